@@ -1,0 +1,44 @@
+/** A source of chance: whole numbers of 32 bits, one after the other. */
+export interface Generator {
+  /** The next number, 0 to 2^32 − 1, each equally likely. */
+  next(): number;
+}
+
+/** A family of generators, one for each purpose and count, so that what one draws never shifts another. */
+export interface Chance {
+  /** Named in a table's header, so that a record says how its chance was made. */
+  readonly name: 'chacha20' | 'quick';
+  /** The generator of one purpose and count: the same words give the same numbers, on every machine. */
+  stream(purpose: string, count: number): Generator;
+}
+
+/**
+ * A whole number from 0 to n − 1, each equally likely: numbers past the last whole multiple of n
+ * are thrown away (rejection sampling), so no remainder is favoured.
+ * @param n 1 to 2^32
+ */
+export function below(generator: Generator, n: number): number {
+  const limit = 0x1_0000_0000 - (0x1_0000_0000 % n);
+  let drawn = generator.next();
+  while (drawn >= limit) drawn = generator.next();
+  return drawn % n;
+}
+
+/** Something with places that hold numbers: an array or a typed array. */
+interface Places {
+  readonly length: number;
+  [index: number]: number;
+}
+
+/**
+ * Shuffles a stretch of places where it lies: Fisher–Yates from the last place down, each swap
+ * with a place drawn evenly from those not yet settled (Knuth, TAOCP vol. 2, 3.4.2, algorithm P).
+ */
+export function shufflePlaces(places: Places, from: number, count: number, generator: Generator): void {
+  for (let i = count - 1; i > 0; i--) {
+    const j = from + below(generator, i + 1);
+    const held = places[from + i] as number;
+    places[from + i] = places[j] as number;
+    places[j] = held;
+  }
+}
