@@ -1,0 +1,340 @@
+/**
+ * A program: a rule sheet that was checked and compiled, as plain data. Programs are stored with the
+ * sheet, sent to workers and run by the engine; nothing here needs the text or the parser any more.
+ */
+import type { DeckForm } from '../cards/deck.js';
+
+/** The meaning of programs changes only with this number; a table ends on the program with which it began. */
+export const SEMANTICS = 1;
+
+/** A place in the sheet: line · 4096 + column, both counted from 1. */
+export type At = number;
+export const at = (line: number, column: number): At => line * 4096 + Math.min(column, 4095);
+export const lineOf = (place: At): number => Math.floor(place / 4096);
+export const columnOf = (place: At): number => place % 4096;
+
+/** The type of a value. `list:card` is written `cards` in a sheet; `kind:Stage` is a kind that the sheet declares. */
+export type Type =
+  | 'int'
+  | 'flag'
+  | 'seat'
+  | 'card'
+  | 'rank'
+  | 'suit'
+  | 'color'
+  | 'pile'
+  | 'text'
+  | 'nothing'
+  | `kind:${string}`
+  | `list:${string}`;
+
+/** The empty value, for every type whose values are whole numbers from 0 on. */
+export const NOTHING = -1;
+
+interface Of {
+  readonly t: Type;
+  readonly at: At;
+}
+export type BinaryOp = '+' | '-' | '*' | '/' | '%' | '==' | '!=' | '<' | '<=' | '>' | '>=' | 'and' | 'or' | 'in';
+export type CardField = 'rank' | 'suit' | 'color' | 'pips' | 'number' | 'place' | 'pile';
+export type Fold = 'any' | 'all' | 'none' | 'count' | 'sum' | 'min' | 'max';
+export type Pick = 'best' | 'least' | 'find';
+export type Sift = 'only' | 'map' | 'leaders';
+export type Plain =
+  | 'size' | 'empty' | 'top' | 'first' | 'last' | 'abs' | 'min2' | 'max2' | 'faceUp' | 'reversed' | 'others'
+  | 'nextSeat' | 'previousSeat' | 'seatsFrom' | 'nextRank' | 'plural' | 'tops' | 'listMin' | 'listMax' | 'listSum'
+  | 'sizeOfPile' | 'emptyPile' | 'chance' | 'score';
+
+/** A short function inside an expression: its parameters are locals of the frame around it. */
+export interface Lambda {
+  readonly params: readonly number[];
+  readonly body: Expr;
+}
+
+export type Expr = Of &
+  (
+    | { readonly k: 'lit'; readonly v: number }
+    | { readonly k: 'text'; readonly parts: readonly (string | Expr)[] }
+    | { readonly k: 'setting'; readonly i: number }
+    | { readonly k: 'local'; readonly i: number }
+    | { readonly k: 'me' }
+    | { readonly k: 'var'; readonly i: number; readonly owner: Expr | null }
+    | { readonly k: 'pile'; readonly i: number; readonly owner: Expr | null; readonly index: Expr | null }
+    | { readonly k: 'family'; readonly i: number; readonly owner: Expr | null }
+    | { readonly k: 'cards'; readonly of: Expr }
+    | { readonly k: 'seats' }
+    | { readonly k: 'suits' }
+    | { readonly k: 'field'; readonly f: CardField; readonly of: Expr }
+    | { readonly k: 'owner'; readonly of: Expr }
+    | { readonly k: 'op'; readonly op: BinaryOp; readonly a: Expr; readonly b: Expr }
+    | { readonly k: 'not'; readonly a: Expr }
+    | { readonly k: 'neg'; readonly a: Expr }
+    | { readonly k: 'if'; readonly c: Expr; readonly a: Expr; readonly b: Expr }
+    | { readonly k: 'call'; readonly def: number; readonly args: readonly Expr[] }
+    | { readonly k: 'list'; readonly items: readonly Expr[] }
+    | { readonly k: 'item'; readonly of: Expr; readonly n: Expr }
+    | { readonly k: 'is'; readonly of: Expr; readonly face: number }
+    | { readonly k: 'fold'; readonly f: Fold; readonly of: Expr; readonly by: Lambda }
+    | { readonly k: 'choose'; readonly f: Pick; readonly of: Expr; readonly by: Lambda }
+    | { readonly k: 'sift'; readonly f: Sift; readonly of: Expr; readonly by: Lambda }
+    | { readonly k: 'fn'; readonly f: Plain; readonly args: readonly Expr[] }
+  );
+export type ExprOf<K extends Expr['k']> = Extract<Expr, { k: K }>;
+
+/** Who sees a card: everybody, nobody, or the owner of the pile where it lies. */
+export type Facing = 'down' | 'up' | 'private';
+export const FACINGS: readonly Facing[] = ['down', 'up', 'private'];
+
+export type Target =
+  | { readonly k: 'local'; readonly i: number }
+  | { readonly k: 'var'; readonly i: number; readonly owner: Expr | null }
+  | { readonly k: 'score'; readonly owner: Expr };
+
+export type SetOp = '=' | '+=' | '-=' | '*=';
+
+export type Deal = {
+  readonly s: 'deal';
+  /** How many cards (to each); `null` deals all. */
+  readonly count: Expr | null;
+  readonly upTo: boolean;
+  readonly from: Expr;
+  readonly to:
+    | { readonly k: 'pile'; readonly pile: Expr }
+    | { readonly k: 'seats'; readonly family: number; readonly of: Expr; readonly starting: Expr | null }
+    | { readonly k: 'piles'; readonly piles: Expr };
+  readonly facing: Facing | null;
+  readonly into: number | null;
+};
+
+export type Move = {
+  readonly s: 'move';
+  readonly what: { readonly k: 'cards'; readonly cards: Expr } | { readonly k: 'all'; readonly pile: Expr };
+  readonly to: Expr;
+  readonly reversed: boolean;
+  readonly oneByOne: boolean;
+  readonly beneath: boolean;
+  readonly facing: Facing | null;
+};
+
+export type Stmt = { readonly at: At } & (
+  | { readonly s: 'shuffle'; readonly pile: Expr }
+  | { readonly s: 'pick'; readonly target: Target; readonly from: Expr }
+  | Deal
+  | Move
+  | { readonly s: 'gather'; readonly piles: readonly Expr[]; readonly to: Expr }
+  | { readonly s: 'turn'; readonly how: 'up' | 'down'; readonly what: Expr }
+  | { readonly s: 'reveal'; readonly what: Expr; readonly to: Expr }
+  | { readonly s: 'set'; readonly target: Target; readonly op: SetOp; readonly e: Expr }
+  | { readonly s: 'reset'; readonly vars: readonly number[] }
+  | { readonly s: 'let'; readonly local: number; readonly e: Expr }
+  | { readonly s: 'if'; readonly c: Expr; readonly yes: readonly Stmt[]; readonly no: readonly Stmt[] | null }
+  | { readonly s: 'while'; readonly c: Expr; readonly body: readonly Stmt[] }
+  | { readonly s: 'repeat'; readonly body: readonly Stmt[]; readonly until: Expr | null }
+  | { readonly s: 'each'; readonly local: number; readonly list: Expr; readonly where: Expr | null; readonly body: readonly Stmt[] }
+  | { readonly s: 'for'; readonly local: number; readonly from: Expr; readonly to: Expr; readonly body: readonly Stmt[] }
+  | { readonly s: 'break' }
+  | { readonly s: 'return' }
+  | { readonly s: 'call'; readonly routine: number; readonly args: readonly Expr[] }
+  | { readonly s: 'say'; readonly text: Expr; readonly to: Expr | null }
+  | { readonly s: 'chapter'; readonly text: Expr }
+  | { readonly s: 'pause'; readonly seconds: number }
+  | { readonly s: 'finish' }
+  | { readonly s: 'ask'; readonly ask: number }
+);
+export type StmtOf<S extends Stmt['s']> = Extract<Stmt, { s: S }>;
+
+export interface Local {
+  readonly name: string;
+  readonly t: Type;
+  /** Bound by a short function inside an expression: it never outlives that expression. */
+  readonly inner: boolean;
+}
+
+export interface Landmark {
+  readonly e: Expr;
+  readonly label: string | null;
+}
+export type Domain =
+  | { readonly k: 'range'; readonly from: Expr; readonly to: Expr; readonly by: Expr | null; readonly landmarks: readonly Landmark[] }
+  | { readonly k: 'values'; readonly t: Type; readonly list: Expr };
+
+export interface Param {
+  readonly name: string;
+  readonly local: number;
+  readonly t: Type;
+  readonly domain: Domain;
+}
+
+export interface Need {
+  readonly e: Expr;
+  /** The sheet's own words, or `null`: then the clause is quoted. */
+  readonly text: Expr | null;
+  readonly source: string;
+  /** How many parameters are bound when it can be tested. */
+  readonly depth: number;
+  readonly at: At;
+}
+
+export interface Option {
+  readonly name: string;
+  readonly params: readonly Param[];
+  readonly label: Expr | null;
+  readonly on: Expr | null;
+  readonly when: Expr | null;
+  readonly quick: boolean;
+  readonly aside: boolean;
+  readonly needs: readonly Need[];
+  readonly body: readonly Stmt[];
+  readonly at: At;
+}
+
+export interface Clock {
+  readonly seconds: number;
+  /** Options to try in turn, or the bot that plays. */
+  readonly otherwise: readonly string[] | { readonly bot: number };
+}
+
+export interface Ask {
+  readonly routine: number;
+  /** `one`: `who` is asked. `every`: all of `list` where `where` holds, each as `local`. */
+  readonly who:
+    | { readonly k: 'one'; readonly seat: Expr }
+    | { readonly k: 'every'; readonly local: number; readonly list: Expr; readonly where: Expr | null };
+  readonly about: Expr | null;
+  readonly clock: Clock | null;
+  readonly options: readonly Option[];
+  readonly stuck: readonly Stmt[] | null;
+  readonly at: At;
+}
+
+export interface Setting {
+  readonly name: string;
+  readonly t: Type;
+  readonly domain:
+    | { readonly k: 'range'; readonly from: number; readonly to: number }
+    | { readonly k: 'numbers'; readonly values: readonly number[] }
+    | { readonly k: 'words'; readonly words: readonly string[] }
+    | { readonly k: 'flag' };
+  /** The value unless a table says otherwise; words and flags by their number. */
+  readonly standard: number;
+  readonly help: string;
+  readonly at: At;
+}
+
+export interface Kind {
+  readonly name: string;
+  readonly members: readonly { readonly name: string; readonly label: string | null }[];
+}
+
+export type PileShape = 'stack' | 'fan' | 'cascade';
+export interface Pile {
+  readonly name: string;
+  readonly label: string | null;
+  readonly perSeat: boolean;
+  readonly perSuit: boolean;
+  /** How many of the family there are (for each seat); `null` for a single pile. */
+  readonly many: number | null;
+  readonly facing: Facing;
+  readonly refill: number | null;
+  readonly shape: PileShape;
+  readonly alike: boolean;
+  readonly at: At;
+}
+
+export interface Variable {
+  readonly name: string;
+  readonly t: Type;
+  /** What there is one of it for; `table` has one. */
+  readonly of: { readonly k: 'table' } | { readonly k: 'seat' } | { readonly k: 'pile'; readonly pile: number };
+  readonly hidden: boolean;
+  readonly start: Expr | null;
+  readonly label: string | null;
+  readonly at: At;
+}
+
+export interface Def {
+  readonly name: string;
+  readonly params: readonly { readonly local: number; readonly t: Type }[];
+  readonly t: Type;
+  readonly locals: readonly Local[];
+  readonly body: Expr;
+}
+
+export interface Routine {
+  readonly name: string;
+  readonly params: readonly number[];
+  readonly locals: readonly Local[];
+  readonly body: readonly Stmt[];
+  /** Holds an ask or a pause, itself or in a routine that it calls. */
+  readonly waits: boolean;
+  readonly at: At;
+}
+
+export interface Always {
+  readonly name: string;
+  readonly e: Expr;
+  readonly at: At;
+}
+
+export interface BotLine {
+  readonly option: string;
+  /** For each parameter a value, or `null` where any legal one will do. */
+  readonly args: readonly (Expr | null)[] | null;
+  /** Locals bound to the option's parameters, in their order. */
+  readonly locals: readonly number[];
+  readonly when: Expr | null;
+  readonly prefer: Expr | null;
+  readonly at: At;
+}
+export interface Bot {
+  readonly name: string;
+  readonly locals: readonly Local[];
+  readonly lines: readonly BotLine[];
+}
+
+export interface Note {
+  readonly name: string;
+  readonly def: number;
+  /** Beside these piles, or beside each seat. */
+  readonly beside: readonly number[] | 'seat';
+}
+
+export interface DeckDecl {
+  readonly form: DeckForm;
+  readonly copies: Expr | null;
+  readonly jokers: Expr | null;
+  readonly when: Expr | null;
+}
+
+export interface Program {
+  readonly semantics: number;
+  readonly name: string;
+  /** The first comment of the sheet: what it is, in a line or two. */
+  readonly blurb: string;
+  readonly seats: readonly number[];
+  readonly winsLeast: boolean;
+  readonly undoFree: boolean;
+  readonly settings: readonly Setting[];
+  readonly needs: readonly Need[];
+  readonly decks: readonly DeckDecl[];
+  /** Ranks from low to high as this game compares them; 1 is the ace. */
+  readonly rankOrder: readonly number[];
+  /** Suits from low to high where this game ranks them; empty where suits tie. */
+  readonly suitOrder: readonly number[];
+  readonly kinds: readonly Kind[];
+  /** The first pile is the pack. */
+  readonly piles: readonly Pile[];
+  readonly vars: readonly Variable[];
+  /** Rows of pile numbers; −1 is a gap. */
+  readonly layout: readonly (readonly number[])[];
+  readonly notes: readonly Note[];
+  readonly counters: readonly number[];
+  readonly defs: readonly Def[];
+  /** The first routine is the script, `play`. */
+  readonly routines: readonly Routine[];
+  readonly asks: readonly Ask[];
+  readonly always: readonly Always[];
+  readonly bots: readonly Bot[];
+  /** Expressions that rehearsals look at; empty in a sheet that is kept. */
+  readonly probes: readonly Expr[];
+}

@@ -1,0 +1,103 @@
+import { deckFaces, type Expr, type Program } from '@wily-jester/core';
+import type * as ast from '../grammar/generated/ast.js';
+import type { Sheet } from '../compile/scope.js';
+import { eachExpr, eachExprIn, eachStmt } from '../compile/walk.js';
+
+/** Checks that need the whole program: what is never used, what cannot be dealt, what would leak. */
+export function checkFlow(sheet: Sheet, program: Program, game: ast.Game): void {
+  unused(sheet, program);
+  deals(sheet, program, game);
+  secrets(sheet, program);
+}
+
+const WARN_UNUSED = new Set(['setting', 'variable', 'def', 'routine', 'pile']);
+
+function unused(sheet: Sheet, program: Program): void {
+  const read = new Set<number>();
+  eachExprIn([program.routines, program.asks, program.defs, program.needs, program.always, program.bots], (e) => {
+    if (e.k === 'var') read.add(e.i);
+  });
+  for (const declared of sheet.declared.values()) {
+    if (!WARN_UNUSED.has(declared.what)) continue;
+    if (declared.what === 'variable') {
+      const i = sheet.vars.findIndex((v) => v.name === declared.name);
+      const variable = sheet.vars[i];
+      if (variable && !read.has(i) && variable.label === null)
+        sheet.warn(declared.node, `"${declared.name}" is never read, and has no label to be drawn under.`);
+    } else if (declared.uses === 0) sheet.warn(declared.node, `The ${declared.what} "${declared.name}" is never used.`);
+  }
+}
+
+const constant = (program: Program, e: Expr | null): number | undefined => {
+  if (e === null) return 1;
+  if (e.k === 'lit') return e.v;
+  if (e.k === 'setting') return program.settings[e.i]?.standard;
+  return undefined;
+};
+
+/** A single deal round the table that the deck could never serve at the largest number of seats. */
+function deals(sheet: Sheet, program: Program, game: ast.Game): void {
+  let size = 0;
+  for (const deck of program.decks) {
+    const copies = constant(program, deck.copies);
+    const jokers = deck.jokers ? constant(program, deck.jokers) : 0;
+    if (copies === undefined || jokers === undefined || deck.when !== null) return;
+    try {
+      size += deckFaces([{ form: deck.form, copies, jokers }]).length;
+    } catch (error) {
+      sheet.error(game.title, `The deck cannot be made: ${error instanceof Error ? error.message : String(error)}`);
+      return;
+    }
+  }
+  const seats = Math.max(...program.seats);
+  for (const routine of program.routines)
+    eachStmt(routine.body, program.asks, (s) => {
+      if (s.s !== 'deal' || s.upTo || s.to.k !== 'seats' || s.to.of.k !== 'seats') return;
+      const each = constant(program, s.count);
+      if (s.count === null || each === undefined || each * seats <= size) return;
+      const place = { line: Math.floor(s.at / 4096), column: s.at % 4096, endColumn: (s.at % 4096) + 4 };
+      sheet.error(place, `With ${seats} seats this deals ${each * seats} cards, and the deck has ${size}.`);
+    });
+}
+
+/** What choices and bots would read of cards that their seat may not see. The engine refuses it; here it is foretold. */
+function secrets(sheet: Sheet, program: Program): void {
+  const look = (piece: unknown, asked: (owner: Expr | null) => boolean, what: string): void => {
+    eachExprIn(piece, (e) => {
+      const of = e.k === 'cards' ? e.of : e.k === 'fn' && e.f === 'top' ? e.args[0] : undefined;
+      if (of?.k !== 'pile') return;
+      const pile = program.piles[of.i];
+      const hidden = pile?.facing === 'down' || (pile?.facing === 'private' && !asked(of.owner));
+      if (!pile || !hidden) return;
+      const place = { line: Math.floor(of.at / 4096), column: of.at % 4096, endColumn: (of.at % 4096) + pile.name.length };
+      sheet.warn(place, `${what} looks into "${pile.name}", whose cards ${pile.facing === 'down' ? 'nobody sees' : 'only their owner sees'}. Reading a hidden card there stops the table.`);
+    });
+  };
+  for (const ask of program.asks) {
+    const { who } = ask;
+    const mine = (owner: Expr | null): boolean => {
+      if (owner === null) return false;
+      if (who.k === 'every') return owner.k === 'local' && owner.i === who.local;
+      return JSON.stringify({ ...owner, at: 0 }) === JSON.stringify({ ...who.seat, at: 0 });
+    };
+    for (const option of ask.options) {
+      const pieces = [option.when, option.label, option.needs.map((n) => [n.e, n.text]), option.params.map((p) => p.domain)];
+      look(throughDefs(program, pieces), mine, `The option "${option.name}"`);
+    }
+  }
+  for (const bot of program.bots) look(bot.lines, (owner) => owner?.k === 'me', `The bot "${bot.name}"`);
+}
+
+/** A piece of a program together with the bodies of all defs that it calls. */
+function throughDefs(program: Program, piece: unknown): unknown {
+  const found = new Set<number>();
+  const follow = (e: Expr): void => {
+    if (e.k !== 'call' || found.has(e.def)) return;
+    found.add(e.def);
+    const body = program.defs[e.def]?.body;
+    if (body) eachExpr(body, follow);
+  };
+  eachExprIn(piece, follow);
+  return [piece, [...found].map((i) => program.defs[i]?.body)];
+}
+

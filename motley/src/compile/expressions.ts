@@ -1,0 +1,443 @@
+import { type BinaryOp, type CardField, type Expr, type Lambda, NOTHING, type Type } from '@wily-jester/core';
+import type { AstNode } from 'langium';
+import type * as ast from '../grammar/generated/ast.js';
+import { nearest } from '../problems.js';
+import { CONSTANTS, isList, itemOf, listOf, typeText } from './builtins.js';
+import { lowerFunction } from './functions.js';
+import type { Frame, Sheet } from './scope.js';
+import { compileText, faceIn } from './texts.js';
+
+const CARD_FIELDS: Readonly<Record<string, Type>> = {
+  rank: 'rank',
+  suit: 'suit',
+  color: 'color',
+  pips: 'int',
+  number: 'int',
+  place: 'int',
+  pile: 'pile',
+};
+const COMPARABLE: ReadonlySet<Type> = new Set(['int', 'rank', 'suit', 'flag']);
+
+/** Compiles expressions: finds what names mean, checks types, and gives plain data. */
+export class Expressions {
+  constructor(readonly sheet: Sheet) {}
+
+  private lit(node: AstNode, t: Type, v: number): Expr {
+    return { k: 'lit', t, at: this.sheet.at(node), v };
+  }
+
+  /** A stand-in after a problem was reported; its type fits what was wanted, so that one mistake gives one message. */
+  hole(node: AstNode, want?: Type): Expr {
+    return this.lit(node, want ?? 'nothing', 0);
+  }
+
+  /** Compiles and insists on a type. */
+  want(node: ast.Expr, frame: Frame, t: Type, what: string): Expr {
+    const e = this.lower(node, frame, t);
+    return this.fit(e, t, node, what);
+  }
+
+  /** Makes a compiled expression fit a type, or says why it does not. */
+  fit(e: Expr, t: Type, node: AstNode, what: string): Expr {
+    if (e.t === t) return e;
+    if (e.t === 'nothing') {
+      if (t === 'int' || t === 'flag' || t === 'text' || isList(t)) {
+        if (e.k === 'lit' && e.v === NOTHING)
+          this.sheet.error(node, `${what} must be ${article(t)}, and "nothing" is none.`);
+        return this.hole(node, t);
+      }
+      return { ...e, t } as Expr;
+    }
+    if (t === 'list:card' && e.t === 'pile') return { k: 'cards', t, at: e.at, of: e };
+    if (t === 'list:card' && e.t === 'card') return { k: 'list', t, at: e.at, items: [e] };
+    if (t === 'list:pile' && e.t === 'pile') return { k: 'list', t, at: e.at, items: [e] };
+    if (t === 'list:seat' && e.t === 'seat') return { k: 'list', t, at: e.at, items: [e] };
+    if (t === 'rank' && e.t === 'int' && e.k === 'lit') {
+      if (e.v >= 2 && e.v <= 10) return { ...e, t: 'rank' };
+      this.sheet.error(node, `${e.v} is not a rank: ranks are A, 2 to 10, J, Q and K.`);
+      return this.hole(node, t);
+    }
+    if (isList(t) && isList(e.t) && e.k === 'list' && e.items.length === 0) return { ...e, t };
+    this.sheet.error(node, `${what} must be ${article(t)}, and this is ${article(e.t)}.`);
+    return this.hole(node, t);
+  }
+
+  /** Compiles something that is a list, or a pile taken as its cards. */
+  list(node: ast.Expr, frame: Frame, what: string): Expr {
+    const e = this.lower(node, frame);
+    if (e.t === 'pile') return { k: 'cards', t: 'list:card', at: e.at, of: e };
+    if (isList(e.t)) return e;
+    if (e.t !== 'nothing') this.sheet.error(node, `${what} must be a list or a pile, and this is ${article(e.t)}.`);
+    return { k: 'list', t: 'list:card', at: e.at, items: [] };
+  }
+
+  lower(node: ast.Expr, frame: Frame, want?: Type): Expr {
+    switch (node.$type) {
+      case 'Int':
+        if (!Number.isSafeInteger(node.value)) {
+          this.sheet.error(node, 'This number is too large: whole numbers are exact up to 9,007,199,254,740,991.');
+          return this.hole(node, 'int');
+        }
+        return want === 'rank' && node.value >= 2 && node.value <= 10
+          ? this.lit(node, 'rank', node.value)
+          : this.lit(node, 'int', node.value);
+      case 'Group':
+        return this.lower(node.value, frame, want);
+      case 'Text':
+        return compileText(this, frame, node);
+      case 'CardLit':
+        this.sheet.notYet(node, 'card "…"');
+        return this.hole(node, 'card');
+      case 'ListLit':
+        return this.listLiteral(node, frame, want);
+      case 'Ref':
+        return this.reference(node, frame, want);
+      case 'Member':
+        return this.member(node, frame);
+      case 'Index':
+        return this.index(node, frame);
+      case 'Call':
+        return this.call(node, frame, want);
+      case 'Negative': {
+        const a = this.want(node.value, frame, 'int', 'What follows "-"');
+        return a.k === 'lit' ? { ...a, v: -a.v } : { k: 'neg', t: 'int', at: this.sheet.at(node), a };
+      }
+      case 'Not':
+        return { k: 'not', t: 'flag', at: this.sheet.at(node), a: this.want(node.value, frame, 'flag', 'What follows "not"') };
+      case 'IfExpr':
+        return this.choice(node, frame, want);
+      case 'Binary':
+        return this.binary(node, frame, want);
+    }
+  }
+
+  private choice(node: ast.IfExpr, frame: Frame, want?: Type): Expr {
+    const c = this.want(node.condition, frame, 'flag', 'The condition');
+    let a = this.lower(node.yes, frame, want);
+    let b = this.lower(node.no, frame, want ?? a.t);
+    if (a.t !== b.t) {
+      if (a.t === 'nothing') a = this.fit(a, b.t, node.yes, 'The part after "then"');
+      else b = this.fit(b, a.t, node.no, 'The part after "else"');
+    }
+    return { k: 'if', t: a.t, at: this.sheet.at(node), c, a, b };
+  }
+
+  private listLiteral(node: ast.ListLit, frame: Frame, want?: Type): Expr {
+    const wanted = want && isList(want) ? itemOf(want) : undefined;
+    const items: Expr[] = [];
+    let t = wanted;
+    for (const item of node.items) {
+      const e = this.lower(item, frame, t);
+      if (t === undefined || t === 'nothing') t = e.t;
+      items.push(this.fit(e, t, item, 'Every item of the list'));
+    }
+    return { k: 'list', t: listOf(t ?? 'nothing'), at: this.sheet.at(node), items };
+  }
+
+  private reference(node: ast.Ref, frame: Frame, want?: Type): Expr {
+    const place = this.sheet.at(node);
+    const { name } = node;
+    const local = frame.find(name);
+    if (local !== undefined) {
+      frame.read.add(local);
+      return { k: 'local', t: frame.locals[local]?.t ?? 'int', at: place, i: local };
+    }
+    const seat = frame.seatNames.get(name);
+    if (seat !== undefined) return this.lit(node, 'seat', seat);
+    if (want?.startsWith('kind:')) {
+      const kind = this.sheet.kinds.find((k) => `kind:${k.name}` === want);
+      const v = kind?.members.findIndex((m) => m.name === name) ?? -1;
+      if (v >= 0) {
+        this.sheet.use(name);
+        return this.lit(node, want, v);
+      }
+    }
+    const meaning = this.sheet.names.get(name);
+    if (meaning) {
+      this.sheet.use(name);
+      switch (meaning.k) {
+        case 'setting':
+          return { k: 'setting', t: this.sheet.settings[meaning.i]?.t ?? 'int', at: place, i: meaning.i };
+        case 'var': {
+          const variable = this.sheet.vars[meaning.i];
+          if (variable && variable.of.k !== 'table') {
+            const of = variable.of.k === 'seat' ? 'seat' : 'pile';
+            this.sheet.error(node, `"${name}" is kept for each ${of}: say whose, such as s.${name}.`);
+          }
+          return { k: 'var', t: variable?.t ?? 'int', at: place, i: meaning.i, owner: null };
+        }
+        case 'pile': {
+          const pile = this.sheet.piles[meaning.i];
+          const single = pile && !pile.perSeat && !pile.perSuit && pile.many === null;
+          return single
+            ? { k: 'pile', t: 'pile', at: place, i: meaning.i, owner: null, index: null }
+            : { k: 'family', t: 'list:pile', at: place, i: meaning.i, owner: null };
+        }
+        case 'def': {
+          this.sheet.ensureDef(meaning.i);
+          const def = this.sheet.defs[meaning.i];
+          if (def && def.params.length > 0)
+            this.sheet.error(node, `"${name}" needs ${def.params.length === 1 ? 'a value' : `${def.params.length} values`} in parentheses.`);
+          return { k: 'call', t: def?.t ?? 'int', at: place, def: meaning.i, args: [] };
+        }
+        case 'routine':
+          this.sheet.error(node, `"${name}" is a routine: it can be run as a statement, and gives no value.`);
+          return this.hole(node, want);
+        case 'member': {
+          const [only, ...more] = meaning.kinds;
+          if (only && more.length === 0) return this.lit(node, `kind:${only.kind}`, only.v);
+          this.sheet.error(
+            node,
+            `"${name}" is in several kinds (${this.sheet.listed(meaning.kinds.map((k) => k.kind))}), and nothing here says which.`,
+          );
+          return this.hole(node, want);
+        }
+      }
+    }
+    if (name === 'seats') return { k: 'seats', t: 'list:seat', at: place };
+    if (name === 'suits') return { k: 'suits', t: 'list:suit', at: place };
+    if (name === 'pack') return { k: 'pile', t: 'pile', at: place, i: 0, owner: null, index: null };
+    if (name === 'me') {
+      if (!frame.hasMe) {
+        this.sheet.error(node, '"me" is the seat that a bot plays for: it can stand in bots only.');
+        return this.hole(node, 'seat');
+      }
+      return { k: 'me', t: 'seat', at: place };
+    }
+    const constant = CONSTANTS[name];
+    if (constant) return this.lit(node, constant.t, constant.v);
+    this.sheet.unknown(node, name, [...this.sheet.knownNames(frame), 'seats', 'pack', ...frame.seatNames.keys()]);
+    return this.hole(node, want);
+  }
+
+  private member(node: ast.Member, frame: Frame): Expr {
+    const of = this.lower(node.of, frame);
+    const place = this.sheet.at(node);
+    const { name } = node;
+    if (of.t === 'nothing') return this.hole(node);
+    if (of.t === 'card') {
+      const t = CARD_FIELDS[name];
+      if (t) return { k: 'field', t, at: place, f: name as CardField, of };
+      this.sheet.unknown(node, name, Object.keys(CARD_FIELDS), 'property of a card named');
+      return this.hole(node);
+    }
+    const meaning = this.sheet.names.get(name);
+    if (of.t === 'seat') {
+      if (name === 'score') return { k: 'fn', t: 'int', at: place, f: 'score', args: [of] };
+      if (meaning?.k === 'var' && this.sheet.vars[meaning.i]?.of.k === 'seat') {
+        this.sheet.use(name);
+        return { k: 'var', t: this.sheet.vars[meaning.i]?.t ?? 'int', at: place, i: meaning.i, owner: of };
+      }
+      const pile = meaning?.k === 'pile' ? this.sheet.piles[meaning.i] : undefined;
+      if (meaning?.k === 'pile' && pile?.perSeat) {
+        this.sheet.use(name);
+        return pile.many === null
+          ? { k: 'pile', t: 'pile', at: place, i: meaning.i, owner: of, index: null }
+          : { k: 'family', t: 'list:pile', at: place, i: meaning.i, owner: of };
+      }
+      const known = [...this.sheet.names].filter(([, m]) => this.isOfSeat(m)).map(([n]) => n);
+      if (meaning && meaning.k !== 'member')
+        this.sheet.error(node, `"${name}" belongs to the table, not to a seat: write ${name} alone.`);
+      else this.sheet.unknown(node, name, [...known, 'score'], 'variable or pile of a seat named');
+      return this.hole(node);
+    }
+    if (of.t === 'pile') {
+      if (name === 'seat') return { k: 'owner', t: 'seat', at: place, of };
+      if (meaning?.k === 'var' && this.sheet.vars[meaning.i]?.of.k === 'pile') {
+        this.sheet.use(name);
+        return { k: 'var', t: this.sheet.vars[meaning.i]?.t ?? 'int', at: place, i: meaning.i, owner: of };
+      }
+      const known = [...this.sheet.names]
+        .filter(([, m]) => m.k === 'var' && this.sheet.vars[m.i]?.of.k === 'pile')
+        .map(([n]) => n);
+      const near = nearest(name, [...known, 'seat']);
+      this.sheet.error(
+        node,
+        `A pile has no "${name}".${near ? ` Did you mean "${near}"?` : ' Its cards have: write top(p).rank, or size(p).'}`,
+        near,
+      );
+      return this.hole(node);
+    }
+    this.sheet.error(node, `There is no "${name}" of ${article(of.t)}.`);
+    return this.hole(node);
+  }
+
+  private isOfSeat(m: { k: string; i?: number }): boolean {
+    if (m.i === undefined) return false;
+    return m.k === 'var' ? this.sheet.vars[m.i]?.of.k === 'seat' : m.k === 'pile' && this.sheet.piles[m.i]?.perSeat === true;
+  }
+
+  private index(node: ast.Index, frame: Frame): Expr {
+    const of = this.lower(node.of, frame);
+    const place = this.sheet.at(node);
+    const [first, ...more] = node.index;
+    if (!first) return this.hole(node);
+    if (more.length > 0) {
+      this.sheet.notYet(node, 'an index with several numbers');
+      return this.hole(node, 'pile');
+    }
+    if (of.k === 'family') {
+      const pile = this.sheet.piles[of.i];
+      if (pile?.perSeat && of.owner === null) {
+        if (pile.many !== null) this.sheet.error(node, `"${pile.name}" is kept for each seat: write s.${pile.name}[…].`);
+        const owner = this.want(first, frame, 'seat', 'What stands in brackets');
+        return { k: 'pile', t: 'pile', at: place, i: of.i, owner, index: null };
+      }
+      const index = this.want(first, frame, pile?.perSuit ? 'suit' : 'int', 'What stands in brackets');
+      return { k: 'pile', t: 'pile', at: place, i: of.i, owner: of.owner, index };
+    }
+    const n = this.want(first, frame, 'int', 'What stands in brackets');
+    if (of.t === 'pile') return { k: 'item', t: 'card', at: place, of: { k: 'cards', t: 'list:card', at: of.at, of }, n };
+    if (isList(of.t)) return { k: 'item', t: itemOf(of.t), at: place, of, n };
+    if (of.t !== 'nothing') this.sheet.error(node, `${article(of.t, true)} has no places to count: brackets go after a list or a pile.`);
+    return this.hole(node);
+  }
+
+  private call(node: ast.Call, frame: Frame, want?: Type): Expr {
+    const place = this.sheet.at(node);
+    if (node.callee.$type !== 'Ref') {
+      this.sheet.error(node, 'Only a function can be called.');
+      return this.hole(node, want);
+    }
+    const { name } = node.callee;
+    const meaning = this.sheet.names.get(name);
+    if (meaning?.k === 'def') {
+      this.sheet.use(name);
+      this.sheet.ensureDef(meaning.i);
+      const def = this.sheet.defs[meaning.i];
+      const params = def?.params ?? [];
+      if (params.length !== node.args.length)
+        this.sheet.error(node, `"${name}" takes ${counted(params.length, 'value')}, and here there ${node.args.length === 1 ? 'is' : 'are'} ${node.args.length}.`);
+      const args = params.map((param, i): Expr => {
+        const arg = node.args[i];
+        if (!arg) return this.hole(node, param.t);
+        if (arg.$type === 'Lambda') {
+          this.sheet.error(arg, `"${name}" takes values, not a short function.`);
+          return this.hole(node, param.t);
+        }
+        return this.want(arg, frame, param.t, `The ${ordinal(i)} value of ${name}`);
+      });
+      return { k: 'call', t: def?.t ?? 'int', at: place, def: meaning.i, args };
+    }
+    if (meaning?.k === 'routine') {
+      this.sheet.error(node, `"${name}" is a routine: it can be run as a statement, and gives no value.`);
+      return this.hole(node, want);
+    }
+    if (meaning) {
+      this.sheet.error(node, `"${name}" is not a function.`);
+      return this.hole(node, want);
+    }
+    return lowerFunction(this, node, name, frame, want);
+  }
+
+  /** A short function `x => e`, or the name of a def that takes one value. */
+  lambda(arg: ast.Arg, frame: Frame, item: Type, want: Type | undefined): Lambda {
+    frame.open();
+    try {
+      if (arg.$type === 'Lambda') {
+        if (arg.params.length !== 1) {
+          this.sheet.notYet(arg, 'a short function of two values');
+          return { params: [], body: this.hole(arg, want) };
+        }
+        const name = arg.params[0] ?? '';
+        if (frame.find(name) !== undefined || this.sheet.names.has(name))
+          this.sheet.error(arg, `"${name}" means something else here already. Nothing may be hidden by another of the same name.`);
+        const local = frame.add(name, item, true);
+        const body = this.lower(arg.body, frame, want);
+        return { params: [local], body: want ? this.fit(body, want, arg.body, 'What the short function gives') : body };
+      }
+      if (arg.$type === 'Ref' && this.sheet.names.get(arg.name)?.k === 'def') {
+        const meaning = this.sheet.names.get(arg.name) as { k: 'def'; i: number };
+        this.sheet.ensureDef(meaning.i);
+        const def = this.sheet.defs[meaning.i];
+        this.sheet.use(arg.name);
+        const local = frame.add('', item, true);
+        const place = this.sheet.at(arg);
+        if (def?.params.length !== 1) {
+          this.sheet.error(arg, `"${arg.name}" must take one value to be used here.`);
+          return { params: [local], body: this.hole(arg, want) };
+        }
+        const given = this.fit({ k: 'local', t: item, at: place, i: local }, def.params[0]?.t ?? item, arg, `What ${arg.name} takes`);
+        const body: Expr = { k: 'call', t: def.t, at: place, def: meaning.i, args: [given] };
+        return { params: [local], body: want ? this.fit(body, want, arg, `What ${arg.name} gives`) : body };
+      }
+      this.sheet.error(arg, 'A short function should stand here, such as c => c.rank == A, or the name of a def.');
+      return { params: [], body: this.hole(arg, want) };
+    } finally {
+      frame.close();
+    }
+  }
+
+  private binary(node: ast.Binary, frame: Frame, want?: Type): Expr {
+    const place = this.sheet.at(node);
+    const { op } = node;
+    if (op === 'and' || op === 'or') {
+      const a = this.want(node.left, frame, 'flag', `What stands before "${op}"`);
+      const b = this.want(node.right, frame, 'flag', `What stands after "${op}"`);
+      return { k: 'op', t: 'flag', at: place, op, a, b };
+    }
+    if (op === 'is') {
+      const of = this.want(node.left, frame, 'card', 'What stands before "is"');
+      if (node.right.$type !== 'Text') {
+        this.sheet.error(node.right, 'After "is" stands a face in quotes, such as "Q♠".');
+        return this.hole(node, 'flag');
+      }
+      const face = faceIn(this.sheet, node.right);
+      return face === undefined ? this.hole(node, 'flag') : { k: 'is', t: 'flag', at: place, of, face };
+    }
+    if (op === 'in') {
+      const b = this.list(node.right, frame, 'What stands after "in"');
+      const a = this.want(node.left, frame, itemOf(b.t), 'What stands before "in"');
+      return { k: 'op', t: 'flag', at: place, op, a, b };
+    }
+    let a = this.lower(node.left, frame, op === '+' ? want : undefined);
+    let b = this.lower(node.right, frame, a.t);
+    if (op === '+' && (isList(a.t) || isList(b.t) || a.t === 'pile' || b.t === 'pile')) return this.joined(node, a, b);
+    const compares = op === '==' || op === '!=' || op === '<' || op === '<=' || op === '>' || op === '>=';
+    if (!compares) {
+      a = this.fit(a, 'int', node.left, `What stands before "${op}"`);
+      b = this.fit(b, 'int', node.right, `What stands after "${op}"`);
+      if ((op === '/' || op === '%') && b.k === 'lit' && b.v === 0) this.sheet.error(node, `Nothing can be divided by zero.`);
+      return { k: 'op', t: 'int', at: place, op: op as BinaryOp, a, b };
+    }
+    if (a.t !== b.t) {
+      // A number beside a rank is a rank, and a kind's member may stand on either side.
+      if (a.t === 'int' && b.t === 'rank') a = this.fit(a, 'rank', node.left, 'A rank');
+      else if (a.t === 'nothing' && a.k === 'lit' && b.t.startsWith('kind:')) a = this.lower(node.left, frame, b.t);
+      else if (a.t === 'nothing') a = this.fit(a, b.t, node.left, `What stands before "${op}"`);
+      else b = this.fit(b, a.t, node.right, `What stands after "${op}"`);
+    }
+    const ordered = op !== '==' && op !== '!=';
+    if (ordered && !COMPARABLE.has(a.t) && a.t !== 'nothing')
+      this.sheet.error(node, `${article(a.t, true)} is neither more nor less than another: compare a rank, a number or a total.`);
+    if (!ordered && (isList(a.t) || a.t === 'text')) this.sheet.notYet(node, `comparing ${typeText(a.t)}`);
+    return { k: 'op', t: 'flag', at: place, op: op as BinaryOp, a, b };
+  }
+
+  private joined(node: ast.Binary, a: Expr, b: Expr): Expr {
+    const t = isList(a.t) ? a.t : isList(b.t) ? b.t : 'list:card';
+    return {
+      k: 'op',
+      t,
+      at: this.sheet.at(node),
+      op: '+',
+      a: this.fit(a, t, node.left, 'What stands before "+"'),
+      b: this.fit(b, t, node.right, 'What stands after "+"'),
+    };
+  }
+}
+
+const ARTICLES: Readonly<Record<string, string>> = {
+  int: 'a number',
+  flag: 'yes or no',
+  nothing: 'nothing',
+  text: 'a text',
+  'list:card': 'a list of cards',
+};
+/** A type in a sentence: `a number`, `a seat`, `a list of seats`. */
+export function article(t: Type, capital = false): string {
+  const text = ARTICLES[t] ?? (isList(t) ? `a list of ${typeText(itemOf(t))}s` : `a ${typeText(t)}`);
+  return capital ? text.charAt(0).toUpperCase() + text.slice(1) : text;
+}
+const ordinal = (i: number): string => ['first', 'second', 'third', 'fourth', 'fifth'][i] ?? `${i + 1}th`;
+export const counted = (n: number, word: string): string => `${n === 0 ? 'no' : n} ${word}${n === 1 ? '' : 's'}`;

@@ -1,0 +1,168 @@
+import type { Expr, Fold, Pick, Plain, Sift, Type } from '@wily-jester/core';
+import type * as ast from '../grammar/generated/ast.js';
+import { CONSTANTS, FUNCTIONS, FUNCTIONS_TO_COME, isList, itemOf, listOf } from './builtins.js';
+import { article, type Expressions } from './expressions.js';
+import type { Frame } from './scope.js';
+
+const FOLDS: ReadonlySet<string> = new Set(['any', 'all', 'none', 'count', 'sum']);
+const PICKS: ReadonlySet<string> = new Set(['best', 'least', 'find']);
+const SIFTS: ReadonlySet<string> = new Set(['only', 'map', 'leaders']);
+
+/** Compiles a call of one of the language's own functions. */
+export function lowerFunction(x: Expressions, node: ast.Call, name: string, frame: Frame, want: Type | undefined): Expr {
+  const { sheet } = x;
+  const at = sheet.at(node);
+  const { args } = node;
+  const usage = FUNCTIONS[name];
+  if (!usage) {
+    if (FUNCTIONS_TO_COME.includes(name)) sheet.notYet(node, `${name}(…)`);
+    else if (frame.find(name) !== undefined || CONSTANTS[name]) sheet.error(node, `"${name}" is not a function.`);
+    else sheet.unknown(node.callee, name, [...Object.keys(FUNCTIONS), ...defNames(x)], 'function');
+    for (const arg of args) if (arg.$type !== 'Lambda') x.lower(arg, frame);
+    return x.hole(node, want);
+  }
+  const wrong = (): Expr => {
+    sheet.error(node, `"${name}" is used like this: ${usage}.`);
+    return x.hole(node, want);
+  };
+  const value = (i: number): ast.Expr | undefined => {
+    const arg = args[i];
+    return arg && arg.$type !== 'Lambda' ? arg : undefined;
+  };
+  const plain = (f: Plain, t: Type, given: Expr[]): Expr => ({ k: 'fn', t, at, f, args: given });
+  const first = value(0);
+
+  if (FOLDS.has(name) || ((name === 'min' || name === 'max') && args.length === 2 && isFunction(x, args[1]))) {
+    const by = args[1];
+    if (!first || args.length > 2) return wrong();
+    const of = x.list(first, frame, `The list of ${name}`);
+    const logical = name === 'any' || name === 'all' || name === 'none' || name === 'count';
+    if (!by) {
+      if (name !== 'sum') return wrong();
+      return plain('listSum', 'int', [x.fit(of, 'list:int', first, 'What is added up')]);
+    }
+    const lambda = x.lambda(by, frame, itemOf(of.t), logical ? 'flag' : 'int');
+    const t: Type = logical && name !== 'count' ? 'flag' : 'int';
+    return { k: 'fold', t, at, f: name as Fold, of, by: lambda };
+  }
+  if (PICKS.has(name)) {
+    if (!first || !args[1] || args.length > 2) return wrong();
+    const of = x.list(first, frame, `The list of ${name}`);
+    const lambda = x.lambda(args[1], frame, itemOf(of.t), name === 'find' ? 'flag' : undefined);
+    return { k: 'choose', t: itemOf(of.t), at, f: name as Pick, of, by: name === 'find' ? lambda : keyed(x, lambda, args[1]) };
+  }
+  if (SIFTS.has(name)) {
+    if (!first || !args[1] || args.length > 2) return wrong();
+    const of = x.list(first, frame, `The list of ${name}`);
+    const lambda = x.lambda(args[1], frame, itemOf(of.t), name === 'only' ? 'flag' : undefined);
+    const t = name === 'map' ? listOf(lambda.body.t) : of.t;
+    return { k: 'sift', t, at, f: name as Sift, of, by: name === 'leaders' ? keyed(x, lambda, args[1]) : lambda };
+  }
+  switch (name) {
+    case 'size':
+    case 'empty': {
+      if (!first || args.length !== 1) return wrong();
+      const e = x.lower(first, frame);
+      const t: Type = name === 'size' ? 'int' : 'flag';
+      if (e.t === 'pile') return plain(name === 'size' ? 'sizeOfPile' : 'emptyPile', t, [e]);
+      if (isList(e.t)) return plain(name, t, [e]);
+      if (e.t !== 'nothing') sheet.error(first, `${name} counts the cards of a pile or the items of a list, and this is ${article(e.t)}.`);
+      return x.hole(node, t);
+    }
+    case 'min':
+    case 'max': {
+      if (!first || args.length > 2) return wrong();
+      if (args.length === 1)
+        return plain(name === 'min' ? 'listMin' : 'listMax', 'int', [x.want(first, frame, 'list:int', `What ${name} looks at`)]);
+      const second = value(1);
+      if (!second) return wrong();
+      const a = x.want(first, frame, 'int', `The first value of ${name}`);
+      const b = x.want(second, frame, 'int', `The second value of ${name}`);
+      return plain(name === 'min' ? 'min2' : 'max2', 'int', [a, b]);
+    }
+    case 'top':
+      if (!first || args.length !== 1) return wrong();
+      return plain('top', 'card', [x.want(first, frame, 'pile', 'What top looks at')]);
+    case 'tops':
+      if (!first || args.length !== 1) return wrong();
+      return plain('tops', 'list:card', [x.want(first, frame, 'list:pile', 'What tops looks at')]);
+    case 'first': {
+      if (!first || args.length !== 1) return wrong();
+      const of = x.list(first, frame, 'What first looks at');
+      return plain('first', itemOf(of.t), [of]);
+    }
+    case 'reversed': {
+      if (!first || args.length !== 1) return wrong();
+      const of = x.list(first, frame, 'What is reversed');
+      return plain('reversed', of.t, [of]);
+    }
+    case 'last': {
+      const second = value(1);
+      if (!first || !second || args.length !== 2) return wrong();
+      const of = x.list(first, frame, 'What last looks at');
+      return plain('last', of.t, [of, x.want(second, frame, 'int', 'How many last takes')]);
+    }
+    case 'without': {
+      const second = value(1);
+      if (!first || !second || args.length !== 2) return wrong();
+      const of = x.list(first, frame, 'What something is left out of');
+      const item = sheet.names ? x.want(second, frame, itemOf(of.t), 'What is left out') : x.hole(node);
+      const local = frame.add('', itemOf(of.t), true);
+      const here: Expr = { k: 'local', t: itemOf(of.t), at, i: local };
+      return { k: 'sift', t: of.t, at, f: 'only', of, by: { params: [local], body: { k: 'op', t: 'flag', at, op: '!=', a: here, b: item } } };
+    }
+    case 'abs':
+      if (!first || args.length !== 1) return wrong();
+      return plain('abs', 'int', [x.want(first, frame, 'int', 'What abs takes')]);
+    case 'faceUp':
+      if (!first || args.length !== 1) return wrong();
+      return plain('faceUp', 'flag', [x.want(first, frame, 'card', 'What faceUp looks at')]);
+    case 'next': {
+      if (!first || args.length > 2) return wrong();
+      if (args.length === 2) {
+        sheet.notYet(node, 'next with a condition');
+        return x.hole(node, 'seat');
+      }
+      const e = x.lower(first, frame);
+      if (e.t === 'rank') return plain('nextRank', 'rank', [e]);
+      return plain('nextSeat', 'seat', [x.fit(e, 'seat', first, 'What next looks at')]);
+    }
+    case 'previous':
+    case 'seatsFrom':
+    case 'others': {
+      if (!first || args.length !== 1) return wrong();
+      const seat = x.want(first, frame, 'seat', `What ${name} looks at`);
+      return name === 'previous' ? plain('previousSeat', 'seat', [seat]) : plain(name, 'list:seat', [seat]);
+    }
+    case 'plural': {
+      const second = value(1);
+      if (!first || second?.$type !== 'Text' || args.length !== 2) return wrong();
+      return plain('plural', 'text', [x.want(first, frame, 'int', 'The number of plural'), x.lower(second, frame)]);
+    }
+    default: {
+      // chance
+      const second = value(1);
+      if (!first || !second || args.length !== 2) return wrong();
+      if (frame.what !== 'bot')
+        sheet.error(node, 'Only bots toss for themselves: a sheet\'s own chance is shuffle and pick.');
+      return plain('chance', 'flag', [
+        x.want(first, frame, 'int', 'How often chance comes true'),
+        x.want(second, frame, 'int', 'Out of how many'),
+      ]);
+    }
+  }
+}
+
+function isFunction(x: Expressions, arg: ast.Arg | undefined): boolean {
+  return arg?.$type === 'Lambda' || (arg?.$type === 'Ref' && x.sheet.names.get(arg.name)?.k === 'def' && x.sheet.defs[(x.sheet.names.get(arg.name) as { i: number }).i]?.params.length === 1);
+}
+
+function keyed<L extends { body: Expr }>(x: Expressions, lambda: L, node: ast.Arg): L {
+  const { t } = lambda.body;
+  if (t === 'list:int' || t === 'list:rank' || t === 'list:flag') x.sheet.notYet(node, 'a key that is a list');
+  else if (t !== 'int' && t !== 'rank' && t !== 'flag' && t !== 'suit' && t !== 'nothing')
+    x.sheet.error(node, `The key must be a number, a rank or a flag, and this is ${article(t)}.`);
+  return lambda;
+}
+
+const defNames = (x: Expressions): string[] => [...x.sheet.names].filter(([, m]) => m.k === 'def').map(([name]) => name);

@@ -1,0 +1,187 @@
+import type { At, Bot, Def, Kind, Local, Pile, Program, Routine, Setting, Type, Variable } from '@wily-jester/core';
+import { at } from '@wily-jester/core';
+import type { AstNode } from 'langium';
+import { placeOf, sourceOf } from '../grammar/parse.js';
+import { listed, nearest, type Problem } from '../problems.js';
+import { CONSTANTS, FUNCTIONS, RESERVED_NAMES } from './builtins.js';
+
+/** What a declared name stands for. */
+export type Meaning =
+  | { readonly k: 'setting'; readonly i: number }
+  | { readonly k: 'pile'; readonly i: number }
+  | { readonly k: 'var'; readonly i: number }
+  | { readonly k: 'def'; readonly i: number }
+  | { readonly k: 'routine'; readonly i: number }
+  | { readonly k: 'member'; readonly kinds: { readonly kind: string; readonly v: number }[] };
+
+export type Mutable<T> = { -readonly [K in keyof T]: T[K] };
+
+/** A name that a sheet declares, as editors and checks want it. */
+export interface Declared {
+  readonly name: string;
+  readonly what: string;
+  readonly node: AstNode;
+  uses: number;
+}
+
+/** All that one run of the compiler knows of a sheet: its declarations, and the problems found so far. */
+export class Sheet {
+  readonly problems: Problem[] = [];
+  readonly settings: Setting[] = [];
+  readonly kinds: Kind[] = [];
+  readonly piles: Pile[] = [];
+  readonly vars: Mutable<Variable>[] = [];
+  readonly defs: Mutable<Def>[] = [];
+  readonly routines: Mutable<Routine>[] = [];
+  readonly bots: Mutable<Bot>[] = [];
+  readonly asks: Mutable<Program['asks'][number]>[] = [];
+  readonly names = new Map<string, Meaning>();
+  readonly declared = new Map<string, Declared>();
+  readonly optionNames = new Set<string>();
+  /** Parameter types of each option by name, from all asks that have it. */
+  readonly optionParams = new Map<string, { name: string; t: Type }[]>();
+
+  error(node: AstNode | { line: number; column: number; endColumn: number }, message: string, fix?: string): void {
+    this.report('error', node, message, fix);
+  }
+  warn(node: AstNode | { line: number; column: number; endColumn: number }, message: string, fix?: string): void {
+    this.report('warning', node, message, fix);
+  }
+  private report(
+    severity: Problem['severity'],
+    node: AstNode | { line: number; column: number; endColumn: number },
+    message: string,
+    fix?: string,
+  ): void {
+    const place = 'line' in node ? node : placeOf(node as AstNode);
+    const { line, column, endColumn } = place as { line: number; column: number; endColumn: number };
+    if (this.problems.some((p) => p.line === line && p.column === column && p.message === message)) return;
+    this.problems.push({ severity, line, column, endColumn, message, ...(fix === undefined ? {} : { fix }) });
+  }
+
+  /** The language has this form, and the engine does not run it yet. */
+  notYet(node: AstNode, what: string): void {
+    this.error(node, `Not yet: ${what} cannot be run by this version.`);
+  }
+
+  at(node: AstNode): At {
+    const place = placeOf(node);
+    return at(place.line, place.column);
+  }
+
+  /** Declares a name once; a second declaration or a name of the language's own is a problem. */
+  declare(name: string, node: AstNode, what: string, meaning: Meaning | null): boolean {
+    if (RESERVED_NAMES.has(name)) {
+      this.error(node, `"${name}" is a name of the language's own. Call this ${what} something else.`);
+      return false;
+    }
+    const before = this.declared.get(name);
+    if (before) {
+      this.error(
+        node,
+        `"${name}" is declared already, as a ${before.what} in line ${placeOf(before.node).line}. Every name means one thing.`,
+      );
+      return false;
+    }
+    this.declared.set(name, { name, what, node, uses: 0 });
+    if (meaning) this.names.set(name, meaning);
+    return true;
+  }
+
+  use(name: string): void {
+    const declared = this.declared.get(name);
+    if (declared) declared.uses++;
+  }
+
+  /** An unknown name, with the nearest known one. */
+  unknown(node: AstNode, name: string, known: Iterable<string>, what = 'name'): void {
+    const near = nearest(name, known);
+    const place = placeOf(node);
+    const source = sourceOf(node);
+    const offset = source.endsWith(name) && place.endColumn - place.column === source.length ? source.length - name.length : 0;
+    this.error(
+      { line: place.line, column: place.column + offset, endColumn: place.endColumn },
+      near ? `There is no ${what} "${name}" here. Did you mean "${near}"?` : `There is no ${what} "${name}" here.`,
+      near,
+    );
+  }
+
+  readonly listed = listed;
+
+  /** Compiles a def the first time that something needs its type. */
+  ensureDef: (i: number) => void = () => {};
+
+  knownNames(frame?: Frame): string[] {
+    return [...(frame?.visible() ?? []), ...this.names.keys(), ...Object.keys(CONSTANTS), ...Object.keys(FUNCTIONS)];
+  }
+
+  typeNamed(node: AstNode, name: string): Type {
+    const simple: Readonly<Record<string, Type>> = {
+      int: 'int',
+      flag: 'flag',
+      seat: 'seat',
+      card: 'card',
+      rank: 'rank',
+      suit: 'suit',
+      color: 'color',
+      pile: 'pile',
+      text: 'text',
+      cards: 'list:card',
+      seats: 'list:seat',
+      piles: 'list:pile',
+      ints: 'list:int',
+      ranks: 'list:rank',
+      suits: 'list:suit',
+    };
+    const found = simple[name];
+    if (found) return found;
+    if (this.kinds.some((kind) => kind.name === name)) return `kind:${name}`;
+    if (name === 'team' || name === 'Poker') {
+      this.notYet(node, `the type ${name}`);
+      return 'int';
+    }
+    this.unknown(node, name, [...Object.keys(simple), ...this.kinds.map((kind) => kind.name)], 'type');
+    return 'int';
+  }
+}
+
+/** Where code stands: its locals, what it may do there, and who looks. */
+export class Frame {
+  readonly locals: Local[] = [];
+  private readonly scopes: Map<string, number>[] = [new Map()];
+  /** Locals that are read somewhere. */
+  readonly read = new Set<number>();
+  /** Locals that may be assigned to. */
+  readonly changeable = new Set<number>();
+
+  constructor(
+    readonly what: 'def' | 'routine' | 'top' | 'bot' | 'probe',
+    /** A seat that `me` stands for. */
+    readonly hasMe: boolean,
+    /** Rehearsals call seats by name. */
+    readonly seatNames: ReadonlyMap<string, number> = new Map(),
+  ) {}
+
+  open(): void {
+    this.scopes.push(new Map());
+  }
+  close(): void {
+    this.scopes.pop();
+  }
+  add(name: string, t: Type, inner = false): number {
+    const i = this.locals.length;
+    this.locals.push({ name, t, inner });
+    this.scopes.at(-1)?.set(name, i);
+    return i;
+  }
+  find(name: string): number | undefined {
+    for (let i = this.scopes.length - 1; i >= 0; i--) {
+      const found = this.scopes[i]?.get(name);
+      if (found !== undefined) return found;
+    }
+    return undefined;
+  }
+  visible(): string[] {
+    return this.scopes.flatMap((scope) => [...scope.keys()]);
+  }
+}

@@ -1,0 +1,43 @@
+import { type Expr, type Face, FaceError, parseFace } from '@wily-jester/core';
+import type { Text } from '../grammar/generated/ast.js';
+import type { Expressions } from './expressions.js';
+import type { Frame, Sheet } from './scope.js';
+
+/** The characters of a text token without its quotes or braces, with escapes read. */
+function unescaped(raw: string): string {
+  return raw.slice(1, -1).replace(/\\(.)/g, '$1');
+}
+
+/** A text without `{expressions}`, or a problem. */
+export function plainText(sheet: Sheet, text: Text): string {
+  if (text.whole === undefined) {
+    sheet.error(text, 'Only plain text can stand here, without { }.');
+    return '';
+  }
+  return unescaped(text.whole);
+}
+
+/** A text with its expressions compiled. */
+export function compileText(expressions: Expressions, frame: Frame, text: Text): Expr {
+  const place = expressions.sheet.at(text);
+  if (text.whole !== undefined) return { k: 'text', t: 'text', at: place, parts: [unescaped(text.whole)] };
+  const parts: (string | Expr)[] = [unescaped(text.start ?? '""')];
+  for (const [i, part] of text.parts.entries()) {
+    const e = expressions.lower(part, frame);
+    if (e.t === 'nothing') expressions.sheet.error(part, 'There is nothing to say here.');
+    parts.push(e);
+    parts.push(unescaped(text.middles[i] ?? text.end ?? '""'));
+  }
+  return { k: 'text', t: 'text', at: place, parts: parts.filter((part) => part !== '') };
+}
+
+/** The face that a text names, or a problem and `undefined`. */
+export function faceIn(sheet: Sheet, text: Text): Face | undefined {
+  try {
+    return parseFace(plainText(sheet, text));
+  } catch (error) {
+    if (!(error instanceof FaceError)) throw error;
+    sheet.error(text, error.message);
+    return undefined;
+  }
+}

@@ -1,0 +1,43 @@
+import type { Expr, Program, Stmt } from '@wily-jester/core';
+
+/** Calls back for an expression and everything inside it. */
+export function eachExpr(e: Expr, visit: (e: Expr) => void): void {
+  visit(e);
+  for (const value of Object.values(e)) eachIn(value, visit);
+}
+
+function eachIn(value: unknown, visit: (e: Expr) => void): void {
+  if (Array.isArray(value)) for (const item of value) eachIn(item, visit);
+  else if (value !== null && typeof value === 'object') {
+    if ('k' in value && 't' in value && 'at' in value) eachExpr(value as Expr, visit);
+    else for (const inner of Object.values(value)) eachIn(inner, visit);
+  }
+}
+
+/** Calls back for every expression anywhere below a piece of a program. */
+export const eachExprIn = (piece: unknown, visit: (e: Expr) => void): void => eachIn(piece, visit);
+
+/** The locals that an expression reads. */
+export function localsIn(e: Expr): Set<number> {
+  const found = new Set<number>();
+  eachExpr(e, (inner) => {
+    if (inner.k === 'local') found.add(inner.i);
+  });
+  return found;
+}
+
+/** Calls back for each statement of a block and all blocks inside it, the options of its asks included. */
+export function eachStmt(body: readonly Stmt[], asks: Program['asks'], visit: (s: Stmt) => void): void {
+  for (const s of body) {
+    visit(s);
+    if (s.s === 'if') {
+      eachStmt(s.yes, asks, visit);
+      if (s.no) eachStmt(s.no, asks, visit);
+    } else if (s.s === 'while' || s.s === 'repeat' || s.s === 'each' || s.s === 'for') eachStmt(s.body, asks, visit);
+    else if (s.s === 'ask') {
+      const ask = asks[s.ask];
+      for (const option of ask?.options ?? []) eachStmt(option.body, asks, visit);
+      if (ask?.stuck) eachStmt(ask.stuck, asks, visit);
+    }
+  }
+}

@@ -1,0 +1,160 @@
+import {
+  type AstNode,
+  AstUtils,
+  createDefaultCoreModule,
+  createDefaultSharedCoreModule,
+  EmptyFileSystem,
+  GrammarAST,
+  inject,
+  type LangiumCoreServices,
+  type LangiumSharedCoreServices,
+} from 'langium';
+import type { Problem } from '../problems.js';
+import type { Document } from './generated/ast.js';
+import { MotleyGeneratedModule, MotleyGeneratedSharedModule } from './generated/module.js';
+import { PlainMessages, reservedWords } from './messages.js';
+import { MotleyTokens } from './tokens.js';
+
+/** Greatest size of a sheet, in characters. */
+export const LONGEST_SHEET = 65_536;
+/** How deep braces, brackets and parentheses may nest. */
+export const DEEPEST_NESTING = 32;
+
+interface Parsed {
+  /** Absent where the text cannot be read. */
+  readonly document: Document | undefined;
+  readonly problems: readonly Problem[];
+}
+
+let services: LangiumCoreServices | undefined;
+
+function parserServices(): LangiumCoreServices {
+  if (services) return services;
+  const shared: LangiumSharedCoreServices = inject(
+    createDefaultSharedCoreModule(EmptyFileSystem),
+    MotleyGeneratedSharedModule,
+  );
+  services = inject(createDefaultCoreModule({ shared }), MotleyGeneratedModule, {
+    parser: {
+      TokenBuilder: () => new MotleyTokens(),
+      ParserConfig: () => ({ recoveryEnabled: false }),
+      ParserErrorMessageProvider: () => new PlainMessages(),
+    },
+  });
+  shared.ServiceRegistry.register(services);
+  collectKeywords(services.Grammar);
+  return services;
+}
+
+function collectKeywords(grammar: AstNode): void {
+  for (const node of AstUtils.streamAllContents(grammar))
+    if (GrammarAST.isKeyword(node) && /^[a-z]+$/.test(node.value)) reservedWords.add(node.value);
+}
+
+/** The reserved words of the language, in alphabetical order. */
+export function keywords(): string[] {
+  parserServices();
+  return [...reservedWords].sort();
+}
+
+const problem = (line: number, column: number, length: number, message: string): Problem => ({
+  severity: 'error',
+  line,
+  column,
+  endColumn: column + Math.max(1, length),
+  message,
+});
+
+/** Finds what would make parsing slow or hopeless before the parser sees it: size, nesting, open texts. */
+function screen(text: string): Problem | undefined {
+  if (text.length > LONGEST_SHEET)
+    return problem(1, 1, 1, `The sheet has ${text.length} characters; at most ${LONGEST_SHEET} are read.`);
+  const open: { sign: string; line: number; column: number }[] = [];
+  let line = 1;
+  let start = 0;
+  for (let i = 0; i < text.length; i++) {
+    const sign = text[i];
+    if (sign === '\n') {
+      line++;
+      start = i + 1;
+      const last = open.at(-1);
+      const inText = open.findLast((o) => o.sign === '"');
+      if (inText && (last?.sign === '"' || last?.sign === 'text{'))
+        return problem(inText.line, inText.column, 1, 'This text is not closed: put a " at its end, on the same line.');
+      continue;
+    }
+    const here = { line, column: i - start + 1 };
+    const top = open.at(-1)?.sign;
+    if (top === '"') {
+      if (sign === '\\') i++;
+      else if (sign === '"') open.pop();
+      else if (sign === '{') open.push({ sign: 'text{', ...here });
+    } else if (sign === '"') open.push({ sign: '"', ...here });
+    else if (sign === '/' && text[i + 1] === '/') {
+      const end = text.indexOf('\n', i);
+      i = (end < 0 ? text.length : end) - 1;
+    } else if (sign === '{' || sign === '(' || sign === '[') open.push({ sign, ...here });
+    else if (sign === '}' || sign === ')' || sign === ']') {
+      const opener = open.pop();
+      if (!opener) return problem(here.line, here.column, 1, `This "${sign}" closes nothing: one too many.`);
+      const wanted = { '{': '}', 'text{': '}', '(': ')', '[': ']', '"': '"' }[opener.sign];
+      if (wanted !== sign)
+        return problem(
+          here.line,
+          here.column,
+          1,
+          `This "${sign}" does not close the "${opener.sign.at(-1)}" of line ${opener.line}: "${wanted}" should come first.`,
+        );
+    }
+    if (open.length > DEEPEST_NESTING)
+      return problem(here.line, here.column, 1, `Braces nest more than ${DEEPEST_NESTING} deep here.`);
+  }
+  const left = open.at(-1);
+  if (left)
+    return problem(left.line, left.column, 1, `This "${left.sign.at(-1)}" is never closed.`);
+  return undefined;
+}
+
+/** Reads a sheet or a rehearsal file into its syntax tree. Never throws. */
+export function parse(text: string): Parsed {
+  const screened = screen(text);
+  if (screened) return { document: undefined, problems: [screened] };
+  try {
+    const result = parserServices().parser.LangiumParser.parse<Document>(text);
+    const problems: Problem[] = [];
+    const lexed = result.lexerErrors[0];
+    if (lexed) {
+      const sign = text[lexed.offset] ?? '';
+      problems.push(problem(lexed.line ?? 1, lexed.column ?? 1, 1, `"${sign}" is not a sign of the language.`));
+    }
+    const wrong = result.parserErrors[0];
+    if (wrong && !lexed) {
+      const { previousToken } = wrong as { previousToken?: typeof wrong.token };
+      // A misspelt keyword reads as a name, and the parser stumbles over the word after it.
+      const image = /^"([^"]*)" is not a word/.exec(wrong.message)?.[1];
+      const useful =
+        previousToken && (Number.isNaN(wrong.token.startOffset) || (image === previousToken.image && image !== wrong.token.image))
+          ? previousToken
+          : wrong.token;
+      problems.push(problem(useful.startLine ?? 1, useful.startColumn ?? 1, useful.image.length, wrong.message));
+    }
+    return { document: problems.length === 0 ? result.value : undefined, problems };
+  } catch (error) {
+    services = undefined; // The parser's own state is in doubt after a throw: the next call starts afresh.
+    const message = error instanceof Error ? error.message : String(error);
+    return { document: undefined, problems: [problem(1, 1, 1, `The sheet could not be read: ${message}`)] };
+  }
+}
+
+/** Where a node begins and ends, counted from 1. */
+export function placeOf(node: AstNode): { line: number; column: number; endColumn: number } {
+  const range = node.$cstNode?.range;
+  if (!range) return { line: 1, column: 1, endColumn: 2 };
+  const line = range.start.line + 1;
+  const column = range.start.character + 1;
+  const sameLine = range.end.line === range.start.line;
+  return { line, column, endColumn: sameLine ? range.end.character + 1 : column + 1 };
+}
+
+/** The text that a node was read from. */
+export const sourceOf = (node: AstNode): string => node.$cstNode?.text ?? '';

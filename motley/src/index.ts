@@ -1,0 +1,4 @@
+/** The rule sheet language: reading, checking and compiling sheets and their rehearsals. */
+export { type Checked, compileSheet } from './compile/sheet.js';
+export { keywords } from './grammar/parse.js';
+export { listed, nearest, type Problem } from './problems.js';
