@@ -16,7 +16,7 @@ export const reservedWords = new Set<string>();
 const PLAIN_NAMES: Readonly<Record<string, string>> = {
   ID: 'a name',
   INT: 'a whole number',
-  STRING: 'a text in quotes',
+  TEXT_WHOLE: 'a text in quotes',
   TEXT_START: 'a text in quotes',
   TEXT_MIDDLE: 'the rest of the text',
   TEXT_END: 'the rest of the text',

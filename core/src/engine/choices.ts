@@ -1,0 +1,209 @@
+import { below, type Generator } from '../chance/generator.js';
+import { lineOf, type Option } from '../program/types.js';
+import type { DomainCode, OptionCode } from './codegen/assemble.js';
+import type { Answer, Game } from './game.js';
+import { ASK, OPENED } from './shape.js';
+import type { State } from './state.js';
+import { type Piece, voiced } from './text.js';
+import { readValue } from './values.js';
+import { voiceOf } from './voice.js';
+
+/** Greatest number of candidates tested for one question about an option. */
+export const MOST_TESTED = 65_536;
+
+/** A choice that is not allowed now. Nothing was changed. */
+export interface Refusal {
+  readonly kind: 'turn' | 'stale' | 'unknown' | 'malformed' | 'illegal';
+  readonly reason: string;
+  readonly option?: string;
+  /** The line of the sheet's clause that refuses. */
+  readonly line?: number;
+}
+
+const NO_ARGS: readonly number[] = [];
+
+/** All values of a domain, given the parameters before it; ranges are walked lazily, and their top is always there. */
+export function* valuesOf(domain: DomainCode, s: State, seat: number, args: readonly number[]): Iterable<number> {
+  if (domain.k === 'values') {
+    yield* domain.list(s, seat, ...args);
+    return;
+  }
+  const from = domain.from(s, seat, ...args);
+  const to = domain.to(s, seat, ...args);
+  const by = Math.max(1, domain.by?.(s, seat, ...args) ?? 1);
+  if (from > to) return;
+  for (let v = from; v < to; v += by) yield v;
+  yield to;
+}
+
+function isIn(domain: DomainCode, s: State, seat: number, args: readonly number[], v: number): boolean {
+  if (domain.k === 'values') return domain.list(s, seat, ...args).includes(v);
+  const from = domain.from(s, seat, ...args);
+  const to = domain.to(s, seat, ...args);
+  const by = Math.max(1, domain.by?.(s, seat, ...args) ?? 1);
+  return v >= from && v <= to && (v === to || (v - from) % by === 0);
+}
+
+/** The first need that fails once `depth` parameters are bound, or −1. */
+function failing(option: Option, code: OptionCode, s: State, seat: number, args: readonly number[], depth: number): number {
+  for (let i = 0; i < option.needs.length; i++)
+    if (option.needs[i]?.depth === depth && !code.needs[i]?.holds(s, seat, ...args)) return i;
+  return -1;
+}
+
+/** Whether an option is there at all for this seat: hidden by `when` is absent. */
+const isThere = (code: OptionCode, s: State, seat: number): boolean => code.when === null || code.when(s, seat);
+
+/** All legal ways to choose an option, lazily. */
+export function* waysOf(game: Game, s: State, ask: number, index: number, seat: number, budget = { left: MOST_TESTED }): Iterable<number[]> {
+  const option = game.program.asks[ask]?.options[index];
+  const code = game.code.options[ask]?.[index];
+  if (!option || !code || !isThere(code, s, seat) || failing(option, code, s, seat, NO_ARGS, 0) >= 0) return;
+  yield* bind(option, code, s, seat, [], budget);
+}
+
+function* bind(option: Option, code: OptionCode, s: State, seat: number, args: number[], budget: { left: number }): Iterable<number[]> {
+  const depth = args.length;
+  const domain = code.domains[depth];
+  if (!domain) {
+    yield [...args];
+    return;
+  }
+  for (const v of valuesOf(domain, s, seat, args)) {
+    if (budget.left-- <= 0) return;
+    args.push(v);
+    if (failing(option, code, s, seat, args, depth + 1) < 0) yield* bind(option, code, s, seat, args, budget);
+    args.pop();
+  }
+}
+
+/** Whether an option has a legal way for this seat. */
+export function isLegal(game: Game, s: State, ask: number, index: number, seat: number): boolean {
+  for (const _ of waysOf(game, s, ask, index, seat)) return true;
+  return false;
+}
+
+/** Whether a seat has any legal choice that counts as a move left. */
+export function choosable(game: Game, s: State, ask: number, seat: number): boolean {
+  const options = game.program.asks[ask]?.options ?? [];
+  const hasStuck = game.program.asks[ask]?.stuck != null;
+  return options.some((option, i) => !(option.aside && hasStuck) && isLegal(game, s, ask, i, seat));
+}
+
+/** How many legal ways there are: exact, or at least so many. */
+export function countWays(game: Game, s: State, ask: number, index: number, seat: number, most = MOST_TESTED): { count: number; exact: boolean } {
+  const budget = { left: most };
+  let count = 0;
+  for (const _ of waysOf(game, s, ask, index, seat, budget)) count++;
+  return { count, exact: budget.left >= 0 };
+}
+
+/** A legal choice at random: the option evenly among those that are legal, then its values. `null` where there is none. */
+export function sampleChoice(game: Game, s: State, seat: number, generator: Generator): Answer | null {
+  const ask = s.f[ASK] as number;
+  const legal = (game.program.asks[ask]?.options ?? []).flatMap((_, i) => (isLegal(game, s, ask, i, seat) ? [i] : []));
+  const option = legal[legal.length === 0 ? 0 : below(generator, legal.length)];
+  if (option === undefined) return null;
+  const ways = [...waysOf(game, s, ask, option, seat, { left: 512 })];
+  return { option, args: ways[below(generator, ways.length)] ?? [] };
+}
+
+/** What an option's words are without a label: `sitOut` is "sit out". */
+export const wordsOf = (name: string): string => name.replace(/([A-Z])/g, (_, c: string) => ` ${c.toLowerCase()}`);
+
+function needReason(game: Game, option: Option, code: OptionCode, i: number, s: State, seat: number, args: readonly number[]): Refusal {
+  const need = option.needs[i];
+  const text = code.needs[i]?.text?.(s, seat, ...args);
+  const reason = text ? say(game, seat, text) : `"${wordsOf(option.name)}" needs this: ${need?.source}.`;
+  return { kind: 'illegal', reason, option: option.name, line: lineOf(need?.at ?? option.at) };
+}
+
+const say = (game: Game, seat: number, pieces: readonly Piece[]): string => voiced(pieces, voiceOf(game, seat, 'third'));
+
+/** Why an option cannot be chosen now; `null` where it can, or where it is absent. */
+export function whyNot(game: Game, s: State, ask: number, index: number, seat: number): Refusal | null {
+  const option = game.program.asks[ask]?.options[index];
+  const code = game.code.options[ask]?.[index];
+  if (!option || !code || !isThere(code, s, seat)) return null;
+  const first = failing(option, code, s, seat, NO_ARGS, 0);
+  if (first >= 0) return needReason(game, option, code, first, s, seat, NO_ARGS);
+  if (isLegal(game, s, ask, index, seat)) return null;
+  return firstReason(game, option, code, s, seat, []);
+}
+
+function firstReason(game: Game, option: Option, code: OptionCode, s: State, seat: number, args: number[]): Refusal {
+  const depth = args.length;
+  for (const v of valuesOf(code.domains[depth] as DomainCode, s, seat, args)) {
+    args.push(v);
+    const need = failing(option, code, s, seat, args, depth + 1);
+    if (need >= 0) return needReason(game, option, code, need, s, seat, args);
+    if (depth + 1 < option.params.length) return firstReason(game, option, code, s, seat, args);
+    args.pop();
+  }
+  const param = option.params[depth];
+  return { kind: 'illegal', reason: `There is no ${param ? wordsOf(param.name) : 'choice'} to choose for "${wordsOf(option.name)}" now.`, option: option.name, line: lineOf(option.at) };
+}
+
+/** A choice as a client words it. */
+export interface WireChoice {
+  readonly ask: number;
+  readonly option: string;
+  readonly args?: Readonly<Record<string, unknown>>;
+}
+
+/** Reads a choice and judges it: an answer to carry out, or the refusal. */
+export function judge(game: Game, s: State, seat: number, choice: WireChoice): Answer | Refusal {
+  const name = game.shape.seats[seat];
+  const asked = game.asked(s);
+  if (!asked.includes(seat)) {
+    const who = asked.map((other) => game.shape.seats[other]);
+    const reason = who.length > 0 ? `It is not ${name}'s turn: ${who.join(' and ')} ${who.length === 1 ? 'is' : 'are'} asked.` : `${name} is not asked anything now.`;
+    return { kind: 'turn', reason, option: choice.option };
+  }
+  const opened = s.f[OPENED] as number;
+  if (choice.ask !== opened) return { kind: 'stale', reason: `The question of number ${choice.ask} is no longer open; the open one is of number ${opened}.`, option: choice.option };
+  const ask = s.f[ASK] as number;
+  const options = game.program.asks[ask]?.options ?? [];
+  const index = options.findIndex((option) => option.name === choice.option);
+  const option = options[index];
+  const code = game.code.options[ask]?.[index];
+  if (!option || !code) {
+    const there = options.filter((_, i) => isThere(game.code.options[ask]?.[i] as OptionCode, s, seat)).map((o) => o.name);
+    return { kind: 'unknown', reason: `There is no option "${choice.option}" here. There ${there.length === 1 ? 'is' : 'are'} ${there.join(', ')}.`, option: choice.option };
+  }
+  if (!isThere(code, s, seat)) return { kind: 'illegal', reason: `"${wordsOf(option.name)}" is not open to ${name} now.`, option: option.name, line: lineOf(option.at) };
+  const first = failing(option, code, s, seat, NO_ARGS, 0);
+  if (first >= 0) return needReason(game, option, code, first, s, seat, NO_ARGS);
+  const given = choice.args ?? {};
+  const stranger = Object.keys(given).find((key) => !option.params.some((param) => param.name === key));
+  if (stranger !== undefined)
+    return { kind: 'malformed', reason: `"${option.name}" takes no "${stranger}"${option.params.length > 0 ? `, only ${option.params.map((p) => p.name).join(', ')}` : ''}.`, option: option.name };
+  const args: number[] = [];
+  for (const [i, param] of option.params.entries()) {
+    const domain = code.domains[i] as DomainCode;
+    const candidates = domain.k === 'values' ? domain.list(s, seat, ...args) : null;
+    const value = given[param.name];
+    if (value === undefined) return { kind: 'malformed', reason: `"${option.name}" needs its "${param.name}".`, option: option.name, line: lineOf(option.at) };
+    const read = readValue(game, s, param.t, value, candidates);
+    if (typeof read === 'string') return { kind: 'malformed', reason: `The "${param.name}" of "${option.name}" does not fit: ${read}.`, option: option.name, line: lineOf(option.at) };
+    if (!isIn(domain, s, seat, args, read)) return { kind: 'illegal', reason: outside(s, seat, option, domain, args, i, value), option: option.name, line: lineOf(option.at) };
+    args.push(read);
+    const need = failing(option, code, s, seat, args, i + 1);
+    if (need >= 0) return needReason(game, option, code, need, s, seat, args);
+  }
+  return { option: index, args };
+}
+
+function outside(s: State, seat: number, option: Option, domain: DomainCode, args: readonly number[], i: number, value: unknown): string {
+  const param = option.params[i];
+  if (domain.k === 'range') {
+    const from = domain.from(s, seat, ...args);
+    const to = domain.to(s, seat, ...args);
+    const by = domain.by?.(s, seat, ...args) ?? 1;
+    if (from > to) return `There is no ${param?.name} to choose for "${wordsOf(option.name)}" now.`;
+    return `The ${param?.name} is from ${from} to ${to}${by > 1 ? ` in steps of ${by}` : ''}, not ${String(value)}.`;
+  }
+  return `${String(value)} is not among what "${wordsOf(option.name)}" may choose for its ${param?.name}.`;
+}
+
+export const isRefusal = (judged: Answer | Refusal): judged is Refusal => 'kind' in judged;

@@ -1,0 +1,72 @@
+import type { Expr, Program } from '../../program/types.js';
+import type { Shape } from '../shape.js';
+import { ExprWriter, type Place, type Places } from './expressions.js';
+
+/** A piece of generated code under way: its functions, and the constants that it reads. */
+export class Module {
+  readonly program: Program;
+  readonly texts: string[] = [];
+  readonly wordLists: string[][] = [];
+  private readonly functions: string[] = [];
+  private readonly defs = new Map<string, string>();
+  private names = 0;
+
+  constructor(readonly shape: Shape) {
+    this.program = shape.program;
+  }
+
+  /** A text stands in the constant pool, never in the code. */
+  text(text: string): string {
+    let i = this.texts.indexOf(text);
+    if (i < 0) i = this.texts.push(text) - 1;
+    return `TEXTS[${i}]`;
+  }
+  words(list: readonly string[]): string {
+    const same = (other: readonly string[]): boolean => other.length === list.length && other.every((w, i) => w === list[i]);
+    let i = this.wordLists.findIndex(same);
+    if (i < 0) i = this.wordLists.push([...list]) - 1;
+    return `WORDS[${i}]`;
+  }
+
+  add(source: string): void {
+    this.functions.push(source);
+  }
+  helper(write: (name: string) => string): string {
+    const name = `h${this.names++}`;
+    this.functions.push(write(name));
+    return name;
+  }
+
+  /** Whether a local is a card that a loop took from a list: it is there for certain. */
+  isBound(e: Expr): boolean {
+    return e.k === 'local' && e.t === 'card';
+  }
+
+  /** The function of a def for arguments that are piles where `asPiles` says so; written when first needed. */
+  def(i: number, asPiles: readonly boolean[], guarded: boolean): string {
+    const key = `${i} ${asPiles.map(Number).join('')} ${guarded}`;
+    const known = this.defs.get(key);
+    if (known) return known;
+    const name = `d${i}_${this.names++}`;
+    this.defs.set(key, name);
+    const def = this.program.defs[i];
+    if (!def) throw new Error(`there is no def ${i}`);
+    const places = new Map<number, Place>(def.params.map((param, p) => [param.local, { js: `l${param.local}`, asPile: asPiles[p] === true }]));
+    const writer = new ExprWriter(this, places, guarded);
+    const params = ['s', ...(guarded ? ['v'] : []), ...def.params.map((param) => `l${param.local}`)];
+    this.add(`function ${name}(${params.join(',')}){spend(1,${def.body.at});return ${writer.write(def.body)};}`);
+    return name;
+  }
+
+  /** A function of the state, the viewer and some values. */
+  fn(prefix: string, params: readonly string[], places: Places, e: Expr, guarded: boolean, asText = false): string {
+    const name = `${prefix}${this.names++}`;
+    const writer = new ExprWriter(this, places, guarded);
+    this.add(`function ${name}(${params.join(',')}){return ${asText ? writer.pieces(e) : writer.write(e)};}`);
+    return name;
+  }
+
+  get source(): string {
+    return this.functions.join('\n');
+  }
+}

@@ -1,0 +1,405 @@
+import type { Ask, Program, Stmt, StmtOf } from '../../program/types.js';
+import { ABOUT, ANSWERED, ASK, ASKED, ASKED_SEAT, CHOSEN, isRef, OPENED, NUMBER, PAUSE, PC, WAIT, WAIT_ASK, WAIT_EVERY, WAIT_PAUSE } from '../shape.js';
+import type { Place } from './expressions.js';
+import type { Module } from './module.js';
+import { type Exits, lvalue, StmtWriter, stored } from './statements.js';
+
+/** The slots of one routine that waits: its locals, and what its loops keep, in the state. */
+export interface Frame {
+  readonly places: Map<number, Place>;
+  /** Where the caller goes on. */
+  readonly returnSlot: number;
+}
+
+/** Hands out slots in the state. */
+export class Slots {
+  numbers = 0;
+  refs = 0;
+  /** What each slot is called, for digests: routine and local. */
+  readonly numberNames: string[] = [];
+  readonly refNames: string[] = [];
+  constructor(
+    readonly numberBase: number,
+    readonly refBase: number,
+  ) {}
+  number(name: string): number {
+    this.numberNames.push(name);
+    return this.numberBase + this.numbers++;
+  }
+  ref(name: string): number {
+    this.refNames.push(name);
+    return this.refBase + this.refs++;
+  }
+}
+
+const GO = 'continue run;';
+
+/**
+ * Writes the part of a program that can wait: all routines with an ask or a pause, as blocks around a
+ * program counter. Whatever cannot wait stays structured inside the blocks. A state needs no stack:
+ * routines never call themselves, so each has one fixed set of slots.
+ */
+export class ScriptWriter {
+  private readonly blocks: string[] = [];
+  private current = 0;
+  readonly frames = new Map<number, Frame>();
+  /** The block that answers an ask, by ask. */
+  readonly answerBlocks: number[] = [];
+  private readonly entries = new Map<number, number>();
+  /** Where in the sheet each block that a state can rest at stands: block numbers mean nothing outside. */
+  readonly restPlaces = new Map<number, number>();
+  private readonly program: Program;
+
+  constructor(
+    readonly module: Module,
+    readonly slots: Slots,
+  ) {
+    this.program = module.program;
+  }
+
+  private newBlock(): number {
+    return this.blocks.push('') - 1;
+  }
+  private emit(code: string): void {
+    this.blocks[this.current] += code;
+  }
+  private goTo(block: number): string {
+    return `{pc=${block};${GO}}`;
+  }
+
+  write(): string {
+    const waiting = [...this.program.routines.entries()].filter(([i, r]) => i === 0 || r.waits);
+    for (const [i] of waiting) {
+      this.entries.set(i, this.newBlock());
+      this.frames.set(i, this.frameOf(i));
+    }
+    for (const [i] of waiting) this.routine(i);
+    const cases = this.blocks.map((code, i) => `case ${i}:{${code}}`);
+    return `function script(s){let pc=s.f[${PC}];run:for(;;){switch(pc){${cases.join('\n')}\ndefault:return;}}}`;
+  }
+
+  private routine(i: number): void {
+    const routine = this.program.routines[i];
+    const frame = this.frames.get(i);
+    if (!routine || !frame) return;
+    this.current = this.entries.get(i) as number;
+    const own = new RoutineScript(this, i, frame);
+    own.body(routine.body);
+    this.emit(own.leaveRoutine());
+  }
+
+  private frameOf(i: number): Frame {
+    const routine = this.program.routines[i];
+    const places = new Map<number, Place>();
+    const slot = (local: number): void => {
+      const declared = routine?.locals[local];
+      if (!declared || places.has(local)) return;
+      const name = `${routine?.name}.${declared.name}`;
+      const js = isRef(declared.t) ? `s.refs[${this.slots.ref(name)}]` : `s.f[${this.slots.number(name)}]`;
+      places.set(local, { js: declared.t === 'flag' ? `(${js}!==0)` : js, asPile: false });
+    };
+    for (const param of routine?.params ?? []) slot(param);
+    for (const local of keptLocals(this.program, routine?.body ?? [])) slot(local);
+    return { places, returnSlot: this.slots.number(`${routine?.name}()`) };
+  }
+
+  // What a routine's writer needs of the whole.
+  readonly access = {
+    block: (): number => this.newBlock(),
+    at: (block: number): void => {
+      this.current = block;
+    },
+    emit: (code: string): void => this.emit(code),
+    goTo: (block: number): string => this.goTo(block),
+    entry: (routine: number): number => this.entries.get(routine) as number,
+    rest: (block: number, at: number): void => {
+      this.restPlaces.set(block, at);
+    },
+  };
+}
+
+/** Locals of a routine that must outlive a wait: declared beside waiting statements, not inside structured ones. */
+function keptLocals(program: Program, body: readonly Stmt[]): number[] {
+  const kept: number[] = [];
+  const visit = (statements: readonly Stmt[]): void => {
+    for (const s of statements) {
+      if (s.s === 'let') kept.push(s.local);
+      if (s.s === 'deal' && s.into !== null) kept.push(s.into);
+      if (!waits(program, s)) continue;
+      if (s.s === 'each' || s.s === 'for') kept.push(s.local);
+      if (s.s === 'ask') {
+        const ask = program.asks[s.ask];
+        if (ask?.who.k === 'every') kept.push(ask.who.local);
+        for (const option of ask?.options ?? []) {
+          if (ask?.who.k === 'one') kept.push(...option.params.map((p) => p.local));
+          if (ask?.who.k === 'one') visit(option.body);
+        }
+        if (ask?.stuck) visit(ask.stuck);
+      }
+      for (const inner of innerBlocks(s)) visit(inner);
+    }
+  };
+  visit(body);
+  return kept;
+}
+
+function innerBlocks(s: Stmt): readonly (readonly Stmt[])[] {
+  if (s.s === 'if') return s.no ? [s.yes, s.no] : [s.yes];
+  if (s.s === 'while' || s.s === 'repeat' || s.s === 'each' || s.s === 'for') return [s.body];
+  return [];
+}
+
+/** Whether a statement can wait, itself or inside. */
+function waits(program: Program, s: Stmt): boolean {
+  if (s.s === 'ask' || s.s === 'pause') return true;
+  if (s.s === 'call') return program.routines[s.routine]?.waits === true;
+  return innerBlocks(s).some((body) => body.some((inner) => waits(program, inner)));
+}
+
+/** Writes the blocks of one routine. */
+class RoutineScript {
+  private readonly st: StmtWriter;
+  /** Where a `break` goes: loops around this place, innermost last. */
+  private readonly loops: number[] = [];
+  /** Slots in use here: a wait clears all others of the routine. */
+  private readonly inScope: string[] = [];
+  private readonly extra: string[] = [];
+  private readonly program: Program;
+  private readonly out: ScriptWriter['access'];
+
+  constructor(
+    readonly script: ScriptWriter,
+    readonly index: number,
+    readonly frame: Frame,
+  ) {
+    this.program = script.module.program;
+    this.out = script.access;
+    this.st = new StmtWriter(script.module, frame.places);
+    for (const param of this.program.routines[index]?.params ?? []) this.enter(param);
+  }
+
+  private enter(local: number): void {
+    const place = this.frame.places.get(local);
+    if (place) this.inScope.push(lvalue(place.js));
+  }
+
+  /** Code that clears the routine's slots that are not in use at this place. */
+  private clearDead(): string {
+    const all = [...[...this.frame.places.values()].map((p) => lvalue(p.js)), ...this.extra];
+    return all
+      .filter((js) => /^s\.(f|refs)\[/.test(js) && !this.inScope.includes(js))
+      .map((js) => `${js}=${js.startsWith('s.refs') ? 'null' : '0'};`)
+      .join('');
+  }
+
+  leaveRoutine(): string {
+    const all = [...[...this.frame.places.values()].map((p) => lvalue(p.js)), ...this.extra].filter((js) => /^s\.(f|refs)\[/.test(js));
+    const clear = all.map((js) => `${js}=${js.startsWith('s.refs') ? 'null' : '0'};`).join('');
+    if (this.index === 0) return `finish(s);return;`;
+    const slot = `s.f[${this.frame.returnSlot}]`;
+    return `pc=${slot};${slot}=0;${clear}${GO}`;
+  }
+
+  private exits(): Exits {
+    const loop = this.loops.at(-1);
+    return {
+      leave: loop === undefined ? '' : this.out.goTo(loop),
+      returns: `{${this.leaveRoutine()}}`,
+      finishes: '{finish(s);return;}',
+      finished: 'return;',
+    };
+  }
+
+  body(statements: readonly Stmt[]): void {
+    const depth = this.inScope.length;
+    for (const s of statements) this.statement(s);
+    this.inScope.length = depth;
+  }
+
+  private statement(s: Stmt): void {
+    if (!waits(this.program, s)) {
+      this.out.emit(this.st.statement(s, this.exits()));
+      if (s.s === 'let') this.enter(s.local);
+      if (s.s === 'deal' && s.into !== null) this.enter(s.into);
+      return;
+    }
+    switch (s.s) {
+      case 'ask':
+        this.ask(s);
+        return;
+      case 'pause': {
+        const next = this.out.block();
+        this.out.rest(next, s.at);
+        this.out.emit(`${this.clearDead()}s.f[${WAIT}]=${WAIT_PAUSE};s.f[${PAUSE}]=${s.seconds};s.f[${OPENED}]=s.f[${NUMBER}];s.f[${PC}]=${next};return;`);
+        this.out.at(next);
+        return;
+      }
+      case 'call':
+        this.call(s);
+        return;
+      case 'if': {
+        const no = this.out.block();
+        const after = this.out.block();
+        this.out.emit(`if(!${this.st.x.write(s.c)})${this.out.goTo(no)}`);
+        this.body(s.yes);
+        this.out.emit(this.out.goTo(after));
+        this.out.at(no);
+        if (s.no) this.body(s.no);
+        this.out.emit(this.out.goTo(after));
+        this.out.at(after);
+        return;
+      }
+      case 'while':
+      case 'repeat': {
+        const head = this.out.block();
+        const after = this.out.block();
+        this.out.emit(this.out.goTo(head));
+        this.out.at(head);
+        this.out.emit(`spend(1,${s.at});`);
+        if (s.s === 'while') this.out.emit(`if(!${this.st.x.write(s.c)})${this.out.goTo(after)}`);
+        this.loops.push(after);
+        this.body(s.body);
+        this.loops.pop();
+        if (s.s === 'repeat' && s.until) this.out.emit(`if(${this.st.x.write(s.until)})${this.out.goTo(after)}`);
+        this.out.emit(this.out.goTo(head));
+        this.out.at(after);
+        return;
+      }
+      case 'each':
+        this.each(s);
+        return;
+      case 'for':
+        this.count(s);
+        return;
+      default:
+        throw new Error(`"${s.s}" does not wait`);
+    }
+  }
+
+  private call(s: StmtOf<'call'>): void {
+    const callee = this.script.frames.get(s.routine);
+    const routine = this.program.routines[s.routine];
+    if (!callee || !routine) return;
+    const next = this.out.block();
+    this.out.rest(next, s.at);
+    const given = s.args.map((arg, i) => {
+      const place = callee.places.get(routine.params[i] as number);
+      return place ? `${lvalue(place.js)}=${stored(place.js, this.st.x.write(arg))};` : '';
+    });
+    this.out.emit(`spend(1,${s.at});${this.clearDead()}${given.join('')}s.f[${callee.returnSlot}]=${next};${this.out.goTo(this.out.entry(s.routine))}`);
+    this.out.at(next);
+  }
+
+  private each(s: StmtOf<'each'>): void {
+    const name = `${this.program.routines[this.index]?.name} each@${s.at}`;
+    const list = `s.refs[${this.script.slots.ref(name)}]`;
+    const at = `s.f[${this.script.slots.number(name)}]`;
+    this.extra.push(list, at);
+    const head = this.out.block();
+    const after = this.out.block();
+    this.out.emit(`${list}=${this.st.x.write(s.list)};${at}=0;${this.out.goTo(head)}`);
+    this.out.at(head);
+    const depth = this.inScope.length;
+    this.inScope.push(list, at);
+    this.enter(s.local);
+    const place = this.frame.places.get(s.local) as Place;
+    this.out.emit(`spend(1,${s.at});if(${at}>=${list}.length)${this.out.goTo(after)}${lvalue(place.js)}=${stored(place.js, `${list}[${at}]`)};${at}++;`);
+    if (s.where) this.out.emit(`if(!${this.st.x.write(s.where)})${this.out.goTo(head)}`);
+    this.loops.push(after);
+    this.body(s.body);
+    this.loops.pop();
+    this.out.emit(this.out.goTo(head));
+    this.inScope.length = depth;
+    this.out.at(after);
+  }
+
+  private count(s: StmtOf<'for'>): void {
+    const end = `s.f[${this.script.slots.number(`${this.program.routines[this.index]?.name} for@${s.at}`)}]`;
+    this.extra.push(end);
+    const head = this.out.block();
+    const test = this.out.block();
+    const after = this.out.block();
+    const place = (this.frame.places.get(s.local) as Place).js;
+    this.out.emit(`${end}=${this.st.x.write(s.to)};${place}=${this.st.x.write(s.from)};${this.out.goTo(test)}`);
+    this.out.at(head);
+    this.out.emit(`${place}++;${this.out.goTo(test)}`);
+    this.out.at(test);
+    const depth = this.inScope.length;
+    this.inScope.push(end);
+    this.enter(s.local);
+    this.out.emit(`spend(1,${s.at});if(${place}>${end})${this.out.goTo(after)}`);
+    this.loops.push(after);
+    this.body(s.body);
+    this.loops.pop();
+    this.out.emit(this.out.goTo(head));
+    this.inScope.length = depth;
+    this.out.at(after);
+  }
+
+  private ask(s: StmtOf<'ask'>): void {
+    const ask = this.program.asks[s.ask];
+    if (!ask) return;
+    if (ask.who.k === 'every') this.askEvery(s.ask, ask, ask.who);
+    else this.askOne(s.ask, ask, ask.who);
+  }
+
+  private askOne(number: number, ask: Ask, who: Extract<Ask['who'], { k: 'one' }>): void {
+    const answer = this.out.block();
+    const after = this.out.block();
+    const { x } = this.st;
+    const about = ask.about ? x.write(ask.about) : '-1';
+    this.out.rest(answer, ask.at);
+    this.out.emit(
+      `${this.clearDead()}s.f[${ASKED_SEAT}]=ok(${x.write(who.seat)},${ask.at});s.f[${ABOUT}]=${about};s.f[${WAIT}]=${WAIT_ASK};s.f[${ASK}]=${number};s.f[${OPENED}]=s.f[${NUMBER}];`,
+    );
+    const stuck = ask.stuck ? this.out.block() : -1;
+    this.out.emit(`if(choosable(s,${number},s.f[${ASKED_SEAT}])){s.f[${PC}]=${answer};return;}s.f[${WAIT}]=0;`);
+    this.out.emit(ask.stuck ? this.out.goTo(stuck) : `noChoice(s,s.f[${ASKED_SEAT}],${ask.at});`);
+    if (ask.stuck) {
+      this.out.at(stuck);
+      this.body(ask.stuck);
+      this.out.emit(this.out.goTo(after));
+    }
+    this.out.at(answer);
+    const bodies = ask.options.map(() => this.out.block());
+    this.out.emit(`s.f[${WAIT}]=0;switch(s.f[${CHOSEN}]){${bodies.map((block, i) => `case ${i}:pc=${block};break;`).join('')}}${GO}`);
+    for (const [i, option] of ask.options.entries()) {
+      this.out.at(bodies[i] as number);
+      const depth = this.inScope.length;
+      for (const param of option.params) this.enter(param.local);
+      this.body(option.body);
+      this.inScope.length = depth;
+      this.out.emit(this.out.goTo(after));
+    }
+    this.out.at(after);
+  }
+
+  private askEvery(number: number, ask: Ask, who: Extract<Ask['who'], { k: 'every' }>): void {
+    const { x } = this.st;
+    const answer = this.out.block();
+    const after = this.out.block();
+    this.out.rest(answer, ask.at);
+    const place = this.frame.places.get(who.local) as Place;
+    const where = who.where ? `if(!${x.write(who.where)})continue;` : '';
+    this.out.emit(
+      `${this.clearDead()}let asked=0;for(const seat of ${x.write(who.list)}){${place.js}=seat;${where}if(!choosable(s,${number},seat))noChoice(s,seat,${ask.at});asked|=1<<seat;}${place.js}=0;if(asked===0)${this.out.goTo(after)}`,
+    );
+    this.out.emit(`s.f[${ASKED}]=asked;s.f[${ANSWERED}]=0;s.f[${ABOUT}]=-1;s.f[${WAIT}]=${WAIT_EVERY};s.f[${ASK}]=${number};s.f[${OPENED}]=s.f[${NUMBER}];s.f[${PC}]=${answer};return;`);
+    this.out.at(answer);
+    const { pendingBase } = this.script.module.shape;
+    const cases = ask.options.map((option, i) => {
+      const st = new StmtWriter(this.script.module, new Map(this.frame.places));
+      const params = option.params.map((param, p) => {
+        st.places.set(param.local, { js: `l${param.local}`, asPile: false });
+        const raw = `given[${p + 1}]`;
+        return `const l${param.local}=${param.t === 'flag' ? `${raw}!==0` : raw};`;
+      });
+      const exits: Exits = { leave: '', returns: '', finishes: '{finish(s);return;}', finished: 'return;' };
+      return `case ${i}:{${params.join('')}${st.block(option.body, exits)}break;}`;
+    });
+    this.out.emit(
+      `s.f[${WAIT}]=0;const asked=s.f[${ASKED}];s.f[${ASKED}]=0;s.f[${ANSWERED}]=0;for(const seat of seats){if((asked&1<<seat)===0)continue;const given=s.refs[${pendingBase}+seat];s.refs[${pendingBase}+seat]=null;${place.js}=seat;act(seat,${number},given[0],given.slice(1));switch(given[0]){${cases.join('')}}}${this.out.goTo(after)}`,
+    );
+    this.out.at(after);
+  }
+}

@@ -1,0 +1,180 @@
+import { type Expr, FACINGS, type Facing, type Stmt, type StmtOf, type Target } from '../../program/types.js';
+import { isRef } from '../shape.js';
+import { ExprWriter, type Place } from './expressions.js';
+import type { Module } from './module.js';
+
+/** How `break`, `return` and `finish` leave the code around them. */
+export interface Exits {
+  readonly leave: string;
+  readonly returns: string;
+  readonly finishes: string;
+  /** After a call that may have finished the game. */
+  readonly finished: string;
+}
+
+const facingNumber = (facing: Facing | null): number => (facing === null ? -1 : FACINGS.indexOf(facing));
+
+/** Writes statements that cannot wait, as structured JavaScript. */
+export class StmtWriter {
+  readonly x: ExprWriter;
+  constructor(
+    readonly module: Module,
+    readonly places: Map<number, Place>,
+  ) {
+    this.x = new ExprWriter(module, places, false);
+  }
+
+  block(body: readonly Stmt[], exits: Exits): string {
+    return body.map((s) => this.statement(s, exits)).join('');
+  }
+
+  /** Makes a JavaScript variable of a local, unless it has a place already. */
+  private local(i: number): { js: string; fresh: boolean } {
+    const known = this.places.get(i);
+    if (known) return { js: known.js, fresh: false };
+    this.places.set(i, { js: `l${i}`, asPile: false });
+    return { js: `l${i}`, fresh: true };
+  }
+
+  private assign(i: number, value: string): string {
+    const { js, fresh } = this.local(i);
+    return fresh ? `let ${js}=${value};` : `${lvalue(js)}=${stored(js, value)};`;
+  }
+
+  statement(s: Stmt, exits: Exits): string {
+    const { x } = this;
+    const inside: Exits = { ...exits, leave: 'break;' };
+    switch (s.s) {
+      case 'shuffle':
+        return `shuffle(s,${x.write(s.pile)});`;
+      case 'pick':
+        return this.set(s.target, '=', `pick(s,${x.write(s.from)},${s.at})`, s.at);
+      case 'deal':
+        return this.deal(s);
+      case 'move':
+        return this.move(s);
+      case 'gather':
+        return s.piles.map((piles) => this.gather(piles, s)).join('');
+      case 'turn':
+        return `turn(s,${x.write(s.what)},${s.how === 'up' ? 1 : 0},${s.at});`;
+      case 'reveal':
+        return `reveal(s,${x.write(s.what)},${x.write(s.to)},${s.at});`;
+      case 'set':
+        return this.set(s.target, s.op, x.write(s.e), s.at);
+      case 'reset':
+        return s.vars.map((i) => resetVar(this.module, x, i)).join('');
+      case 'let':
+        return this.assign(s.local, x.write(s.e));
+      case 'if': {
+        const no = s.no ? `else{${this.block(s.no, exits)}}` : '';
+        return `if(${x.write(s.c)}){${this.block(s.yes, exits)}}${no}`;
+      }
+      case 'while':
+        return `while(${x.write(s.c)}){spend(1,${s.at});${this.block(s.body, inside)}}`;
+      case 'repeat':
+        return `for(;;){spend(1,${s.at});${this.block(s.body, inside)}${s.until ? `if(${x.write(s.until)})break;` : ''}}`;
+      case 'each': {
+        const list = x.write(s.list);
+        const { js } = this.local(s.local);
+        const where = s.where ? `if(!${x.write(s.where)})continue;` : '';
+        return `for(const ${js} of ${list}){spend(1,${s.at});${where}${this.block(s.body, inside)}}`;
+      }
+      case 'for': {
+        const from = x.write(s.from);
+        const to = x.write(s.to);
+        const { js } = this.local(s.local);
+        return `for(let ${js}=${from},end${s.local}=${to};${js}<=end${s.local};${js}++){spend(1,${s.at});${this.block(s.body, inside)}}`;
+      }
+      case 'break':
+        return exits.leave;
+      case 'return':
+        return exits.returns;
+      case 'finish':
+        return exits.finishes;
+      case 'call':
+        return `if(r${s.routine}(${['s', ...s.args.map((arg) => x.write(arg))].join(',')}))${exits.finished}`;
+      case 'say':
+        return s.to ? `tell(${x.pieces(s.text)},${x.write(s.to)},${s.at});` : `say(s,${x.pieces(s.text)},${s.at});`;
+      case 'chapter':
+        return `chapter(${x.pieces(s.text)});`;
+      case 'pause':
+      case 'ask':
+        throw new Error(`"${s.s}" waits and cannot stand in structured code`);
+    }
+  }
+
+  private gather(piles: Expr, s: StmtOf<'gather'>): string {
+    const to = this.x.write(s.to);
+    const one = piles.k === 'list' && piles.items.length === 1 ? piles.items[0] : undefined;
+    if (one) return `moveAll(s,${this.x.write(one)},${to},false,false,-1,${s.at});`;
+    return `for(const from of ${this.x.write(piles)})moveAll(s,from,${to},false,false,-1,${s.at});`;
+  }
+
+  private deal(s: StmtOf<'deal'>): string {
+    const { x } = this;
+    const from = x.write(s.from);
+    const facing = facingNumber(s.facing);
+    const one = s.count?.k === 'lit' && s.count.v === 1 && !s.upTo;
+    let code: string;
+    if (s.to.k === 'pile') {
+      const to = x.write(s.to.pile);
+      if (one) code = `deal1(s,${from},${to},${facing},${s.at})`;
+      else if (s.count) code = `dealN(s,${from},${to},${x.write(s.count)},${s.upTo},${facing},${s.at})`;
+      else code = `dealAll(s,${from},[${to}],${facing},${s.at})`;
+    } else if (s.to.k === 'piles') {
+      const to = x.write(s.to.piles);
+      code = s.count
+        ? `for(const to of ${to})dealN(s,${from},to,${x.write(s.count)},${s.upTo},${facing},${s.at})`
+        : `dealAll(s,${from},${to},${facing},${s.at})`;
+    } else {
+      const base = this.module.shape.pileBase[s.to.family] ?? 0;
+      const starting = s.to.starting ? x.write(s.to.starting) : '-1';
+      const count = s.count ? x.write(s.count) : '-1';
+      code = `dealRound(s,${from},${base},${x.write(s.to.of)},${starting},${count},${s.upTo},${facing},${s.at})`;
+    }
+    return s.into === null ? `${code};` : this.assign(s.into, code);
+  }
+
+  private move(s: StmtOf<'move'>): string {
+    const { x } = this;
+    const to = x.write(s.to);
+    const flags = `${s.reversed},${s.beneath},${facingNumber(s.facing)},${s.at}`;
+    if (s.what.k === 'all') return `moveAll(s,${x.write(s.what.pile)},${to},${flags});`;
+    const pile = x.pileOf(s.what.cards);
+    return pile === null ? `moveCards(s,${x.write(s.what.cards)},${to},${flags});` : `moveAll(s,${pile},${to},${flags});`;
+  }
+
+  private set(target: Target, op: string, value: string, at: number): string {
+    const js = this.targetOf(target);
+    if (op === '=') return `${lvalue(js)}=${stored(js, value)};`;
+    if (target.k === 'var' && isRef(this.module.program.vars[target.i]?.t ?? 'int')) return `${js}=join(${js},${value},${at});`;
+    return `${js}=chk(${js}${op.charAt(0)}${value},${at});`;
+  }
+
+  private targetOf(target: Target): string {
+    if (target.k === 'local') return this.x.write({ k: 'local', t: 'int', at: 0, i: target.i });
+    if (target.k === 'score') return `s.f[${this.module.shape.scoreBase}+${this.x.write(target.owner)}]`;
+    const t = this.module.program.vars[target.i]?.t ?? 'int';
+    return this.x.write({ k: 'var', t, at: 0, i: target.i, owner: target.owner });
+  }
+}
+
+/** Flags are read as `(s.f[3]!==0)`; this is the slot itself. */
+export const lvalue = (js: string): string => (/^\(.*!==0\)$/.test(js) ? js.slice(1, -5) : js);
+/** What is written to a place: flags in slots are kept as 0 and 1. */
+export const stored = (js: string, value: string): string => (lvalue(js) === js ? value : `Number(${value})`);
+
+/** Sets a variable back to its first value, for all that it is kept of. */
+export function resetVar(module: Module, x: ExprWriter, i: number): string {
+  const { shape, program } = module;
+  const variable = program.vars[i];
+  if (!variable) return '';
+  const base = shape.varBase[i] ?? 0;
+  const { of } = variable;
+  const count = of.k === 'table' ? 1 : of.k === 'seat' ? shape.seats.length : shape.piles.filter((p) => p.decl === of.pile).length;
+  const row = isRef(variable.t) ? 's.refs' : 's.f';
+  const none = isRef(variable.t) ? '[]' : variable.t === 'int' || variable.t === 'flag' || variable.t.startsWith('kind:') ? '0' : '-1';
+  const value = variable.start ? (variable.t === 'flag' ? `Number(${x.write(variable.start)})` : x.write(variable.start)) : none;
+  if (count === 1) return `${row}[${base}]=${value};`;
+  return `{const value=${value};for(let i=${base};i<${base + count};i++)${row}[i]=value;}`;
+}

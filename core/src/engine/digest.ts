@@ -1,0 +1,69 @@
+import { hmac } from '@noble/hashes/hmac.js';
+import { sha256 } from '@noble/hashes/sha2.js';
+import { bytesToHex, utf8ToBytes } from '@noble/hashes/utils.js';
+import { faceAscii } from '../cards/face.js';
+import type { Game } from './game.js';
+import { ABOUT, ASK, ASKED, ASKED_SEAT, CHANCES, CHAPTERS, CHAPTER_TEXT, NUMBER, OPENED, PAUSE, PC, WAIT, WAITS, WAIT_ASK, WAIT_EVERY, WAIT_OVER, WAIT_PAUSE } from './shape.js';
+import type { State } from './state.js';
+
+/**
+ * A state in words: what it means, and nothing of how it is kept. Asks and calls are named by their
+ * place in the sheet, slots by routine and local, so that the words stay the same when code is laid
+ * out differently.
+ */
+export function meaningOf(game: Game, s: State): string {
+  const { shape, program, parts } = game;
+  const { f } = s;
+  const lines: string[] = [`number ${f[NUMBER]}`, `chances ${f[CHANCES]}`, `chapters ${f[CHAPTERS]} ${JSON.stringify(s.refs[CHAPTER_TEXT])}`];
+  const wait = f[WAIT] as number;
+  lines.push(`waits ${WAITS[wait]}`);
+  if (wait !== WAIT_OVER) lines.push(`rests ${parts.restPlaces.get(f[PC] as number) ?? 0} since ${f[OPENED]}`);
+  if (wait === WAIT_ASK) lines.push(`asks ${program.asks[f[ASK] as number]?.at} of ${f[ASKED_SEAT]} about ${f[ABOUT]}`);
+  if (wait === WAIT_EVERY) {
+    lines.push(`asks ${program.asks[f[ASK] as number]?.at} of all ${f[ASKED]}`);
+    for (let seat = 0; seat < shape.seats.length; seat++) lines.push(`answer ${seat} ${JSON.stringify(s.refs[shape.pendingBase + seat])}`);
+  }
+  if (wait === WAIT_PAUSE) lines.push(`pause ${f[PAUSE]}`);
+  for (let seat = 0; seat < shape.seats.length; seat++) lines.push(`score ${seat} ${f[shape.scoreBase + seat]}`);
+  for (const [i, variable] of program.vars.entries()) {
+    const base = shape.varBase[i] ?? 0;
+    const end = shape.varBase.filter((other) => other > base && sameRow(game, base, other)).sort((a, b) => a - b)[0];
+    const isList = variable.t.startsWith('list:');
+    const stop = end ?? (isList ? shape.refs : shape.numbers);
+    const row = isList ? s.refs : f;
+    const values: unknown[] = [];
+    for (let k = base; k < stop; k++) values.push(row[k]);
+    lines.push(`var ${variable.name} ${JSON.stringify(values)}`);
+  }
+  for (const [i, name] of parts.slots.numberNames.entries()) {
+    const value = f[shape.slotBase + i] as number;
+    if (value === 0) continue;
+    lines.push(name.endsWith('()') ? `call ${name} from ${parts.restPlaces.get(value)}` : `slot ${name} ${value}`);
+  }
+  for (const [i, name] of parts.slots.refNames.entries()) {
+    const value = s.refs[shape.refSlotBase + i];
+    if (value !== null) lines.push(`slot ${name} ${JSON.stringify(value)}`);
+  }
+  for (const [i] of game.promises.entries()) lines.push(`promised ${i} ${f[game.promisedBase + i]}`);
+  for (const [p, pile] of shape.piles.entries()) {
+    const cards = game.rt.pileCards(s, p).map((c) => `${c}=${faceAscii(shape.faces[c] as number)}${s.facing[c]}${s.seen[c] ? `+${s.seen[c]}` : ''}`);
+    lines.push(`pile ${pile.path} ${cards.join(' ')}`);
+  }
+  return lines.join('\n');
+}
+
+/** Variables kept in numbers and variables kept in lists stand in different rows. */
+function sameRow(game: Game, a: number, b: number): boolean {
+  const at = (base: number): boolean => game.program.vars[game.shape.varBase.indexOf(base)]?.t.startsWith('list:') === true;
+  return at(a) === at(b);
+}
+
+/** The fingerprint of a state, under a key that only the table's keeper has: 32 hexadecimal digits. */
+export function digestOf(game: Game, state: State, key: Uint8Array): string {
+  return bytesToHex(hmac(sha256, key, utf8ToBytes(meaningOf(game, state)))).slice(0, 32);
+}
+
+/** The fingerprint of anything that can be written as JSON, for views that clients compare. */
+export function digestOfView(view: unknown): string {
+  return bytesToHex(sha256(utf8ToBytes(JSON.stringify(view)))).slice(0, 32);
+}

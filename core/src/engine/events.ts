@@ -1,0 +1,85 @@
+import { type Face, faceText } from '../cards/face.js';
+import type { Game } from './game.js';
+import { OPEN } from './runtime.js';
+import { CHAPTER, ACTED, MOVED, SAID, SHUFFLED, TOLD, TURNED } from './trace.js';
+import { type Piece, voiced } from './text.js';
+import { maskShows, voiceOf } from './voice.js';
+
+/** Something that happened in a step, as one viewer may know it. */
+export type TableEvent =
+  | { readonly kind: 'chosen'; readonly seat: number; readonly option: string; readonly label: string; readonly args: readonly (string | number | boolean | null)[] }
+  | { readonly kind: 'moved'; readonly from: string; readonly to: string; readonly face: string | null }
+  | { readonly kind: 'turned'; readonly pile: string; readonly position: number | null; readonly face: string | null }
+  | { readonly kind: 'shuffled'; readonly pile: string; readonly commitment: string | null }
+  | { readonly kind: 'said'; readonly text: string }
+  | { readonly kind: 'told'; readonly text: string }
+  | { readonly kind: 'chapter'; readonly title: string };
+
+/** A choice that is carried out in a step: who chose what, with its label made while it was still open. */
+export interface Carried {
+  readonly seat: number;
+  readonly option: string;
+  readonly label: readonly Piece[];
+  readonly args: readonly (string | number | boolean | null)[];
+}
+
+/** What happened in one step, held apart from the engine, to be told to any viewer at any time. */
+export class Happenings {
+  private readonly rows: readonly (readonly number[])[];
+  private readonly refs: readonly unknown[];
+
+  /** Takes over what the game's last step noted. */
+  constructor(
+    private readonly game: Game,
+    private readonly carried: readonly Carried[],
+  ) {
+    const { trace } = game;
+    this.rows = Array.from({ length: trace.length }, (_, i) => trace.row(i));
+    this.refs = [...trace.refs];
+  }
+
+  /** The events of the step for a viewer, in order, with faces only where they were seen. */
+  for(viewer: number): TableEvent[] {
+    const { game } = this;
+    const { piles, faces } = game.shape;
+    const voice = voiceOf(game, viewer, 'third');
+    const path = (p: number): string => piles[p]?.path ?? '';
+    const face = (card: number, before: number, after: number): string | null =>
+      viewer === OPEN || maskShows(before | after, viewer) ? faceText(faces[card] as Face) : null;
+    const hasPositions = (p: number): boolean => {
+      const pile = piles[p];
+      const isPrivate = game.program.piles[pile?.decl ?? 0]?.facing === 'private';
+      return !isPrivate || viewer === OPEN || pile?.seat === viewer;
+    };
+    const events: TableEvent[] = [];
+    for (const [kind, a = 0, b = 0, c = 0, d = 0, e = 0] of this.rows) {
+      switch (kind) {
+        case MOVED:
+          events.push({ kind: 'moved', from: path(b), to: path(c), face: face(a, d, e) });
+          break;
+        case TURNED:
+          if ((d | e) !== 0) events.push({ kind: 'turned', pile: path(b), position: hasPositions(b) ? c + 1 : null, face: face(a, d, e) });
+          break;
+        case SHUFFLED:
+          events.push({ kind: 'shuffled', pile: path(a), commitment: c < 0 ? null : (this.refs[c] as string) });
+          break;
+        case SAID:
+          events.push({ kind: 'said', text: voiced(this.refs[a] as Piece[], voice) });
+          break;
+        case TOLD:
+          if (viewer === b || viewer === OPEN) events.push({ kind: 'told', text: voiced(this.refs[a] as Piece[], voice) });
+          break;
+        case CHAPTER:
+          events.push({ kind: 'chapter', title: voiced(this.refs[a] as Piece[], voice) });
+          break;
+        case ACTED: {
+          const carried = this.carried.find((entry) => entry.seat === a);
+          if (carried) events.push({ kind: 'chosen', seat: a + 1, option: carried.option, label: voiced(carried.label, voice), args: carried.args });
+          break;
+        }
+        default:
+      }
+    }
+    return events;
+  }
+}

@@ -1,0 +1,21 @@
+import { type At, columnOf, lineOf } from '../program/types.js';
+
+/** The sheet did something impossible. The table stays at its last good choice. */
+export class Fault extends Error {
+  override readonly name: string = 'Fault';
+  readonly line: number;
+  readonly column: number;
+  constructor(
+    message: string,
+    readonly at: At,
+  ) {
+    super(message);
+    this.line = lineOf(at);
+    this.column = columnOf(at);
+  }
+}
+
+/** A choice, a label or a bot tried to read what its seat may not see. */
+export class HiddenRead extends Fault {
+  override readonly name = 'HiddenRead';
+}

@@ -1,0 +1,257 @@
+import type { Face } from '../cards/face.js';
+import { below, type Chance, type Generator } from '../chance/generator.js';
+import type { Program } from '../program/types.js';
+import { type Assembled, assemble, type Code } from './codegen/assemble.js';
+import { choosable } from './choices.js';
+import { Fault } from './fault.js';
+import { MOST_OPERATIONS, type Runtime, runtimeOf, type Surroundings } from './runtime.js';
+import { ANSWERED, ASK, ASKED, CHAPTERS, CHAPTER_TEXT, CHOSEN, NUMBER, type Setup, SetupError, type Shape, shapeOf, WAIT, WAIT_ASK, WAIT_EVERY, WAIT_PAUSE } from './shape.js';
+import { firstState, State, type StateSize } from './state.js';
+import { type Piece, voiced } from './text.js';
+import { CHAPTER, Trace } from './trace.js';
+
+/** Everything that a table is opened with. */
+export interface Opening extends Setup {
+  readonly chance: Chance;
+  /** Cards promised to piles: faces by pile path (`hand/1`, `house`), the first to come first. */
+  readonly promised?: Readonly<Record<string, readonly Face[]>>;
+  /** Gives the commitment that a live table publishes after each shuffle. */
+  readonly commit?: Surroundings['commit'];
+}
+
+/** A seat's answer: the option's place in its ask, and a number for each parameter. */
+export interface Answer {
+  readonly option: number;
+  readonly args: readonly number[];
+}
+
+const assembled = new WeakMap<Program, Map<string, Assembled>>();
+
+function assembledFor(shape: Shape): Assembled {
+  const known = assembled.get(shape.program) ?? new Map<string, Assembled>();
+  assembled.set(shape.program, known);
+  const key = JSON.stringify([shape.settings, shape.seats.length]);
+  let found = known.get(key);
+  if (!found) {
+    found = assemble(shape);
+    known.set(key, found);
+  }
+  return found;
+}
+
+/**
+ * One table's rules at work: the program, brought to life for certain settings and seats. It holds no
+ * state of the table; states are values that its functions take and make.
+ */
+export class Game {
+  readonly program: Program;
+  readonly shape: Shape;
+  readonly code: Code;
+  readonly rt: Runtime;
+  /** What happened in the step that ran last. */
+  readonly trace = new Trace();
+  readonly size: StateSize;
+  readonly parts: Assembled;
+  /** Pile numbers with promised cards, in the order of their slots. */
+  readonly promises: readonly number[];
+  readonly promisedBase: number;
+  /** Where a bot's tosses come from while it thinks. */
+  readonly dice: { toss(times: number, outOf: number): boolean } = { toss: () => false };
+  private readonly pool: State[] = [];
+
+  /** @throws SetupError where settings, seats or promised cards do not fit the sheet */
+  constructor(program: Program, opening: Opening) {
+    this.program = program;
+    this.shape = shapeOf(program, opening);
+    this.parts = assembledFor(this.shape);
+    const promised = promisedPiles(this.shape, opening.promised ?? {});
+    this.promises = [...promised.keys()];
+    this.promisedBase = this.shape.numbers + this.parts.slots.numbers;
+    this.size = {
+      numbers: this.promisedBase + promised.size,
+      refs: this.shape.refs + this.parts.slots.refs,
+      cards: this.shape.faces.length,
+      piles: this.shape.piles.length,
+    };
+    this.rt = runtimeOf(this.shape, this.trace, { chance: opening.chance, promised, commit: opening.commit }, this.promisedBase);
+    this.code = this.bringToLife();
+    for (const [pile, refill] of this.code.refills) this.rt.refills[pile] = refill;
+  }
+
+  private bringToLife(): Code {
+    const environment: Record<string, unknown> = {
+      ...this.rt,
+      dice: this.dice,
+      TEXTS: this.parts.texts,
+      WORDS: this.parts.wordLists,
+      LIMIT: MOST_OPERATIONS,
+      EMPTY_MIN: 'An empty list has no least value.',
+      EMPTY_MAX: 'An empty list has no greatest value.',
+      tooLong: (at: number) => {
+        throw new Fault(`This step took more than ${MOST_OPERATIONS.toLocaleString('en')} operations without waiting for anybody. The loop here runs on.`, at);
+      },
+      choosable: (s: State, ask: number, seat: number) => choosable(this, s, ask, seat),
+      noChoice: (_: State, seat: number, at: number) => {
+        throw new Fault(`${this.shape.seats[seat]} is asked, and has no legal choice. Add an option that is always allowed, or a "stuck" part.`, at);
+      },
+    };
+    const names = Object.keys(environment);
+    const make = new Function(...names, this.parts.source) as (...values: unknown[]) => Code;
+    return make(...names.map((name) => environment[name]));
+  }
+
+  /** A state to write into: from the pool, or new. */
+  private blank(): State {
+    return this.pool.pop() ?? new State(this.size);
+  }
+  /** A copy in a pooled state. */
+  copy(state: State): State {
+    return this.blank().copyFrom(state);
+  }
+  /** Gives a state back for reuse; nobody may look at it any more. */
+  recycle(state: State): void {
+    if (this.pool.length < 64) this.pool.push(state);
+  }
+
+  /**
+   * The state of number 0: the script's first run to a wait.
+   * @throws SetupError where the sheet's own needs refuse the settings
+   * @throws Fault where the script fails before it waits
+   */
+  open(): State {
+    const state = firstState(this.shape, this.size);
+    this.code.begin();
+    this.trace.clear();
+    this.guard(() => this.code.init(state));
+    for (const need of this.code.needs)
+      if (!this.guard(() => need.holds(state))) throw new SetupError(voiced(need.text(state), this.plainVoice));
+    this.run(state);
+    return state;
+  }
+
+  /** Opens with values put into variables first, as rehearsals do. */
+  openWith(prepare: (state: State) => void): State {
+    const state = firstState(this.shape, this.size);
+    this.code.begin();
+    this.trace.clear();
+    this.guard(() => this.code.init(state));
+    prepare(state);
+    this.run(state);
+    return state;
+  }
+
+  /** Carries out an answer that was found legal. The given state stays as it is. @throws Fault */
+  answer(state: State, seat: number, answer: Answer): State {
+    const next = this.copy(state);
+    const { f } = next;
+    this.code.begin();
+    this.trace.clear();
+    f[NUMBER] = (f[NUMBER] as number) + 1;
+    const ask = f[ASK] as number;
+    if (f[WAIT] === WAIT_EVERY) {
+      next.refs[this.shape.pendingBase + seat] = [answer.option, ...answer.args];
+      f[ANSWERED] = (f[ANSWERED] as number) | (1 << seat);
+      if (f[ANSWERED] !== f[ASKED]) return next;
+    } else {
+      f[CHOSEN] = answer.option;
+      const declared = this.program.asks[ask];
+      const frame = declared?.options[answer.option]?.params ?? [];
+      for (const [i, param] of frame.entries()) next.f[this.slotOf(ask, param.local)] = answer.args[i] as number;
+      this.rt.act(seat, ask, answer.option, answer.args);
+    }
+    this.run(next);
+    return next;
+  }
+
+  /** Ends a pause, as the table itself does. @throws Fault */
+  resume(state: State): State {
+    const next = this.copy(state);
+    this.code.begin();
+    this.trace.clear();
+    next.f[NUMBER] = (next.f[NUMBER] as number) + 1;
+    next.f[WAIT] = 0;
+    this.run(next);
+    return next;
+  }
+
+  private readonly slotCache = new Map<number, number>();
+  /** The slot where a parameter of an option waits for its body. */
+  private slotOf(ask: number, local: number): number {
+    const key = ask * 4096 + local;
+    let slot = this.slotCache.get(key);
+    if (slot === undefined) {
+      const routine = this.program.asks[ask]?.routine ?? 0;
+      slot = this.parts.paramSlots.get(`${routine} ${local}`);
+      if (slot === undefined) throw new Error(`parameter ${local} of ask ${ask} has no slot`);
+      this.slotCache.set(key, slot);
+    }
+    return slot;
+  }
+
+  private run(state: State): void {
+    this.guard(() => this.code.script(state));
+    this.noteChapters(state);
+    for (const [i, holds] of this.code.always.entries()) {
+      const always = this.program.always[i];
+      if (always && !this.guard(() => holds(state))) throw new Fault(`"${always.name}" does not hold any more.`, always.at);
+    }
+  }
+
+  private noteChapters(state: State): void {
+    for (let i = 0; i < this.trace.length; i++) {
+      const row = this.trace.row(i);
+      if (row[0] !== CHAPTER) continue;
+      state.f[CHAPTERS] = (state.f[CHAPTERS] as number) + 1;
+      state.refs[CHAPTER_TEXT] = voiced(this.trace.refs[row[1] as number] as Piece[], this.plainVoice);
+    }
+  }
+
+  /** Turns anything that goes wrong in generated code into a fault of the sheet. */
+  private guard<T>(run: () => T): T {
+    try {
+      return run();
+    } catch (error) {
+      if (error instanceof Fault || error instanceof SetupError) throw error;
+      throw new Fault(`The engine could not go on: ${error instanceof Error ? error.message : String(error)}`, 0);
+    }
+  }
+
+  /** How a text sounds to those who watch. */
+  readonly plainVoice = {
+    card: (): string => 'a card',
+    seat: (seat: number): string => this.shape.seats[seat] ?? 'nobody',
+  };
+
+  /** The seats that are asked and have not answered. */
+  asked(state: State): number[] {
+    const wait = state.f[WAIT];
+    if (wait === WAIT_ASK) return [state.f[3] as number];
+    if (wait !== WAIT_EVERY) return [];
+    const open = (state.f[ASKED] as number) & ~(state.f[ANSWERED] as number);
+    return this.rt.seats.filter((seat) => (open & (1 << seat)) !== 0);
+  }
+  isPaused(state: State): boolean {
+    return state.f[WAIT] === WAIT_PAUSE;
+  }
+
+  /** Lets a bot toss with its own chance. */
+  tossWith(generator: Generator): void {
+    this.dice.toss = (times, outOf) => below(generator, Math.max(1, outOf)) < times;
+  }
+}
+
+function promisedPiles(shape: Shape, promised: Readonly<Record<string, readonly Face[]>>): Map<number, readonly Face[]> {
+  const found = new Map<number, readonly Face[]>();
+  const left = [...shape.faces];
+  for (const [path, faces] of Object.entries(promised)) {
+    const pile = shape.piles.findIndex((p) => p.path === path);
+    if (pile < 0) throw new SetupError(`There is no pile "${path}" at this table. There are ${shape.piles.map((p) => p.path).join(', ')}.`);
+    for (const face of faces) {
+      const at = left.indexOf(face);
+      if (at < 0) throw new SetupError(`${path} is promised a card that the deck does not have, or not so often.`);
+      left.splice(at, 1);
+    }
+    found.set(pile, faces);
+  }
+  return found;
+}

@@ -1,0 +1,81 @@
+import type { Program } from '../program/types.js';
+import { wordsOf } from './choices.js';
+
+/** What a client needs to draw any game: piles, layout, labels, notes, counters, options. */
+export interface TablePlan {
+  readonly name: string;
+  readonly blurb: string;
+  readonly seats: readonly number[];
+  readonly settings: readonly {
+    readonly name: string;
+    readonly type: 'int' | 'flag' | 'word';
+    readonly help: string;
+    readonly standard: number | boolean | string;
+    readonly from?: number;
+    readonly to?: number;
+    readonly values?: readonly (number | string)[];
+  }[];
+  readonly piles: readonly {
+    readonly name: string;
+    readonly label: string;
+    readonly facing: 'down' | 'up' | 'private';
+    readonly shape: 'stack' | 'fan' | 'cascade';
+    readonly of: 'table' | 'seat' | 'suit';
+    readonly many: number | null;
+  }[];
+  /** Rows of pile names for the middle of the table; `null` is a gap. */
+  readonly layout: readonly (readonly (string | null)[])[];
+  readonly labels: { readonly table: Readonly<Record<string, string>>; readonly seat: Readonly<Record<string, string>> };
+  /** Variables drawn as stacks of counters. */
+  readonly counters: readonly string[];
+  readonly notes: readonly { readonly name: string; readonly beside: readonly string[] | 'seat' }[];
+  readonly options: readonly { readonly name: string; readonly words: string }[];
+  readonly bots: readonly string[];
+  readonly winsLeast: boolean;
+}
+
+/** Makes the table plan of a program. */
+export function planOf(program: Program): TablePlan {
+  const labelled = (of: 'table' | 'seat'): Record<string, string> =>
+    Object.fromEntries(program.vars.filter((v) => v.label !== null && v.of.k === of).map((v) => [v.name, v.label ?? v.name]));
+  const names = new Set(program.asks.flatMap((ask) => ask.options.map((option) => option.name)));
+  return {
+    name: program.name,
+    blurb: program.blurb,
+    seats: program.seats,
+    settings: program.settings.map(({ name, help, standard, domain }) => {
+      switch (domain.k) {
+        case 'range':
+          return { name, help, type: 'int', standard, from: domain.from, to: domain.to };
+        case 'numbers':
+          return { name, help, type: 'int', standard, values: domain.values };
+        case 'words':
+          return { name, help, type: 'word', standard: domain.words[standard] ?? '', values: domain.words };
+        case 'flag':
+          return { name, help, type: 'flag', standard: standard !== 0 };
+      }
+    }),
+    piles: program.piles.map((pile) => ({
+      name: pile.name,
+      label: pile.label ?? pile.name,
+      facing: pile.facing,
+      shape: pile.shape,
+      of: pile.perSeat ? 'seat' : pile.perSuit ? 'suit' : 'table',
+      many: pile.perSuit ? 4 : pile.many,
+    })),
+    layout: layoutOf(program),
+    labels: { table: labelled('table'), seat: labelled('seat') },
+    counters: program.counters.map((i) => program.vars[i]?.name ?? ''),
+    notes: program.notes.map((note) => ({ name: note.name, beside: note.beside === 'seat' ? 'seat' : note.beside.map((i) => program.piles[i]?.name ?? '') })),
+    options: [...names].map((name) => ({ name, words: wordsOf(name) })),
+    bots: program.bots.map((bot) => bot.name),
+    winsLeast: program.winsLeast,
+  };
+}
+
+/** The sheet's layout, or all piles of the table in one row: those drawn largest last. */
+function layoutOf(program: Program): (string | null)[][] {
+  if (program.layout.length > 0) return program.layout.map((row) => row.map((i) => (i < 0 ? null : (program.piles[i]?.name ?? null))));
+  const row = program.piles.filter((pile, i) => i > 0 && !pile.perSeat).map((pile) => pile.name);
+  return row.length > 0 ? [row] : [['pack']];
+}

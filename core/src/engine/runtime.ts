@@ -1,0 +1,340 @@
+import { colorOf, type Face, faceText, numberOf, rankOf, suitOf } from '../cards/face.js';
+import { below, type Chance, shufflePlaces } from '../chance/generator.js';
+import { type At, FACINGS } from '../program/types.js';
+import { Fault, HiddenRead } from './fault.js';
+import { CHANCES, type Shape, WAIT, WAIT_OVER } from './shape.js';
+import type { State } from './state.js';
+import { type Piece, plural } from './text.js';
+import { ACTED, ALL, CHAPTER, MOVED, SAID, SHUFFLED, TOLD, TURNED, type Trace, WATCHER_BIT } from './trace.js';
+
+/** Greatest number of operations in one step. */
+export const MOST_OPERATIONS = 1_000_000;
+/** Longest list. */
+export const LONGEST_LIST = 4096;
+/** The viewer who sees everything laid open. */
+export const OPEN = -2;
+/** The viewer who sees what everybody sees. */
+export const WATCHER = -1;
+
+/** What a table takes from outside: chance, and cards promised to piles. */
+export interface Surroundings {
+  readonly chance: Chance;
+  /** Faces promised to piles, by pile number, first to come first. */
+  readonly promised: ReadonlyMap<number, readonly Face[]>;
+  /** Called after each shuffle of a live table, with the pile's order. */
+  readonly commit?: ((count: number, order: readonly Face[]) => string) | undefined;
+}
+
+/**
+ * What generated code calls. One runtime serves one table's code; it holds no state of the table:
+ * every function works on the state that it is given.
+ */
+export function runtimeOf(shape: Shape, trace: Trace, around: Surroundings, promisedBase: number) {
+  const { faces, piles, program } = shape;
+  const n = shape.seats.length;
+  const seats: readonly number[] = Object.freeze(Array.from({ length: n }, (_, i) => i));
+  const suits: readonly number[] = Object.freeze([0, 1, 2, 3]);
+  const rank = Int8Array.from(faces, rankOf);
+  const suit = Int8Array.from(faces, suitOf);
+  const color = Int8Array.from(faces, colorOf);
+  const pips = Int8Array.from(faces, (face) => Math.max(0, rankOf(face)));
+  const number = Int16Array.from(faces, numberOf);
+  const pileFacing = Uint8Array.from(piles, (p) => FACINGS.indexOf(program.piles[p.decl]?.facing ?? 'down'));
+  const owner = Int8Array.from(piles, (p) => p.seat);
+  /** How ranks compare: place in the game's order, by rank. */
+  const rankPlace = new Int8Array(14).fill(-1);
+  for (const [i, r] of program.rankOrder.entries()) rankPlace[r] = i;
+  const suitPlace = new Int8Array(4);
+  for (const [i, s] of program.suitOrder.entries()) suitPlace[s] = i;
+  const refills: (((s: State) => unknown) | undefined)[] = [];
+  const queues = [...around.promised].map(([pile, queue]) => ({ pile, queue }));
+
+  const fault = (message: string, at: At): never => {
+    throw new Fault(message, at);
+  };
+  const pileName = (p: number): string => {
+    const placed = piles[p];
+    const decl = placed ? program.piles[placed.decl] : undefined;
+    if (!placed || !decl) return 'a pile';
+    const whose = placed.seat >= 0 ? `${shape.seats[placed.seat]}'s ` : '';
+    return `${whose}${decl.name}${placed.index >= 0 ? `[${placed.index + 1}]` : ''}`;
+  };
+
+  // ---- numbers
+  const chk = (x: number, at: At): number =>
+    x <= 9007199254740991 && x >= -9007199254740991 ? x : fault('This number is too large: whole numbers are exact up to 9,007,199,254,740,991.', at);
+  const div = (a: number, b: number, at: At): number => (b === 0 ? fault('This divides by zero.', at) : Math.floor(a / b));
+  const mod = (a: number, b: number, at: At): number => (b === 0 ? fault('This divides by zero.', at) : a - b * Math.floor(a / b));
+  /** Insists that a value is there. */
+  const ok = (v: number, at: At): number => (v >= 0 ? v : fault('There is nothing here: a card, seat or pile was needed.', at));
+
+  // ---- who sees what
+  const maskOf = (s: State, c: number): number => {
+    const facing = s.facing[c];
+    if (facing === 1) return ALL;
+    const extra = s.seen[c] as number;
+    if (facing === 0) return extra;
+    const seat = owner[s.where[c] as number] as number;
+    return seat < 0 ? extra : extra | (1 << seat);
+  };
+  const sees = (s: State, c: number, viewer: number): boolean =>
+    viewer === OPEN || (maskOf(s, c) & (viewer === WATCHER ? WATCHER_BIT : 1 << viewer)) !== 0;
+  /** A card whose face the viewer may read; anything else is a fault. */
+  const see = (s: State, c: number, viewer: number, at: At): number => {
+    ok(c, at);
+    if (!sees(s, c, viewer)) throw new HiddenRead('This reads a card that the seat may not see.', at);
+    return c;
+  };
+  const ownOnly = (seat: number, viewer: number, at: At): number => {
+    if (viewer !== OPEN && seat !== viewer) throw new HiddenRead('This reads a private variable of another seat.', at);
+    return seat;
+  };
+
+  // ---- cards from place to place
+  /** The place of a card in its pile, from 0. */
+  const indexOf = (s: State, c: number): number => {
+    const p = s.where[c] as number;
+    const from = s.start[p] as number;
+    for (let i = (s.len[p] as number) - 1; i >= 0; i--) if (s.cards[from + i] === c) return i;
+    return -1;
+  };
+  const put = (s: State, c: number, to: number, facing: number, beneath: boolean): void => {
+    const from = s.where[c] as number;
+    const before = maskOf(s, c);
+    const length = s.len[to] as number;
+    if (length === (s.cap[to] as number)) s.grow(to, length + 1);
+    const at = s.start[to] as number;
+    if (beneath) {
+      s.cards.copyWithin(at + 1, at, at + length);
+      s.cards[at] = c;
+    } else s.cards[at + length] = c;
+    s.len[to] = length + 1;
+    s.where[c] = to;
+    s.facing[c] = facing < 0 ? (pileFacing[to] as number) : facing;
+    s.seen[c] = 0;
+    trace.add(MOVED, c, from, to, before, maskOf(s, c), 0);
+  };
+  const lift = (s: State, c: number): void => {
+    const p = s.where[c] as number;
+    const from = s.start[p] as number;
+    const last = (s.len[p] as number) - 1;
+    const i = s.cards[from + last] === c ? last : indexOf(s, c);
+    if (i < last) s.cards.copyWithin(from + i, from + i + 1, from + last + 1);
+    s.len[p] = last;
+  };
+  const fill = (s: State, p: number): void => {
+    if (s.len[p] === 0) refills[p]?.(s);
+  };
+
+  // ---- promised cards
+  const waiting = (s: State, q: number): number => {
+    const { queue } = queues[q] as { queue: readonly Face[] };
+    return queue.length - (s.f[promisedBase + q] as number);
+  };
+  const swapToTop = (s: State, p: number, i: number): void => {
+    const from = s.start[p] as number;
+    const last = from + (s.len[p] as number) - 1;
+    const held = s.cards[last] as number;
+    s.cards[last] = s.cards[from + i] as number;
+    s.cards[from + i] = held;
+  };
+  /** Brings a promised card to the top of the pile that is dealt from, and keeps others' promised cards from leaving. */
+  const arrange = (s: State, from: number, to: number, at: At): void => {
+    const length = s.len[from] as number;
+    const base = s.start[from] as number;
+    const q = queues.findIndex((entry, i) => entry.pile === to && waiting(s, i) > 0);
+    if (q >= 0) {
+      const wanted = (queues[q] as { queue: readonly Face[] }).queue[s.f[promisedBase + q] as number] as Face;
+      for (let i = length - 1; i >= 0; i--)
+        if (faces[s.cards[base + i] as number] === wanted) {
+          swapToTop(s, from, i);
+          s.f[promisedBase + q] = (s.f[promisedBase + q] as number) + 1;
+          return;
+        }
+      fault(`${pileName(to)} was promised ${faceText(wanted)}, and ${pileName(from)} does not hold it.`, at);
+    }
+    const promisedTo = (face: Face): number => {
+      let many = 0;
+      for (const [i, { queue }] of queues.entries()) for (let k = s.f[promisedBase + i] as number; k < queue.length; k++) if (queue[k] === face) many++;
+      return many;
+    };
+    for (let i = length - 1; i >= 0; i--) {
+      const face = faces[s.cards[base + i] as number] as Face;
+      const kept = promisedTo(face);
+      let spare = -kept;
+      if (kept > 0) for (let k = 0; k < length; k++) if (faces[s.cards[base + k] as number] === face) spare++;
+      if (kept === 0 || spare > 0) {
+        if (i < length - 1) swapToTop(s, from, i);
+        return;
+      }
+    }
+  };
+
+  const deal1 = (s: State, from: number, to: number, facing: number, at: At): number => {
+    let length = s.len[from] as number;
+    if (length === 0) {
+      fill(s, from);
+      length = s.len[from] as number;
+      if (length === 0) fault(`This deals from ${pileName(from)}, and ${pileName(from)} is empty.`, at);
+    }
+    if (queues.length > 0) arrange(s, from, to, at);
+    const c = s.cards[(s.start[from] as number) + length - 1] as number;
+    s.len[from] = length - 1;
+    put(s, c, to, facing, false);
+    return c;
+  };
+  /** Deals up to a number; stops early, when fewer will do, once the pile and its refill are used up. */
+  const dealN = (s: State, from: number, to: number, count: number, upTo: boolean, facing: number, at: At): number[] => {
+    const dealt: number[] = [];
+    for (let i = 0; i < count; i++) {
+      if (upTo) {
+        fill(s, from);
+        if (s.len[from] === 0) break;
+      }
+      dealt.push(deal1(s, from, to, facing, at));
+    }
+    return dealt;
+  };
+  const dealAll = (s: State, from: number, to: readonly number[], facing: number, at: At): number[] => {
+    const dealt: number[] = [];
+    for (let i = 0; (s.len[from] as number) > 0 && to.length > 0; i++) dealt.push(deal1(s, from, to[i % to.length] as number, facing, at));
+    return dealt;
+  };
+  /** Deals round the table, one card at a time; `count` −1 deals all. */
+  const dealRound = (
+    s: State, from: number, base: number, of: readonly number[], starting: number, count: number, upTo: boolean, facing: number, at: At,
+  ): void => {
+    const order = starting < 0 ? of : [...of.filter((seat) => seat >= starting), ...of.filter((seat) => seat < starting)];
+    if (order.length === 0) return;
+    for (let i = 0; count < 0 || i < count; i++)
+      for (const seat of order) {
+        if (count < 0 && s.len[from] === 0) return;
+        if (upTo) {
+          fill(s, from);
+          if (s.len[from] === 0) return;
+        }
+        deal1(s, from, base + seat, facing, at);
+      }
+  };
+  const moveCards = (s: State, cards: readonly number[], to: number, reversed: boolean, beneath: boolean, facing: number, at: At): void => {
+    const order = reversed !== beneath ? [...cards].reverse() : cards;
+    for (const c of order) {
+      ok(c, at);
+      lift(s, c);
+      put(s, c, to, facing, beneath);
+    }
+  };
+  /** Moves a whole pile as it lies. */
+  const moveAll = (s: State, from: number, to: number, reversed: boolean, beneath: boolean, facing: number, at: At): void => {
+    if (from === to) return;
+    const count = s.len[from] as number;
+    if (count === 0) return;
+    if (reversed || beneath) {
+      moveCards(s, pileCards(s, from), to, reversed, beneath, facing, at);
+      return;
+    }
+    const need = (s.len[to] as number) + count;
+    if (need > (s.cap[to] as number)) s.grow(to, need);
+    const base = s.start[from] as number;
+    s.len[from] = 0;
+    for (let i = 0; i < count; i++) put(s, s.cards[base + i] as number, to, facing, false);
+  };
+  const turn = (s: State, cards: readonly number[], facing: number, at: At): void => {
+    for (const c of cards) {
+      ok(c, at);
+      const before = maskOf(s, c);
+      s.facing[c] = facing;
+      s.seen[c] = 0;
+      const after = maskOf(s, c);
+      if (after !== before) trace.add(TURNED, c, s.where[c] as number, indexOf(s, c), before, after, 0);
+    }
+  };
+  const reveal = (s: State, cards: readonly number[], seat: number, at: At): void => {
+    for (const c of cards) {
+      ok(c, at);
+      const before = maskOf(s, c);
+      s.seen[c] = (s.seen[c] as number) | (1 << ok(seat, at));
+      const after = maskOf(s, c);
+      if (after !== before) trace.add(TURNED, c, s.where[c] as number, indexOf(s, c), before, after, 0);
+    }
+  };
+
+  // ---- chance
+  const shuffle = (s: State, p: number): void => {
+    const count = s.f[CHANCES] as number;
+    s.f[CHANCES] = count + 1;
+    const from = s.start[p] as number;
+    shufflePlaces(s.cards, from, s.len[p] as number, around.chance.stream('shuffle', count));
+    const root = around.commit?.(count, Array.from(s.cards.subarray(from, from + (s.len[p] as number)), (c) => faces[c] as Face));
+    trace.add(SHUFFLED, p, count, root === undefined ? -1 : trace.refs.push(root) - 1, 0, 0, 0);
+  };
+  const pick = (s: State, list: readonly number[], at: At): number => {
+    if (list.length === 0) fault('There is nothing to pick from.', at);
+    const count = s.f[CHANCES] as number;
+    s.f[CHANCES] = count + 1;
+    return list[below(around.chance.stream('pick', count), list.length)] as number;
+  };
+
+  // ---- lists
+  const pileCards = (s: State, p: number): number[] => {
+    const from = s.start[p] as number;
+    return Array.from(s.cards.subarray(from, from + (s.len[p] as number)));
+  };
+  const join = (a: readonly number[], b: readonly number[], at: At): number[] =>
+    a.length + b.length > LONGEST_LIST ? fault(`A list has at most ${LONGEST_LIST} items.`, at) : [...a, ...b];
+  const item = (list: readonly number[], i: number, at: At): number =>
+    list[i - 1] ?? fault(`There is no item ${i} in a list of ${list.length}.`, at);
+  const pileItem = (s: State, p: number, i: number, at: At): number =>
+    i >= 1 && i <= (s.len[p] as number) ? (s.cards[(s.start[p] as number) + i - 1] as number) : fault(`There is no card ${i} in ${pileName(p)}, which holds ${s.len[p]}.`, at);
+  const top = (s: State, p: number): number => {
+    const length = s.len[p] as number;
+    return length === 0 ? -1 : (s.cards[(s.start[p] as number) + length - 1] as number);
+  };
+  const tops = (s: State, list: readonly number[]): number[] => list.filter((p) => s.len[p] !== 0).map((p) => top(s, p));
+  const least = (list: readonly number[], at: At): number => (list.length === 0 ? fault('An empty list has no least number.', at) : Math.min(...list));
+  const most = (list: readonly number[], at: At): number => (list.length === 0 ? fault('An empty list has no greatest number.', at) : Math.max(...list));
+  const sum = (list: readonly number[]): number => list.reduce((a, b) => a + b, 0);
+  const last = (list: readonly number[], count: number): readonly number[] => (count <= 0 ? [] : list.slice(-count));
+
+  // ---- the table
+  const family = (base: number, count: number): readonly number[] => Array.from({ length: count }, (_, i) => base + i);
+  const member = (base: number, i: number, count: number, at: At): number =>
+    i >= 0 && i < count ? base + i : fault(`There is no pile ${i + 1} in a family of ${count}.`, at);
+  const nextSeat = (seat: number, step: number, at: At): number => (ok(seat, at) + step + n) % n;
+  const seatsFrom = (seat: number, at: At): readonly number[] => seats.map((_, i) => (ok(seat, at) + i) % n);
+  const others = (seat: number): readonly number[] => seats.filter((other) => other !== seat);
+  const nextRank = (r: number): number => program.rankOrder[(rankPlace[r] as number) + 1] ?? -1;
+
+  // ---- what is said
+  const cardPiece = (s: State, c: number): Piece => (c < 0 ? 'nothing' : { card: c, mask: maskOf(s, c) });
+  const cardsPiece = (s: State, cards: readonly number[]): Piece =>
+    cards.length === 0 ? 'no cards' : cards.flatMap((c, i) => (i === 0 ? [cardPiece(s, c)] : [' ', cardPiece(s, c)]));
+  const seatPiece = (seat: number): Piece => (seat < 0 ? 'nobody' : { seat });
+  const seatsPiece = (list: readonly number[]): Piece => list.flatMap((seat, i) => [i === 0 ? '' : i === list.length - 1 ? ' and ' : ', ', { seat }]);
+  const say = (s: State, pieces: readonly Piece[], at: At): void => {
+    trace.add(SAID, trace.refs.push(pieces) - 1, s.f[WAIT] as number, at, 0, 0, 0);
+  };
+  const tell = (pieces: readonly Piece[], seat: number, at: At): void => {
+    trace.add(TOLD, trace.refs.push(pieces) - 1, ok(seat, at), at, 0, 0, 0);
+  };
+  const chapter = (pieces: readonly Piece[]): void => {
+    trace.add(CHAPTER, trace.refs.push(pieces) - 1, 0, 0, 0, 0, 0);
+  };
+  /** Notes that a seat's choice is carried out from here on. */
+  const act = (seat: number, ask: number, option: number, args: readonly number[]): void => {
+    trace.add(ACTED, seat, ask, option, trace.refs.push(args) - 1, 0, 0);
+  };
+  const finish = (s: State): true => {
+    s.f[WAIT] = WAIT_OVER;
+    return true;
+  };
+  const word = (list: readonly string[], i: number): string => list[i] ?? 'nothing';
+
+  return {
+    seats, suits, rank, suit, color, pips, number, owner, faces, rankPlace, suitPlace, refills, settings: shape.settings,
+    chk, div, mod, ok, maskOf, sees, see, ownOnly, indexOf, fill, deal1, dealN, dealAll, dealRound, moveCards, moveAll, turn, reveal,
+    shuffle, pick, pileCards, join, item, pileItem, top, tops, least, most, sum, last, family, member, nextSeat, seatsFrom, others,
+    nextRank, cardPiece, cardsPiece, seatPiece, seatsPiece, say, tell, chapter, act, finish, word, plural, fault, pileName,
+  };
+}
+export type Runtime = ReturnType<typeof runtimeOf>;

@@ -1,0 +1,207 @@
+import { DeckError, deckFaces } from '../cards/deck.js';
+import type { Face } from '../cards/face.js';
+import type { DeckDecl, Expr, Program, Type } from '../program/types.js';
+
+/** Greatest number of piles on one table. */
+export const MOST_PILES = 512;
+
+/** What one table may vary of a sheet. */
+export interface Setup {
+  /** Who sits where; as many names as the game has seats. */
+  readonly seats: readonly string[];
+  /** Settings by name: numbers, `true` or `false`, or one of the setting's words. Missing ones take the sheet's value. */
+  readonly settings?: Readonly<Record<string, number | boolean | string>>;
+}
+
+/** Settings or seats that do not fit the sheet. */
+export class SetupError extends Error {
+  override readonly name = 'SetupError';
+  constructor(
+    message: string,
+    /** The setting in question, where there is one. */
+    readonly setting?: string,
+  ) {
+    super(message);
+  }
+}
+
+/** Slots at the head of a state's numbers. */
+export const PC = 0;
+export const WAIT = 1;
+export const ASK = 2;
+export const ASKED_SEAT = 3;
+export const ASKED = 4;
+export const ANSWERED = 5;
+export const NUMBER = 6;
+export const OPENED = 7;
+export const CHANCES = 8;
+export const FREE = 9;
+export const CHAPTERS = 10;
+export const PAUSE = 11;
+export const CHOSEN = 12;
+export const ABOUT = 13;
+const HEAD = 16;
+
+/** What a state waits for, as it stands in its {@link WAIT} slot. */
+export const WAITS = ['nothing', 'ask', 'every', 'pause', 'over'] as const;
+export const WAIT_ASK = 1;
+export const WAIT_EVERY = 2;
+export const WAIT_PAUSE = 3;
+export const WAIT_OVER = 4;
+
+/** Slots at the head of a state's lists. */
+export const CHAPTER_TEXT = 0;
+const REF_HEAD = 1;
+
+/** One pile of a table. */
+export interface PlacedPile {
+  readonly decl: number;
+  /** The owner's seat, −1 for a pile of the table. */
+  readonly seat: number;
+  /** Its place in its family, from 0; −1 for a single pile. */
+  readonly index: number;
+  /** `shoe`, `hand/2`, `column/3`, `hand/2/1`: family and seat are counted from 1. */
+  readonly path: string;
+}
+
+/** Where everything of one table lies in its states: made once from program, settings and seats. */
+export interface Shape {
+  readonly program: Program;
+  readonly seats: readonly string[];
+  /** Values of the settings, in the program's order. */
+  readonly settings: readonly number[];
+  readonly faces: readonly Face[];
+  readonly piles: readonly PlacedPile[];
+  /** The first pile of each declared one. */
+  readonly pileBase: readonly number[];
+  readonly varBase: readonly number[];
+  readonly scoreBase: number;
+  readonly slotBase: number;
+  readonly numbers: number;
+  readonly pendingBase: number;
+  readonly refSlotBase: number;
+  readonly refs: number;
+}
+
+/** Whether values of a type are lists or texts, which are kept apart from the numbers. */
+export const isRef = (t: Type): boolean => t.startsWith('list:') || t === 'text';
+
+/** Reads settings as a table gives them. @throws SetupError which says what would do */
+export function readSettings(program: Program, given: Setup['settings'] = {}): number[] {
+  for (const name of Object.keys(given))
+    if (!program.settings.some((s) => s.name === name)) {
+      const names = program.settings.map((s) => s.name).join(', ');
+      throw new SetupError(`"${program.name}" has no setting "${name}".${names ? ` It has ${names}.` : ''}`, name);
+    }
+  return program.settings.map((setting) => {
+    const value = given[setting.name];
+    if (value === undefined) return setting.standard;
+    const wrong = (range: string): SetupError => new SetupError(`${setting.name} is ${range}, not ${JSON.stringify(value)}.`, setting.name);
+    const { domain } = setting;
+    switch (domain.k) {
+      case 'flag':
+        if (value === true || value === 'yes') return 1;
+        if (value === false || value === 'no') return 0;
+        throw wrong('yes or no');
+      case 'words': {
+        const word = domain.words.indexOf(String(value));
+        if (word < 0) throw wrong(`one of ${domain.words.join(', ')}`);
+        return word;
+      }
+      case 'numbers':
+      case 'range': {
+        const n = typeof value === 'string' && value.trim() !== '' ? Number(value) : value;
+        const fits = typeof n === 'number' && Number.isInteger(n) && (domain.k === 'range' ? n >= domain.from && n <= domain.to : domain.values.includes(n));
+        if (!fits) throw wrong(domain.k === 'range' ? `a whole number from ${domain.from} to ${domain.to}` : `one of ${domain.values.join(', ')}`);
+        return n as number;
+      }
+    }
+  });
+}
+
+/** Evaluates what a deck's line may hold: numbers, settings, and sums of them. */
+function deckNumber(e: Expr | null, settings: readonly number[], otherwise: number): number {
+  if (e === null) return otherwise;
+  switch (e.k) {
+    case 'lit':
+      return e.v;
+    case 'setting':
+      return settings[e.i] ?? otherwise;
+    case 'not':
+      return deckNumber(e.a, settings, 0) === 0 ? 1 : 0;
+    case 'op': {
+      const a = deckNumber(e.a, settings, 0);
+      const b = deckNumber(e.b, settings, 0);
+      const results: Partial<Record<typeof e.op, number>> = {
+        '+': a + b, '-': a - b, '*': a * b, '==': Number(a === b), '!=': Number(a !== b), '<': Number(a < b), '<=': Number(a <= b),
+        '>': Number(a > b), '>=': Number(a >= b), and: Math.min(a, b), or: Math.max(a, b),
+      };
+      const result = results[e.op];
+      if (result !== undefined) return result;
+      break;
+    }
+    default:
+  }
+  throw new SetupError('A deck\'s line holds numbers and settings only.');
+}
+
+function facesOf(decks: readonly DeckDecl[], settings: readonly number[]): Face[] {
+  try {
+    return deckFaces(
+      decks
+        .filter((deck) => deckNumber(deck.when, settings, 1) !== 0)
+        .map((deck) => ({ form: deck.form, copies: deckNumber(deck.copies, settings, 1), jokers: deckNumber(deck.jokers, settings, 0) })),
+    );
+  } catch (error) {
+    if (error instanceof DeckError) throw new SetupError(error.message);
+    throw error;
+  }
+}
+
+/** Lays out a table. @throws SetupError where settings or seats do not fit the sheet */
+export function shapeOf(program: Program, setup: Setup): Shape {
+  const { seats } = setup;
+  if (!program.seats.includes(seats.length)) {
+    const counts = program.seats;
+    const range = counts.length > 2 ? `${counts[0]} to ${counts.at(-1)}` : counts.join(' or ');
+    throw new SetupError(`"${program.name}" is for ${range} ${counts.at(-1) === 1 ? 'seat' : 'seats'}, not ${seats.length}.`);
+  }
+  const twice = seats.find((name, i) => seats.indexOf(name) !== i);
+  if (twice !== undefined) throw new SetupError(`Two seats are called "${twice}". Give each a name of its own.`);
+  const settings = readSettings(program, setup.settings);
+  const faces = facesOf(program.decks, settings);
+
+  const piles: PlacedPile[] = [];
+  const pileBase: number[] = [];
+  for (const [decl, pile] of program.piles.entries()) {
+    pileBase.push(piles.length);
+    const many = pile.perSuit ? 4 : pile.many;
+    for (let seat = pile.perSeat ? 0 : -1; seat < (pile.perSeat ? seats.length : 0); seat++) {
+      for (let i = many === null ? -1 : 0; i < (many ?? 0); i++)
+        piles.push({ decl, seat, index: i, path: [pile.name, ...(seat < 0 ? [] : [seat + 1]), ...(i < 0 ? [] : [i + 1])].join('/') });
+    }
+  }
+  if (piles.length > MOST_PILES) throw new SetupError(`A table holds at most ${MOST_PILES} piles; this one would have ${piles.length}.`);
+
+  let numbers = HEAD;
+  let refs = REF_HEAD;
+  const scoreBase = numbers;
+  numbers += seats.length;
+  const pendingBase = refs;
+  refs += seats.length;
+  const varBase: number[] = [];
+  for (const v of program.vars) {
+    const { of } = v;
+    const count = of.k === 'table' ? 1 : of.k === 'seat' ? seats.length : piles.filter((p) => p.decl === of.pile).length;
+    if (isRef(v.t)) {
+      varBase.push(refs);
+      refs += count;
+    } else {
+      varBase.push(numbers);
+      numbers += count;
+    }
+  }
+  return {
+    program, seats, settings, faces, piles, pileBase, varBase, scoreBase, slotBase: numbers, numbers, pendingBase, refSlotBase: refs, refs,
+  };
+}

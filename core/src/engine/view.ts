@@ -1,0 +1,214 @@
+import { faceText } from '../cards/face.js';
+import type { Type } from '../program/types.js';
+import { HiddenRead } from './fault.js';
+import type { Game } from './game.js';
+import { type Offer, offersOf } from './offers.js';
+import { OPEN } from './runtime.js';
+import { ABOUT, ANSWERED, ASK, ASKED, CHAPTERS, CHAPTER_TEXT, isRef, NUMBER, OPENED, PAUSE, WAIT, WAIT_ASK, WAIT_EVERY, WAIT_OVER, WAIT_PAUSE } from './shape.js';
+import type { State } from './state.js';
+import { type Piece, voiced } from './text.js';
+import { type Value, writeValue } from './values.js';
+import { voiceOf } from './voice.js';
+
+/** One pile as a viewer sees it. */
+export interface PileView {
+  readonly size: number;
+  /** Bottom first, `null` where the face is not seen; absent where no card of the pile is seen. */
+  readonly cards?: readonly (string | null)[];
+  /** In the open view: positions (from 1) of cards that not everybody sees. */
+  readonly closed?: readonly number[];
+}
+/** Piles by name; families by seat and number below it, counted from 1. */
+export type PilesView = { readonly [name: string]: PileView | PilesView };
+
+export interface SeatView {
+  readonly seat: number;
+  readonly name: string;
+  readonly score: number;
+  /** Labelled variables of the seat that the viewer may see, by name. */
+  readonly values: Readonly<Record<string, Value>>;
+}
+
+/** What the table waits for. */
+export type Waiting =
+  | {
+      readonly kind: 'ask';
+      /** The number at which the ask opened: a choice carries it. */
+      readonly ask: number;
+      readonly seats: readonly number[];
+      /** Seats that have answered already, where several are asked at once. */
+      readonly answered: readonly number[];
+      readonly together: boolean;
+      readonly about: string | null;
+      readonly clock: { readonly seconds: number; readonly otherwise: string } | null;
+    }
+  | { readonly kind: 'pause'; readonly ask: number; readonly seconds: number }
+  | { readonly kind: 'over' };
+
+/** A state as one viewer sees it. Built from an allow-list: nothing gets in by itself. */
+export interface View {
+  readonly number: number;
+  /** A seat (counted from 1), `watch`, or `open`. */
+  readonly viewer: number | 'watch' | 'open';
+  readonly chapter: { readonly count: number; readonly title: string };
+  readonly seats: readonly SeatView[];
+  readonly values: Readonly<Record<string, Value>>;
+  readonly piles: PilesView;
+  /** Figures beside piles and seats, by path (`hand/1`, `house`, `seat/2`). */
+  readonly notes: Readonly<Record<string, readonly { readonly name: string; readonly value: Value }[]>>;
+  readonly waiting: Waiting;
+  /** What this viewer may choose now; empty for all who are not asked. */
+  readonly offers: readonly Offer[];
+  /** When the game is over: seats by their place, the winners first. */
+  readonly result: { readonly winners: readonly number[] } | null;
+}
+
+function pileView(game: Game, s: State, p: number, viewer: number): PileView {
+  const { rt, shape } = game;
+  const size = s.len[p] as number;
+  const cards = rt.pileCards(s, p);
+  const faces = cards.map((c) => (rt.sees(s, c, viewer) ? faceText(shape.faces[c] as number) : null));
+  if (faces.every((face) => face === null)) return { size };
+  // In another seat's private pile there are no positions: what is seen there comes first.
+  const placed = shape.piles[p];
+  const isPrivate = game.program.piles[placed?.decl ?? 0]?.facing === 'private';
+  if (isPrivate && viewer !== OPEN && placed?.seat !== viewer) {
+    const seen = faces.filter((face) => face !== null).sort();
+    return { size, cards: [...seen, ...faces.filter((face) => face === null)] };
+  }
+  if (viewer !== OPEN) return { size, cards: faces };
+  const closed = cards.flatMap((c, i) => (s.facing[c] === 1 ? [] : [i + 1]));
+  return closed.length > 0 ? { size, cards: faces, closed } : { size, cards: faces };
+}
+
+function pilesView(game: Game, s: State, viewer: number): PilesView {
+  const top: Record<string, PileView | PilesView> = {};
+  for (const [p, pile] of game.shape.piles.entries()) {
+    const steps = pile.path.split('/');
+    let here = top;
+    for (const step of steps.slice(0, -1)) {
+      here[step] ??= {};
+      here = here[step] as Record<string, PileView | PilesView>;
+    }
+    here[steps.at(-1) as string] = pileView(game, s, p, viewer);
+  }
+  return top;
+}
+
+function values(game: Game, s: State, viewer: number, seat: number | null): Record<string, Value> {
+  const found: Record<string, Value> = {};
+  for (const [i, variable] of game.program.vars.entries()) {
+    if (variable.label === null || isRef(variable.t)) continue;
+    const ofSeat = variable.of.k === 'seat';
+    if (ofSeat !== (seat !== null) || variable.of.k === 'pile') continue;
+    if (variable.hidden && viewer !== OPEN && viewer !== seat) continue;
+    const value = s.f[(game.shape.varBase[i] ?? 0) + (seat ?? 0)] as number;
+    const shown = variable.t.startsWith('kind:') ? kindLabel(game, variable.t, value) : writeValue(game, s, variable.t, value);
+    found[variable.name] = shown;
+  }
+  return found;
+}
+
+function kindLabel(game: Game, t: Type, v: number): string {
+  const member = game.program.kinds.find((k) => `kind:${k.name}` === t)?.members[v];
+  return member?.label ?? member?.name ?? '';
+}
+
+/** Evaluates something as a viewer; what it may not see is left out. */
+function asSeen<T>(read: () => T): T | undefined {
+  try {
+    return read();
+  } catch (error) {
+    if (error instanceof HiddenRead) return undefined;
+    throw error;
+  }
+}
+
+function noteValue(game: Game, s: State, viewer: number, t: Type, raw: unknown): Value {
+  if (t === 'text') return voiced(raw as Piece[], voiceOf(game, viewer, 'third'));
+  if (t.startsWith('kind:')) return kindLabel(game, t, raw as number);
+  return typeof raw === 'boolean' ? raw : writeValue(game, s, t, raw as number);
+}
+
+function notesView(game: Game, s: State, viewer: number): View['notes'] {
+  const notes: Record<string, { name: string; value: Value }[]> = {};
+  const add = (path: string, name: string, value: Value): void => {
+    notes[path] ??= [];
+    notes[path].push({ name, value });
+  };
+  for (const [i, note] of game.program.notes.entries()) {
+    const read = game.code.notes[i];
+    const t = game.program.defs[note.def]?.t ?? 'int';
+    if (!read) continue;
+    if (note.beside === 'seat') {
+      for (const seat of game.rt.seats) {
+        const raw = asSeen(() => read(s, viewer, seat));
+        if (raw !== undefined) add(`seat/${seat + 1}`, note.name, noteValue(game, s, viewer, t, raw));
+      }
+      continue;
+    }
+    for (const [p, pile] of game.shape.piles.entries()) {
+      if (!note.beside.includes(pile.decl) || s.len[p] === 0) continue;
+      const raw = asSeen(() => read(s, viewer, p));
+      if (raw !== undefined) add(pile.path, note.name, noteValue(game, s, viewer, t, raw));
+    }
+  }
+  return notes;
+}
+
+/** What the clock would play, in words. */
+export function clockWords(game: Game, ask: number): { seconds: number; otherwise: string } | null {
+  const clock = game.program.asks[ask]?.clock;
+  if (!clock) return null;
+  const { otherwise } = clock;
+  return { seconds: clock.seconds, otherwise: 'bot' in otherwise ? `bot ${game.program.bots[otherwise.bot]?.name}` : otherwise.join(' or ') };
+}
+
+function waitingView(game: Game, s: State): Waiting {
+  const { f } = s;
+  const wait = f[WAIT];
+  const ask = f[OPENED] as number;
+  if (wait === WAIT_OVER) return { kind: 'over' };
+  if (wait === WAIT_PAUSE) return { kind: 'pause', ask, seconds: f[PAUSE] as number };
+  const together = wait === WAIT_EVERY;
+  const about = wait === WAIT_ASK && (f[ABOUT] as number) >= 0 ? (game.shape.piles[f[ABOUT] as number]?.path ?? null) : null;
+  const answered = together ? game.rt.seats.filter((seat) => ((f[ASKED] as number) & (f[ANSWERED] as number) & (1 << seat)) !== 0) : [];
+  return {
+    kind: 'ask',
+    ask,
+    seats: game.asked(s).map((seat) => seat + 1),
+    answered: answered.map((seat) => seat + 1),
+    together,
+    about,
+    clock: clockWords(game, f[ASK] as number),
+  };
+}
+
+/** The seats with the best score, counted from 1; none where nobody ever scored. */
+function winnersOf(game: Game, s: State): number[] {
+  const scores = game.rt.seats.map((seat) => s.f[game.shape.scoreBase + seat] as number);
+  if (scores.every((score) => score === 0)) return [];
+  const best = game.program.winsLeast ? Math.min(...scores) : Math.max(...scores);
+  return scores.flatMap((score, seat) => (score === best ? [seat + 1] : []));
+}
+
+/** A state as a viewer sees it: a seat's number (from 0), {@link WATCHER} or {@link OPEN}. */
+export function viewOf(game: Game, s: State, viewer: number): View {
+  return {
+    number: s.f[NUMBER] as number,
+    viewer: viewer === OPEN ? 'open' : viewer < 0 ? 'watch' : viewer + 1,
+    chapter: { count: s.f[CHAPTERS] as number, title: s.refs[CHAPTER_TEXT] as string },
+    seats: game.rt.seats.map((seat) => ({
+      seat: seat + 1,
+      name: game.shape.seats[seat] ?? '',
+      score: s.f[game.shape.scoreBase + seat] as number,
+      values: values(game, s, viewer, seat),
+    })),
+    values: values(game, s, viewer, null),
+    piles: pilesView(game, s, viewer),
+    notes: notesView(game, s, viewer),
+    waiting: waitingView(game, s),
+    offers: viewer >= 0 && game.asked(s).includes(viewer) ? offersOf(game, s, viewer) : [],
+    result: s.f[WAIT] === WAIT_OVER ? { winners: winnersOf(game, s) } : null,
+  };
+}

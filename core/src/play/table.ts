@@ -1,0 +1,257 @@
+import { deriveKey, type Seed, chachaChance, seedFrom, seedCommitment } from '../chance/chacha.js';
+import { commitToOrder } from '../chance/commitment.js';
+import type { Chance, Generator } from '../chance/generator.js';
+import { parseFaces } from '../cards/face.js';
+import { botAnswer, clockAnswer } from '../engine/bots.js';
+import { isRefusal, judge, type Refusal, type WireChoice, wordsOf } from '../engine/choices.js';
+import { digestOf } from '../engine/digest.js';
+import { type Carried, Happenings, type TableEvent } from '../engine/events.js';
+import { Fault } from '../engine/fault.js';
+import { type Answer, Game } from '../engine/game.js';
+import { ASK, ASKED, NUMBER, OPENED, type Setup, WAIT, WAIT_EVERY, WAIT_OVER } from '../engine/shape.js';
+import type { State } from '../engine/state.js';
+import { type Line, tell } from '../engine/telling.js';
+import { type Value, writeValue } from '../engine/values.js';
+import { viewOf, type View } from '../engine/view.js';
+import type { Program } from '../program/types.js';
+
+/** Who made a choice. */
+export type By = 'person' | 'bot' | 'clock' | 'table';
+
+/** One row of a record: a choice that was carried out. */
+export interface Row {
+  readonly number: number;
+  /** Counted from 1; `null` for the table's own rows. */
+  readonly seat: number | null;
+  readonly by: By;
+  /** The number at which the answered ask opened. */
+  readonly ask: number;
+  /** `pause` for the end of a pause. */
+  readonly option: string;
+  readonly args: Readonly<Record<string, Value>>;
+  readonly digest: string;
+}
+
+/** What a table is opened with, as plain data: together with the rows it gives every state again. */
+export interface Header extends Setup {
+  /** 64 hexadecimal digits, or a word that people type. */
+  readonly seed: string;
+  /** Cards promised to piles: pile path to faces, such as `{ "hand/1": "A♠ K♠" }`. */
+  readonly gets?: Readonly<Record<string, string>>;
+}
+
+/** A step that was carried out. */
+export interface Played {
+  readonly row: Row;
+  readonly happenings: Happenings;
+}
+
+/** A record whose choices do not lead where it says. */
+export class ReplayError extends Error {
+  override readonly name = 'ReplayError';
+  constructor(
+    message: string,
+    readonly number: number,
+  ) {
+    super(message);
+  }
+}
+
+const OPENING: readonly Carried[] = [];
+
+/**
+ * One table at play: a game, the state it stands in, and what was carried out so far. It reads no
+ * clock and keeps nothing: whoever holds it stores its rows.
+ */
+export class Table {
+  readonly game: Game;
+  private current: State;
+  private readonly chance: Chance;
+  private readonly digestKey: Uint8Array;
+  /** Labels of answers that wait for the others, made while they were open. */
+  private waiting = new Map<number, Carried>();
+  private lastWaiting: ReadonlyMap<number, Carried> = new Map();
+  private before: { readonly state: State; readonly waiting: ReadonlyMap<number, Carried> } | null = null;
+  /** What happened before the first choice. */
+  readonly opening: Happenings;
+
+  /**
+   * @param live publishes a commitment to each shuffle
+   * @throws SetupError, FaceError or Fault where the table cannot be opened
+   */
+  constructor(
+    program: Program,
+    readonly header: Header,
+    options: { readonly live?: boolean; readonly prepare?: (game: Game, state: State) => void } = {},
+  ) {
+    const seed: Seed = seedFrom(header.seed);
+    this.chance = chachaChance(seed);
+    this.digestKey = deriveKey(seed, 'digest', 0);
+    const promised = Object.fromEntries(Object.entries(header.gets ?? {}).map(([path, faces]) => [path, parseFaces(faces)]));
+    this.game = new Game(program, {
+      ...header,
+      chance: this.chance,
+      promised,
+      commit: options.live ? (count, order) => commitToOrder(order, deriveKey(seed, 'salt', count)) : undefined,
+    });
+    const { prepare } = options;
+    this.current = prepare ? this.game.openWith((state) => prepare(this.game, state)) : this.game.open();
+    this.opening = new Happenings(this.game, OPENING);
+  }
+
+  get state(): State {
+    return this.current;
+  }
+  get number(): number {
+    return this.current.f[NUMBER] as number;
+  }
+  get isOver(): boolean {
+    return this.current.f[WAIT] === WAIT_OVER;
+  }
+  get isPaused(): boolean {
+    return this.game.isPaused(this.current);
+  }
+  /** The seats that are asked and have not answered, from 0. */
+  get asked(): number[] {
+    return this.game.asked(this.current);
+  }
+  /** The number at which the open ask (or pause) opened. */
+  get openAsk(): number {
+    return this.current.f[OPENED] as number;
+  }
+  /** What is published before the first deal. */
+  get commitment(): string {
+    return seedCommitment(seedFrom(this.header.seed));
+  }
+  digest(): string {
+    return digestOf(this.game, this.current, this.digestKey);
+  }
+  view(viewer: number): View {
+    return viewOf(this.game, this.current, viewer);
+  }
+  /** A step told in sentences for a viewer. */
+  lines(happenings: Happenings, number: number, viewer: number): Line[] {
+    return this.linesOf(happenings.for(viewer), number, viewer);
+  }
+  linesOf(events: readonly TableEvent[], number: number, viewer: number): Line[] {
+    return tell(this.game, events, number, viewer);
+  }
+
+  /** A seat's choice: carried out, or refused. @throws Fault, and the table stays as it was */
+  choose(seat: number, choice: WireChoice, by: By = 'person'): Played | Refusal {
+    const judged = judge(this.game, this.current, seat, choice);
+    return isRefusal(judged) ? judged : this.carryOut(seat, judged, by);
+  }
+
+  /** What a scripted bot plays for a seat. @throws Fault where none of its lines fits */
+  playBot(seat: number, bot: number): Played {
+    const answer = botAnswer(this.game, this.current, bot, seat, this.thinking('bot', seat));
+    if (!answer) {
+      const name = this.game.program.bots[bot]?.name;
+      throw new Fault(`The bot "${name}" has no line that fits here. End it with an option that is always allowed.`, this.askPlace());
+    }
+    return this.carryOut(seat, answer, 'bot');
+  }
+
+  /** What the turn clock plays for a seat. @throws Fault where nothing that it may play is legal */
+  playClock(seat: number): Played {
+    return this.carryOut(seat, clockAnswer(this.game, this.current, seat, this.thinking('clock', seat)), 'clock');
+  }
+
+  /** Ends a pause. @throws Fault */
+  resume(): Played {
+    const ask = this.openAsk;
+    const next = this.game.resume(this.current);
+    return this.accept(next, { seat: null, by: 'table', ask, option: 'pause', args: {} }, OPENING);
+  }
+
+  /** Takes back the step that was carried out last, where it could not be kept. */
+  takeBack(): void {
+    if (!this.before) throw new Error('there is no step to take back');
+    this.game.recycle(this.current);
+    this.current = this.before.state;
+    this.waiting = new Map(this.before.waiting);
+    this.lastWaiting = this.before.waiting;
+    this.before = null;
+  }
+
+  private askPlace(): number {
+    return this.game.program.asks[this.current.f[ASK] as number]?.at ?? 0;
+  }
+
+  private thinking(who: string, seat: number): Generator {
+    return this.chance.stream(`${who} ${seat}`, this.number);
+  }
+
+  /** Carries out an answer that is legal. */
+  carryOut(seat: number, answer: Answer, by: By): Played {
+    const { game, current } = this;
+    const ask = current.f[ASK] as number;
+    const option = game.program.asks[ask]?.options[answer.option];
+    if (!option) throw new Error(`there is no option ${answer.option}`);
+    const pairs = option.params.map((param, i): [string, Value] => [param.name, writeValue(game, current, param.t, answer.args[i] as number)]);
+    const pieces = game.code.options[ask]?.[answer.option]?.label?.(current, seat, ...answer.args);
+    const cards = option.params.flatMap((param, i) => (param.t === 'card' ? [' ', game.rt.cardPiece(current, answer.args[i] as number)] : []));
+    const carried: Carried = { seat, option: option.name, label: pieces ?? [wordsOf(option.name), ...cards], args: pairs.map(([, value]) => value) };
+    const together = current.f[WAIT] === WAIT_EVERY;
+    const openAsk = this.openAsk;
+    const next = game.answer(current, seat, answer);
+    let done: Carried[] = [];
+    if (together) {
+      this.waiting.set(seat, carried);
+      if (next.f[ASKED] === 0 || next.f[OPENED] !== openAsk) {
+        done = [...this.waiting.values()];
+        this.waiting.clear();
+      }
+    } else done = [carried];
+    return this.accept(next, { seat: seat + 1, by, ask: openAsk, option: option.name, args: Object.fromEntries(pairs) }, done);
+  }
+
+  private accept(next: State, row: Omit<Row, 'number' | 'digest'>, carried: readonly Carried[]): Played {
+    const happenings = new Happenings(this.game, carried);
+    if (this.before) this.game.recycle(this.before.state);
+    this.before = { state: this.current, waiting: this.lastWaiting };
+    this.lastWaiting = new Map(this.waiting);
+    this.current = next;
+    return { row: { number: this.number, ...row, digest: this.digest() }, happenings };
+  }
+}
+
+export const isPlayed = (result: Played | Refusal): result is Played => 'row' in result;
+
+/**
+ * Opens a table again and carries out its rows.
+ * @param check whether digests must agree, as they must for a table that nothing was changed in
+ * @throws ReplayError at the first row that is refused, faults, or gives another digest
+ */
+export function replay(
+  program: Program,
+  header: Header,
+  rows: Iterable<Row>,
+  options: { readonly live?: boolean; readonly check?: boolean; readonly seen?: (played: Played) => void } = {},
+): Table {
+  const table = new Table(program, header, options);
+  for (const row of rows) {
+    const played = replayRow(table, row);
+    if (options.check !== false && played.row.digest !== row.digest)
+      throw new ReplayError(`After choice ${row.number} (${row.option}) the state is another one than the record says.`, row.number);
+    options.seen?.(played);
+  }
+  return table;
+}
+
+function replayRow(table: Table, row: Row): Played {
+  const at = `Choice ${row.number} (${row.option}${row.seat === null ? '' : ` of ${table.header.seats[row.seat - 1]}`})`;
+  try {
+    if (row.by === 'table') {
+      if (!table.isPaused) throw new ReplayError(`${at} ends a pause, and the table does not pause there.`, row.number);
+      return table.resume();
+    }
+    const result = table.choose((row.seat ?? 1) - 1, { ask: row.ask, option: row.option, args: row.args }, row.by);
+    if (isPlayed(result)) return result;
+    throw new ReplayError(`${at} is refused: ${result.reason}`, row.number);
+  } catch (error) {
+    if (error instanceof Fault) throw new ReplayError(`${at} leads to a fault in line ${error.line}: ${error.message}`, row.number);
+    throw error;
+  }
+}
