@@ -428,6 +428,7 @@ const event = {
     pile: path,
     position: { type: ['integer', 'null'] },
     face: { type: ['string', 'null'] },
+    count: { type: 'integer', minimum: 2, description: 'So many unseen cards moved together' },
     commitment: { type: ['string', 'null'] },
     text: { type: 'string' },
     title: { type: 'string' },

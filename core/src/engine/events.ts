@@ -5,10 +5,10 @@ import { CHAPTER, ACTED, MOVED, SAID, SHUFFLED, TOLD, TURNED } from './trace.js'
 import { type Piece, voiced } from './text.js';
 import { maskShows, voiceOf } from './voice.js';
 
-/** Something that happened in a step, as one viewer may know it. */
+/** Something that happened in a step, as one viewer may know it. `count` unseen cards that move together are one event. */
 export type TableEvent =
   | { readonly kind: 'chosen'; readonly seat: number; readonly option: string; readonly label: string; readonly args: readonly (string | number | boolean | null)[] }
-  | { readonly kind: 'moved'; readonly from: string; readonly to: string; readonly face: string | null }
+  | { readonly kind: 'moved'; readonly from: string; readonly to: string; readonly face: string | null; readonly count?: number }
   | { readonly kind: 'turned'; readonly pile: string; readonly position: number | null; readonly face: string | null }
   | { readonly kind: 'shuffled'; readonly pile: string; readonly commitment: string | null }
   | { readonly kind: 'said'; readonly text: string }
@@ -55,7 +55,7 @@ export class Happenings {
     for (const [kind, a = 0, b = 0, c = 0, d = 0, e = 0] of this.rows) {
       switch (kind) {
         case MOVED:
-          events.push({ kind: 'moved', from: path(b), to: path(c), face: face(a, d, e) });
+          addMove(events, path(b), path(c), face(a, d, e));
           break;
         case TURNED:
           if ((d | e) !== 0) events.push({ kind: 'turned', pile: path(b), position: hasPositions(b) ? c + 1 : null, face: face(a, d, e) });
@@ -82,4 +82,12 @@ export class Happenings {
     }
     return events;
   }
+}
+
+/** Adds a move; a row of unseen cards on one way is one event with their count. */
+function addMove(events: TableEvent[], from: string, to: string, face: string | null): void {
+  const last = events.at(-1);
+  if (face === null && last?.kind === 'moved' && last.face === null && last.from === from && last.to === to)
+    events[events.length - 1] = { ...last, count: (last.count ?? 1) + 1 };
+  else events.push({ kind: 'moved', from, to, face });
 }

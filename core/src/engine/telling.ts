@@ -78,13 +78,14 @@ export function tell(game: Game, events: readonly TableEvent[], number: number, 
       case 'moved': {
         const to = pileOf(event.to);
         const from = pileOf(event.from);
+        const cards = new Array<string | null>(event.count ?? 1).fill(event.face);
         if (chosen !== null && to.seat === (chosen as { seat: number }).seat && from.seat === 0) {
-          (chosen as { gains: (string | null)[] }).gains.push(event.face);
+          (chosen as { gains: (string | null)[] }).gains.push(...cards);
           break;
         }
         if (from.seat > 0 || (to.seat === 0 && to.label === null)) break;
         flushChosen();
-        got.set(event.to, [...(got.get(event.to) ?? []), event.face]);
+        got.set(event.to, [...(got.get(event.to) ?? []), ...cards]);
         break;
       }
       case 'turned': {

@@ -1,0 +1,132 @@
+import type {
+  Check, Choice, Chosen, Health, Offers, Opened, OpenTable, Plan, ProblemDetails, Session, Sheet, SheetSummary, SheetText, Step, TableSummary, TableView,
+} from '@wily-jester/protocol';
+import { Follow, type FollowOptions } from './follow.js';
+
+/** An answer that is an error: problem details (RFC 9457). */
+export class ServiceError extends Error {
+  override readonly name = 'ServiceError';
+  constructor(readonly problem: ProblemDetails) {
+    super(problem.detail);
+  }
+  get status(): number {
+    return this.problem.status;
+  }
+  /** The last part of the problem's type: `stale`, `refused` … */
+  get kind(): string {
+    return this.problem.type.split(':').at(-1) ?? '';
+  }
+}
+
+/** The service did not answer at all. */
+export class Unreachable extends Error {
+  override readonly name = 'Unreachable';
+}
+
+export interface ClientOptions {
+  /** `http://127.0.0.1:4790`; empty in a page that the service serves itself. */
+  readonly address: string;
+  /** A developer, seat or watch key; absent where a cookie says who you are. */
+  readonly key?: string | undefined;
+}
+
+/** Who looks: a seat's number, what everybody sees, or all hands open. */
+export type Viewer = number | 'watch' | 'open';
+
+const query = (values: Readonly<Record<string, string | number | undefined>>): string => {
+  const pairs = Object.entries(values).filter((pair): pair is [string, string | number] => pair[1] !== undefined);
+  return pairs.length === 0 ? '' : `?${pairs.map(([name, value]) => `${name}=${encodeURIComponent(value)}`).join('&')}`;
+};
+
+/** Speaks to a service over HTTP; {@link Client.follow} over its WebSocket. */
+export class Client {
+  constructor(readonly options: ClientOptions) {}
+
+  /** The same service with another key. */
+  withKey(key: string): Client {
+    return new Client({ ...this.options, key });
+  }
+
+  private async request(method: 'GET' | 'POST', path: string, body?: unknown): Promise<Response> {
+    const headers: Record<string, string> = {};
+    if (this.options.key !== undefined) headers.authorization = `Bearer ${this.options.key}`;
+    if (body !== undefined) headers['content-type'] = 'application/json';
+    let response: Response;
+    try {
+      response = await fetch(`${this.options.address}${path}`, { method, headers, ...(body === undefined ? {} : { body: JSON.stringify(body) }) });
+    } catch (error) {
+      throw new Unreachable(`There is no answer from ${this.options.address || 'the service'}. Is it running? "npm start" starts it.`, { cause: error });
+    }
+    if (response.ok || (response.headers.get('content-type') ?? '').includes('application/json')) return response;
+    throw new ServiceError(await problemIn(response));
+  }
+
+  private async json<T>(method: 'GET' | 'POST', path: string, body?: unknown): Promise<T> {
+    return (await this.request(method, path, body)).json() as Promise<T>;
+  }
+
+  health(): Promise<Health> {
+    return this.json('GET', '/health');
+  }
+  session(): Promise<Session> {
+    return this.json('GET', '/api/session');
+  }
+
+  async sheets(): Promise<SheetSummary[]> {
+    return (await this.json<{ sheets: SheetSummary[] }>('GET', '/api/sheets')).sheets;
+  }
+  sheet(word: string): Promise<Sheet> {
+    return this.json('GET', `/api/sheets/${encodeURIComponent(word)}`);
+  }
+  checkSheet(text: SheetText): Promise<Check> {
+    return this.json('POST', '/api/sheets/check', text);
+  }
+  addSheet(text: SheetText): Promise<Sheet> {
+    return this.json('POST', '/api/sheets', text);
+  }
+
+  async tables(): Promise<TableSummary[]> {
+    return (await this.json<{ tables: TableSummary[] }>('GET', '/api/tables')).tables;
+  }
+  openTable(wanted: OpenTable): Promise<Opened> {
+    return this.json('POST', '/api/tables', wanted);
+  }
+  table(id: string): Promise<TableSummary> {
+    return this.json('GET', `/api/tables/${id}`);
+  }
+  plan(id: string): Promise<Plan> {
+    return this.json('GET', `/api/tables/${id}/plan`);
+  }
+  view(id: string, as?: Viewer): Promise<TableView> {
+    return this.json('GET', `/api/tables/${id}/view${query({ as })}`);
+  }
+  offers(id: string, seat?: number): Promise<Offers> {
+    return this.json('GET', `/api/tables/${id}/choices${query({ seat })}`);
+  }
+  choose(id: string, choice: Choice): Promise<Chosen> {
+    return this.json('POST', `/api/tables/${id}/choices`, choice);
+  }
+  async steps(id: string, from?: number, as?: Viewer): Promise<Step[]> {
+    return (await this.json<{ steps: Step[] }>('GET', `/api/tables/${id}/events${query({ from, as })}`)).steps;
+  }
+  /** The record, as NDJSON. */
+  async record(id: string): Promise<string> {
+    return (await this.request('GET', `/api/tables/${id}/record`)).text();
+  }
+  closeTable(id: string): Promise<TableSummary> {
+    return this.json('POST', `/api/tables/${id}/close`);
+  }
+
+  /** Follows a table live: a view that keeps itself true, through lost connections too. */
+  follow(id: string, options: FollowOptions): Follow {
+    return new Follow(this.options, id, options);
+  }
+}
+
+async function problemIn(response: Response): Promise<ProblemDetails> {
+  try {
+    return (await response.json()) as ProblemDetails;
+  } catch {
+    return { type: 'urn:wily-jester:problem:internal', title: 'No readable answer', status: response.status, detail: `The service answered ${response.status} without saying why.` };
+  }
+}

@@ -1,0 +1,166 @@
+import type { Choice, Chosen, ServerMessage, SpokenLine, Step, StepEvent, TableSummary, TableView } from '@wily-jester/protocol';
+import jsonPatch, { type Operation } from 'fast-json-patch';
+import { type ClientOptions, ServiceError, Unreachable, type Viewer } from './client.js';
+
+/** What a follower is told. */
+export interface FollowOptions {
+  /** Developer keys: as whom to look. */
+  readonly as?: Viewer | undefined;
+  /** A view, the steps that led to it since the last one, and whether it came whole. */
+  readonly onView?: (view: TableView, steps: readonly Step[], fresh: boolean) => void;
+  readonly onClock?: (clock: ServerMessage['clock']) => void;
+  readonly onStatus?: (table: TableSummary) => void;
+  readonly onConnection?: (state: 'open' | 'lost') => void;
+  /** What ends following for good: an unknown key, another table's key. */
+  readonly onProblem?: (error: ServiceError) => void;
+}
+
+/** The part of a WebSocket that both Node's and the browser's have. */
+interface Socket {
+  send(data: string): void;
+  close(): void;
+  readyState: number;
+  onopen: (() => void) | null;
+  onmessage: ((event: { data: unknown }) => void) | null;
+  onclose: ((event: { code: number }) => void) | null;
+  onerror: (() => void) | null;
+}
+const OPEN = 1;
+const REFUSED = 4003;
+const SHORTEST_WAIT = 150;
+const LONGEST_WAIT = 5_000;
+
+async function socketTo(address: string): Promise<Socket> {
+  const native = (globalThis as { WebSocket?: new (address: string) => Socket }).WebSocket;
+  if (native) return new native(address);
+  const { WebSocket } = await import('ws');
+  return new WebSocket(address) as unknown as Socket;
+}
+
+/** Follows one table over its WebSocket; comes back by itself, from the number where it was. */
+export class Follow {
+  /** The table as it is now seen. */
+  view: TableView | null = null;
+  private socket: Socket | null = null;
+  private ended = false;
+  private wait = SHORTEST_WAIT;
+  private timer: ReturnType<typeof setTimeout> | undefined;
+  private readonly pending = new Map<string, { choice: Choice; done: (chosen: Chosen) => void; failed: (error: Error) => void }>();
+
+  constructor(
+    private readonly client: ClientOptions,
+    private readonly table: string,
+    private readonly options: FollowOptions,
+  ) {
+    void this.connect();
+  }
+
+  private async connect(): Promise<void> {
+    const base = this.client.address || (globalThis as { location?: { origin: string } }).location?.origin || '';
+    try {
+      const socket = await socketTo(`${base.replace(/^http/, 'ws')}/api/tables/${this.table}/live`);
+      if (this.ended) {
+        socket.close();
+        return;
+      }
+      this.socket = socket;
+      socket.onopen = () => this.hello(socket);
+      socket.onmessage = (event) => this.hear(JSON.parse(String(event.data)) as ServerMessage);
+      socket.onclose = (event) => this.lost(event.code);
+      socket.onerror = () => undefined;
+    } catch {
+      this.lost(0);
+    }
+  }
+
+  private hello(socket: Socket): void {
+    const { key } = this.client;
+    const { as } = this.options;
+    socket.send(JSON.stringify({ type: 'hello', ...(key === undefined ? {} : { key }), ...(as === undefined ? {} : { as }), ...(this.view ? { from: this.view.number } : {}) }));
+    // Choices without an answer go again under the same word: they count once.
+    for (const { choice } of this.pending.values()) socket.send(JSON.stringify({ type: 'choose', choice }));
+  }
+
+  private lost(code: number): void {
+    this.socket = null;
+    if (this.ended || code === REFUSED) {
+      this.end(new Unreachable('The table is no longer followed.'));
+      return;
+    }
+    this.options.onConnection?.('lost');
+    this.timer = setTimeout(() => void this.connect(), this.wait);
+    this.wait = Math.min(LONGEST_WAIT, this.wait * 2);
+  }
+
+  private hear(message: ServerMessage): void {
+    switch (message.type) {
+      case 'view':
+        if (!message.view) return;
+        this.wait = SHORTEST_WAIT;
+        this.view = message.view;
+        this.options.onConnection?.('open');
+        if (message.table) this.options.onStatus?.(message.table);
+        this.options.onView?.(message.view, message.steps ?? [], true);
+        this.options.onClock?.(message.clock ?? null);
+        return;
+      case 'step': {
+        if (!this.view || message.number === undefined) return;
+        // A patch makes a new document, so that what somebody still holds stays as it was.
+        this.view = jsonPatch.applyPatch(this.view, (message.patch ?? []) as Operation[], false, false).newDocument;
+        const step: Step = { number: message.number, events: (message.events ?? []) as StepEvent[], lines: (message.lines ?? []) as SpokenLine[] };
+        this.options.onView?.(this.view, [step], false);
+        return;
+      }
+      case 'clock':
+        this.options.onClock?.(message.clock ?? null);
+        return;
+      case 'status':
+        if (message.table) this.options.onStatus?.(message.table);
+        return;
+      case 'chosen':
+        if (message.once !== undefined && message.chosen) {
+          this.pending.get(message.once)?.done(message.chosen);
+          this.pending.delete(message.once);
+        }
+        return;
+      case 'problem': {
+        if (!message.problem) return;
+        const error = new ServiceError(message.problem);
+        if (message.once !== undefined) {
+          this.pending.get(message.once)?.failed(error);
+          this.pending.delete(message.once);
+        } else this.options.onProblem?.(error);
+      }
+    }
+  }
+
+  /** Chooses. A connection that breaks meanwhile does no harm: the choice goes again, and counts once. */
+  choose(choice: Choice): Promise<Chosen> {
+    return new Promise((done, failed) => {
+      if (this.ended) {
+        failed(new Unreachable('The table is no longer followed.'));
+        return;
+      }
+      this.pending.set(choice.once, { choice, done, failed });
+      if (this.socket?.readyState === OPEN && this.view) this.socket.send(JSON.stringify({ type: 'choose', choice }));
+    });
+  }
+
+  /** Drops the connection without ending: it comes back by itself. */
+  drop(): void {
+    this.socket?.close();
+  }
+
+  /** Ends following. */
+  stop(): void {
+    this.end(new Unreachable('The table is no longer followed.'));
+  }
+
+  private end(error: Error): void {
+    this.ended = true;
+    clearTimeout(this.timer);
+    this.socket?.close();
+    for (const { failed } of this.pending.values()) failed(error);
+    this.pending.clear();
+  }
+}

@@ -1,0 +1,28 @@
+import type { NextFunction, Request, RequestHandler, Response } from 'express';
+import type { Config } from '../config.js';
+import { type AnswerName, checkAnswer } from '../validate.js';
+
+/** Sends an answer as JSON, checked against its schema where the service is asked to. */
+export class Answerer {
+  constructor(private readonly config: Config) {}
+
+  send(response: Response, name: AnswerName, body: unknown, status = 200): void {
+    if (this.config.checkAnswers) checkAnswer(name, body);
+    response.status(status).json(body);
+  }
+}
+
+/** A handler that may wait; what it throws goes to the error handler. */
+export function handler(work: (request: Request, response: Response) => Promise<void>): RequestHandler {
+  return (request: Request, response: Response, next: NextFunction) => {
+    work(request, response).catch(next);
+  };
+}
+
+/** A value from the path. */
+export const fromPath = (request: Request, name: string): string => String(request.params[name] ?? '');
+/** A value from the query, or `undefined`. */
+export const fromQuery = (request: Request, name: string): string | undefined => {
+  const value = request.query[name];
+  return typeof value === 'string' ? value : undefined;
+};

@@ -1,0 +1,106 @@
+import { randomBytes } from 'node:crypto';
+import type { Health, Session } from '@wily-jester/protocol';
+import express, { type Express } from 'express';
+import { rateLimit } from 'express-rate-limit';
+import helmet from 'helmet';
+import type { Logger } from 'pino';
+import { pinoHttp } from 'pino-http';
+import type { Sequelize } from 'sequelize';
+import type { Config } from '../config.js';
+import type { Metrics } from '../metrics.js';
+import { Problem } from '../problems.js';
+import type { Rooms } from '../tables/rooms.js';
+import { VERSION } from '../version.js';
+import { Answerer, handler } from './answer.js';
+import { fromOwnPage, rightIn } from './auth.js';
+import { errorHandler } from './errors.js';
+import { pageRoutes } from './pages.js';
+import { sheetRoutes } from './sheets.js';
+import { tableRoutes } from './tables.js';
+
+interface Parts {
+  readonly config: Config;
+  readonly log: Logger;
+  readonly metrics: Metrics;
+  readonly rooms: Rooms;
+  readonly database: Sequelize;
+  readonly consoleKey: string;
+}
+
+/** The service's web application. */
+export function makeApp(parts: Parts): Express {
+  const { config, log, metrics, rooms, database } = parts;
+  const app = express();
+  const answer = new Answerer(config);
+  app.disable('x-powered-by');
+  app.use((_request, response, next) => {
+    response.locals.nonce = randomBytes(16).toString('base64');
+    next();
+  });
+  app.use(
+    helmet({
+      contentSecurityPolicy: {
+        useDefaults: false,
+        directives: {
+          defaultSrc: ["'none'"],
+          scriptSrc: ["'self'"],
+          styleSrc: ["'self'", (_request, response) => `'nonce-${String((response as express.Response).locals.nonce)}'`],
+          // Vue sets places and sizes as style attributes; they can load nothing.
+          styleSrcAttr: ["'unsafe-inline'"],
+          imgSrc: ["'self'", 'data:'],
+          fontSrc: ["'self'"],
+          connectSrc: ["'self'"],
+          baseUri: ["'none'"],
+          formAction: ["'none'"],
+          frameAncestors: ["'none'"],
+        },
+      },
+      strictTransportSecurity: false,
+    }),
+  );
+  app.use(pinoHttp({ logger: log, autoLogging: { ignore: (request) => request.url === '/health' }, serializers: { req: (request: { method: string; url: string }) => ({ method: request.method, url: request.url.split('?')[0] }), res: (response: { statusCode: number }) => ({ status: response.statusCode }) } }));
+  app.use((request, response, next) => {
+    const end = metrics.requests.startTimer();
+    response.on('finish', () => end({ method: request.method, status: response.statusCode }));
+    next();
+  });
+  app.get(
+    '/health',
+    handler(async (_request, response) => {
+      const alive = await database.authenticate().then(
+        () => true,
+        () => false,
+      );
+      const health: Health = { status: alive ? 'ok' : 'down', database: alive ? 'ok' : 'down', version: VERSION };
+      answer.send(response, 'health', health, alive ? 200 : 503);
+    }),
+  );
+  app.get(
+    '/metrics',
+    handler(async (_request, response) => {
+      response.type(metrics.registry.contentType).send(await metrics.registry.metrics());
+    }),
+  );
+  app.use('/api', rateLimit({ windowMs: 60_000, limit: config.rate, standardHeaders: 'draft-8', legacyHeaders: false, handler: () => { throw new Problem('too-many', 'Too many requests from this address: wait a minute.'); } }));
+  app.use('/api', (request, _response, next) => {
+    if (request.method !== 'GET' && request.method !== 'HEAD' && !fromOwnPage(request.headers)) throw new Problem('not-allowed', 'Requests from pages of other sites are not taken.');
+    next();
+  });
+  app.use('/api', express.json({ limit: '256kb' }));
+  app.get(
+    '/api/session',
+    handler(async (request, response) => {
+      const right = await rightIn(request.headers);
+      const session: Session = { role: right?.role ?? 'nobody' };
+      answer.send(response, 'session', session);
+    }),
+  );
+  app.use('/api/sheets', sheetRoutes(answer));
+  app.use('/api/tables', tableRoutes(rooms, answer));
+  app.use(pageRoutes(config, parts.consoleKey));
+  app.use((request) => {
+    throw new Problem('not-found', `There is nothing at ${request.path}.`);
+  });
+  app.use(errorHandler(config, log));
+  return app;
+}

@@ -1,0 +1,60 @@
+import { parse as parseCookies } from 'cookie';
+import type { Request } from 'express';
+import { Problem } from '../problems.js';
+import { type Right, rightOf } from '../storage/keys.js';
+
+/** The console's cookie: HttpOnly, SameSite=Strict, on loopback only. */
+export const COOKIE = 'wily_console';
+
+interface Headers {
+  readonly authorization?: string | undefined;
+  readonly cookie?: string | undefined;
+  readonly origin?: string | undefined;
+  readonly host?: string | undefined;
+}
+
+/** Whether a request comes from a page of this very service, or from no page at all. */
+export function fromOwnPage(headers: Headers): boolean {
+  if (headers.origin === undefined) return true;
+  try {
+    return new URL(headers.origin).host === headers.host;
+  } catch {
+    return false;
+  }
+}
+
+/** What a request's key may do; `null` without a key. A cookie counts only from the service's own pages. */
+export async function rightIn(headers: Headers): Promise<Right | null> {
+  const bearer = /^Bearer (\S+)$/i.exec(headers.authorization ?? '')?.[1];
+  if (bearer !== undefined) return rightOf(bearer);
+  const cookie = parseCookies(headers.cookie ?? '')[COOKIE];
+  return cookie !== undefined && fromOwnPage(headers) ? rightOf(cookie) : null;
+}
+
+/** The right of a request that needs one. @throws Problem without a key, or with an unknown one */
+export async function demandRight(request: Request): Promise<Right> {
+  const right = await rightIn(request.headers);
+  if (right) return right;
+  throw new Problem('no-key', 'Send a developer, seat or watch key: Authorization: Bearer …');
+}
+
+/** Insists on a developer key. */
+export async function demandDeveloper(request: Request): Promise<void> {
+  const right = await demandRight(request);
+  if (right.role !== 'developer') throw new Problem('not-allowed', 'This needs a developer key.');
+}
+
+/** A right that counts at a table. @throws Problem where the key belongs to another table */
+export async function demandTable(request: Request, table: string): Promise<Right> {
+  const right = await demandRight(request);
+  if (right.role !== 'developer' && right.table !== table) throw new Problem('not-allowed', 'This key belongs to another table.');
+  return right;
+}
+
+/** Who looks: the key's own eyes, or what a developer asks for. */
+export function viewerWord(right: Right, as: string | number | undefined): string | number {
+  if (right.role === 'developer') return as ?? 'watch';
+  const own = right.role === 'seat' ? right.seat + 1 : 'watch';
+  if (as !== undefined && String(as) !== String(own)) throw new Problem('not-allowed', `This key sees the table as ${own === 'watch' ? 'a watcher' : `seat ${own}`}, and not otherwise.`);
+  return own;
+}

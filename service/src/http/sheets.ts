@@ -1,0 +1,45 @@
+import type { SheetProblem } from '@wily-jester/protocol';
+import { Router } from 'express';
+import { compileApart } from '../sheets/compiler.js';
+import { addSheet, listSheets, showSheet } from '../sheets/shelf.js';
+import { checked } from '../validate.js';
+import { type Answerer, fromPath, handler } from './answer.js';
+import { demandDeveloper, demandRight } from './auth.js';
+
+/** Sheets: list, show, check, add. */
+export function sheetRoutes(answer: Answerer): Router {
+  const routes = Router();
+  routes.get(
+    '/',
+    handler(async (request, response) => {
+      await demandRight(request);
+      answer.send(response, 'sheetList', { sheets: await listSheets() });
+    }),
+  );
+  routes.post(
+    '/',
+    handler(async (request, response) => {
+      await demandDeveloper(request);
+      const { sheet, added } = await addSheet(checked('sheetText', request.body));
+      answer.send(response, 'sheet', sheet, added ? 201 : 200);
+    }),
+  );
+  routes.post(
+    '/check',
+    handler(async (request, response) => {
+      await demandDeveloper(request);
+      const { source, rehearsals } = checked('sheetText', request.body);
+      const compiled = await compileApart(source, rehearsals);
+      const problems: SheetProblem[] = [...compiled.problems, ...compiled.rehearsalProblems];
+      answer.send(response, 'check', { ok: !problems.some((p) => p.severity === 'error'), lines: compiled.lines, problems });
+    }),
+  );
+  routes.get(
+    '/:sheet',
+    handler(async (request, response) => {
+      await demandRight(request);
+      answer.send(response, 'sheet', await showSheet(fromPath(request, 'sheet')));
+    }),
+  );
+  return routes;
+}

@@ -1,0 +1,120 @@
+import { planOf } from '@wily-jester/core';
+import { type Request, Router } from 'express';
+import { Problem } from '../problems.js';
+import { programOf } from '../sheets/shelf.js';
+import type { Right } from '../storage/keys.js';
+import { recordOf } from '../tables/record.js';
+import { viewerOf } from '../tables/room.js';
+import type { Rooms } from '../tables/rooms.js';
+import { checked } from '../validate.js';
+import { type Answerer, fromPath, fromQuery, handler } from './answer.js';
+import { demandDeveloper, demandTable, viewerWord } from './auth.js';
+
+/** The seat that a choice is for: the key's own, or the one that a developer names. */
+function seatFor(right: Right, named: number | undefined, seats: number): number {
+  if (right.role === 'watch') throw new Problem('not-allowed', 'A watch key chooses nothing.');
+  if (right.role === 'seat') {
+    if (named !== undefined && named !== right.seat + 1) throw new Problem('not-allowed', `This key plays seat ${right.seat + 1}, not seat ${named}.`);
+    return right.seat;
+  }
+  if (named === undefined) throw new Problem('malformed', 'With a developer key, say which seat: "seat".');
+  if (named < 1 || named > seats) throw new Problem('malformed', `There is no seat ${named}: this table has seats 1 to ${seats}.`);
+  return named - 1;
+}
+
+function wholeNumber(text: string | undefined, name: string): number | undefined {
+  if (text === undefined) return undefined;
+  if (!/^\d{1,9}$/.test(text)) throw new Problem('malformed', `"${name}" is a whole number, not "${text}".`);
+  return Number(text);
+}
+
+/** Tables: open, list, look, choose, follow what happened, close. */
+export function tableRoutes(rooms: Rooms, answer: Answerer): Router {
+  const routes = Router();
+  const roomOf = (request: Request) => rooms.get(fromPath(request, 'table'));
+
+  routes.get(
+    '/',
+    handler(async (request, response) => {
+      await demandDeveloper(request);
+      answer.send(response, 'tableList', { tables: await rooms.list() });
+    }),
+  );
+  routes.post(
+    '/',
+    handler(async (request, response) => {
+      await demandDeveloper(request);
+      answer.send(response, 'opened', await rooms.open(checked('openTable', request.body)), 201);
+    }),
+  );
+  routes.get(
+    '/:table',
+    handler(async (request, response) => {
+      await demandTable(request, fromPath(request, 'table'));
+      answer.send(response, 'tableSummary', (await roomOf(request)).summary());
+    }),
+  );
+  routes.get(
+    '/:table/plan',
+    handler(async (request, response) => {
+      await demandTable(request, fromPath(request, 'table'));
+      const { sheet } = (await roomOf(request)).summary();
+      answer.send(response, 'plan', planOf(await programOf(sheet)));
+    }),
+  );
+  routes.get(
+    '/:table/view',
+    handler(async (request, response) => {
+      const right = await demandTable(request, fromPath(request, 'table'));
+      const room = await roomOf(request);
+      const word = viewerWord(right, fromQuery(request, 'as'));
+      if (word === 'open') await room.audit('open hands');
+      answer.send(response, 'view', room.view(viewerOf(word, room.holders.length)));
+    }),
+  );
+  routes.get(
+    '/:table/choices',
+    handler(async (request, response) => {
+      const right = await demandTable(request, fromPath(request, 'table'));
+      const room = await roomOf(request);
+      const seat = seatFor(right, wholeNumber(fromQuery(request, 'seat'), 'seat'), room.holders.length);
+      answer.send(response, 'offers', room.offers(seat));
+    }),
+  );
+  routes.post(
+    '/:table/choices',
+    handler(async (request, response) => {
+      const right = await demandTable(request, fromPath(request, 'table'));
+      const room = await roomOf(request);
+      const choice = checked('choice', request.body);
+      answer.send(response, 'chosen', await room.choose(seatFor(right, choice.seat, room.holders.length), choice));
+    }),
+  );
+  routes.get(
+    '/:table/events',
+    handler(async (request, response) => {
+      const right = await demandTable(request, fromPath(request, 'table'));
+      const room = await roomOf(request);
+      const word = viewerWord(right, fromQuery(request, 'as'));
+      if (word === 'open') await room.audit('open events');
+      const from = wholeNumber(fromQuery(request, 'from'), 'from') ?? -1;
+      answer.send(response, 'steps', { steps: room.since(from, viewerOf(word, room.holders.length)) });
+    }),
+  );
+  routes.get(
+    '/:table/record',
+    handler(async (request, response) => {
+      const right = await demandTable(request, fromPath(request, 'table'));
+      const lines = await recordOf(await roomOf(request), right.role === 'developer');
+      response.type('application/x-ndjson').send(lines);
+    }),
+  );
+  routes.post(
+    '/:table/close',
+    handler(async (request, response) => {
+      await demandDeveloper(request);
+      answer.send(response, 'tableSummary', await (await roomOf(request)).close());
+    }),
+  );
+  return routes;
+}

@@ -1,0 +1,51 @@
+import { createServer } from 'node:http';
+import type { AddressInfo } from 'node:net';
+import { pino } from 'pino';
+import type { Config } from './config.js';
+import { loadDemo } from './demo.js';
+import { makeApp } from './http/app.js';
+import { serveSockets } from './live/socket.js';
+import { Metrics } from './metrics.js';
+import { openDatabase } from './storage/database.js';
+import { consoleKeyOf, developerKey } from './storage/keys.js';
+import { Rooms } from './tables/rooms.js';
+
+/** A service that runs. */
+export interface Service {
+  /** Where it listens. */
+  readonly address: string;
+  readonly developerKey: string;
+  /** Stops taking requests, finishes what is under way, and lets go of everything. */
+  stop(): Promise<void>;
+}
+
+/** Starts the service: database, migrations, demo, web. */
+export async function startService(config: Config): Promise<Service> {
+  const log = pino({ level: config.logLevel, redact: ['req.headers', 'key'] });
+  const database = await openDatabase(config.database);
+  const key = await developerKey(config.data);
+  const metrics = new Metrics();
+  const rooms = new Rooms({ database, log, metrics });
+  if (config.sheets !== null) await loadDemo(config.sheets, rooms, log);
+  const app = makeApp({ config, log, metrics, rooms, database, consoleKey: consoleKeyOf(key) });
+  const server = createServer(app);
+  const closeSockets = serveSockets(server, { config, rooms, log, metrics });
+  await new Promise<void>((resolve, reject) => {
+    server.once('error', reject);
+    server.listen(config.port, config.host, resolve);
+  });
+  const { port } = server.address() as AddressInfo;
+  return {
+    address: `http://${config.host}:${port}`,
+    developerKey: key,
+    stop: async () => {
+      closeSockets();
+      const closed = new Promise<void>((resolve) => server.close(() => resolve()));
+      server.closeIdleConnections();
+      setTimeout(() => server.closeAllConnections(), 2_000).unref();
+      await closed;
+      await rooms.close();
+      await database.close();
+    },
+  };
+}

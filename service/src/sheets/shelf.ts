@@ -1,0 +1,98 @@
+import { createHash } from 'node:crypto';
+import { planOf, type Program, SEMANTICS } from '@wily-jester/core';
+import type { Sheet, SheetProblem, SheetSummary, SheetText } from '@wily-jester/protocol';
+import { Problem } from '../problems.js';
+import { isTaken } from '../storage/database.js';
+import { SheetRow, TableRow } from '../storage/models.js';
+import { compileApart } from './compiler.js';
+
+/** A sheet's hash: over its text alone, for rehearsals do not change the rules. */
+export const hashOfSheet = (source: string): string => createHash('sha256').update(source).digest('hex');
+
+const programs = new Map<string, Program>();
+
+/** The program of a sheet version. */
+export async function programOf(hash: string): Promise<Program> {
+  const known = programs.get(hash);
+  if (known) return known;
+  const row = await SheetRow.findByPk(hash);
+  if (!row) throw new Problem('not-found', `There is no sheet ${hash.slice(0, 12)}.`);
+  if (row.semantics !== SEMANTICS) throw new Problem('unavailable', `This sheet was compiled for semantics ${row.semantics}, and this version runs ${SEMANTICS}.`);
+  const program = JSON.parse(row.program) as Program;
+  programs.set(hash, program);
+  return program;
+}
+
+/** A sheet by its hash, the beginning of it, or its name: then the newest version. */
+export async function findSheet(word: string): Promise<SheetRow> {
+  const exact = /^[0-9a-f]{64}$/.test(word) ? await SheetRow.findByPk(word) : null;
+  const row = exact ?? (await SheetRow.findOne({ where: { name: word }, order: [['addedAt', 'DESC']] }));
+  if (row) return row;
+  const names = [...new Set((await SheetRow.findAll({ attributes: ['name'] })).map((r) => r.name))];
+  throw new Problem('not-found', `There is no sheet "${word}". There ${names.length === 1 ? 'is' : 'are'} ${names.join(', ') || 'none yet: add one'}.`);
+}
+
+const toSheet = (row: SheetRow): Sheet => ({
+  hash: row.hash,
+  name: row.name,
+  source: row.source,
+  rehearsals: row.rehearsals,
+  added: row.addedAt.toISOString(),
+  plan: planOf(JSON.parse(row.program) as Program) as Sheet['plan'],
+  warnings: JSON.parse(row.warnings) as SheetProblem[],
+});
+
+export const showSheet = async (word: string): Promise<Sheet> => toSheet(await findSheet(word));
+
+/** Adds a sheet. The same text gives the same version, and is not compiled again. */
+export async function addSheet({ source, rehearsals }: SheetText): Promise<{ sheet: Sheet; added: boolean }> {
+  const hash = hashOfSheet(source);
+  const known = await SheetRow.findByPk(hash);
+  if (known && (rehearsals === undefined || known.rehearsals === rehearsals)) return { sheet: toSheet(known), added: false };
+  const { program, problems, rehearsalProblems } = await compileApart(source, rehearsals);
+  const errors = problems.filter((p) => p.severity === 'error');
+  const [first] = errors;
+  if (!program || first)
+    throw new Problem('sheet', first ? `Line ${first.line}, column ${first.column}: ${first.message}` : 'The sheet has errors.', { ...(first ? { line: first.line, column: first.column } : {}), problems });
+  const [wrong] = rehearsalProblems.filter((p) => p.severity === 'error');
+  if (wrong) throw new Problem('sheet', `Rehearsals, line ${wrong.line}, column ${wrong.column}: ${wrong.message}`, { line: wrong.line, column: wrong.column, problems: rehearsalProblems });
+  if (known) {
+    known.rehearsals = rehearsals ?? null;
+    await known.save();
+    return { sheet: toSheet(known), added: false };
+  }
+  try {
+    const row = await SheetRow.create({
+      hash, name: program.name, source, rehearsals: rehearsals ?? null, program: JSON.stringify(program), semantics: SEMANTICS, warnings: JSON.stringify(problems), addedAt: new Date(),
+    });
+    return { sheet: toSheet(row), added: true };
+  } catch (error) {
+    if (!isTaken(error)) throw error;
+    return { sheet: toSheet(await findSheet(hash)), added: false };
+  }
+}
+
+/** The newest version of each name. */
+export async function listSheets(): Promise<SheetSummary[]> {
+  const rows = await SheetRow.findAll({ order: [['addedAt', 'ASC']] });
+  const tables = await TableRow.findAll({ attributes: ['sheetHash', 'status'] });
+  const newest = new Map<string, SheetRow>();
+  const versions = new Map<string, number>();
+  for (const row of rows) {
+    newest.set(row.name, row);
+    versions.set(row.name, (versions.get(row.name) ?? 0) + 1);
+  }
+  return [...newest.values()].map((row) => {
+    const program = JSON.parse(row.program) as Program;
+    return {
+      hash: row.hash,
+      name: row.name,
+      blurb: program.blurb,
+      seats: [...program.seats],
+      lines: row.source.split('\n').length,
+      added: row.addedAt.toISOString(),
+      tables: tables.filter((table) => table.sheetHash === row.hash && table.status === 'open').length,
+      versions: versions.get(row.name) ?? 1,
+    };
+  });
+}

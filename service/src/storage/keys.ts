@@ -1,0 +1,64 @@
+import { createHash, randomBytes } from 'node:crypto';
+import { mkdir, readFile, writeFile } from 'node:fs/promises';
+import { join } from 'node:path';
+import type { Transaction } from 'sequelize';
+import { KeyRow } from './models.js';
+
+/** What a key may do. */
+export type Right =
+  | { readonly role: 'developer' }
+  | { readonly role: 'seat'; readonly table: string; readonly seat: number }
+  | { readonly role: 'watch'; readonly table: string };
+
+const hashOf = (key: string): string => createHash('sha256').update(key).digest('hex');
+const fresh = (role: string): string => `${role}_${randomBytes(24).toString('base64url')}`;
+
+/** Makes a key, keeps its hash, and gives the key itself: it cannot be shown again. */
+export async function makeKey(right: Right, transaction?: Transaction): Promise<string> {
+  const key = fresh(right.role);
+  await keep(key, right, transaction);
+  return key;
+}
+
+async function keep(key: string, right: Right, transaction?: Transaction): Promise<void> {
+  const row = { hash: hashOf(key), role: right.role, tableId: right.role === 'developer' ? null : right.table, seat: right.role === 'seat' ? right.seat : null };
+  await KeyRow.upsert(row, transaction ? { transaction } : {});
+}
+
+const known = new Map<string, Right>();
+
+/** What a key may do, or `null` for an unknown one. */
+export async function rightOf(key: string): Promise<Right | null> {
+  if (key.length > 100) return null;
+  const hash = hashOf(key);
+  const remembered = known.get(hash);
+  if (remembered) return remembered;
+  const row = await KeyRow.findByPk(hash);
+  if (!row) return null;
+  let right: Right = { role: 'developer' };
+  if (row.role === 'seat') right = { role: 'seat', table: row.tableId ?? '', seat: row.seat ?? 0 };
+  if (row.role === 'watch') right = { role: 'watch', table: row.tableId ?? '' };
+  if (known.size > 10_000) known.clear();
+  known.set(hash, right);
+  return right;
+}
+
+/** The console's key on a loopback address: derived from the developer key, so that it outlives a restart. */
+export const consoleKeyOf = (developerKey: string): string => `console_${createHash('sha256').update(`console of ${developerKey}`).digest('base64url')}`;
+
+/** The first developer key: read from the data folder, or made there, readable to its owner alone. */
+export async function developerKey(data: string): Promise<string> {
+  const file = join(data, 'developer.key');
+  let key: string;
+  try {
+    key = (await readFile(file, 'utf8')).trim();
+  } catch (error) {
+    if ((error as NodeJS.ErrnoException).code !== 'ENOENT') throw error;
+    key = fresh('developer');
+    await mkdir(data, { recursive: true });
+    await writeFile(file, `${key}\n`, { mode: 0o600, flag: 'wx' });
+  }
+  await keep(key, { role: 'developer' });
+  await keep(consoleKeyOf(key), { role: 'developer' });
+  return key;
+}

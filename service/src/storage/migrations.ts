@@ -1,0 +1,82 @@
+import { DataTypes, type QueryInterface } from 'sequelize';
+import { type RunnableMigration, SequelizeStorage, Umzug } from 'umzug';
+
+const long = () => ({ type: DataTypes.TEXT('long'), allowNull: false });
+const moment = () => ({ type: DataTypes.DATE(3), allowNull: false });
+const whole = () => ({ type: DataTypes.INTEGER, allowNull: false });
+const tableId = () => ({ type: DataTypes.CHAR(12), allowNull: false });
+const CHARSET = { charset: 'utf8mb4', collate: 'utf8mb4_bin' };
+
+const migrations: RunnableMigration<QueryInterface>[] = [
+  {
+    name: '001-sheets-tables-choices-keys',
+    up: async ({ context: query }) => {
+      await query.createTable(
+        'sheets',
+        { hash: { type: DataTypes.CHAR(64), primaryKey: true }, name: { type: DataTypes.STRING(120), allowNull: false }, source: long(), rehearsals: { type: DataTypes.TEXT('long') }, program: long(), semantics: whole(), warnings: long(), addedAt: moment() },
+        CHARSET,
+      );
+      await query.addIndex('sheets', ['name', 'addedAt']);
+      await query.createTable(
+        'tables',
+        {
+          id: { ...tableId(), primaryKey: true },
+          sheetHash: { type: DataTypes.CHAR(64), allowNull: false, references: { model: 'sheets', key: 'hash' } },
+          header: long(),
+          bots: long(),
+          status: { type: DataTypes.STRING(10), allowNull: false },
+          number: { ...whole(), defaultValue: 0 },
+          chapter: { type: DataTypes.STRING(200), allowNull: false, defaultValue: '' },
+          commitment: { type: DataTypes.STRING(64), allowNull: false },
+          promisesFairness: { type: DataTypes.BOOLEAN, allowNull: false },
+          pace: whole(),
+          clocks: { type: DataTypes.BOOLEAN, allowNull: false },
+          openedAt: moment(),
+          changedAt: moment(),
+        },
+        CHARSET,
+      );
+      await query.addIndex('tables', ['openedAt']);
+      await query.createTable(
+        'choices',
+        {
+          tableId: { ...tableId(), primaryKey: true, references: { model: 'tables', key: 'id' } },
+          number: { ...whole(), primaryKey: true },
+          seat: { type: DataTypes.INTEGER },
+          by: { type: DataTypes.STRING(10), allowNull: false },
+          ask: whole(),
+          option: { type: DataTypes.STRING(80), allowNull: false },
+          args: long(),
+          digest: { type: DataTypes.CHAR(32), allowNull: false },
+          once: { type: DataTypes.STRING(80) },
+          at: moment(),
+        },
+        CHARSET,
+      );
+      await query.addIndex('choices', ['tableId', 'once'], { unique: true });
+      await query.createTable('keys', { hash: { type: DataTypes.CHAR(64), primaryKey: true }, role: { type: DataTypes.STRING(10), allowNull: false }, tableId: { type: DataTypes.CHAR(12) }, seat: { type: DataTypes.INTEGER } }, CHARSET);
+    },
+    down: async ({ context: query }) => {
+      for (const table of ['keys', 'choices', 'tables', 'sheets']) await query.dropTable(table);
+    },
+  },
+  {
+    name: '002-faults-audits',
+    up: async ({ context: query }) => {
+      const id = () => ({ type: DataTypes.INTEGER, primaryKey: true, autoIncrement: true });
+      await query.createTable('faults', { id: id(), tableId: tableId(), number: whole(), message: long(), line: whole(), column: whole(), state: long(), at: moment() }, CHARSET);
+      await query.addIndex('faults', ['tableId']);
+      await query.createTable('audits', { id: id(), tableId: tableId(), what: { type: DataTypes.STRING(40), allowNull: false }, number: whole(), at: moment() }, CHARSET);
+      await query.addIndex('audits', ['tableId']);
+    },
+    down: async ({ context: query }) => {
+      for (const table of ['audits', 'faults']) await query.dropTable(table);
+    },
+  },
+];
+
+/** Brings the database to this version's form. */
+export async function migrate(query: QueryInterface): Promise<void> {
+  const umzug = new Umzug({ migrations, context: query, storage: new SequelizeStorage({ sequelize: query.sequelize, tableName: 'migrations' }), logger: undefined });
+  await umzug.up();
+}

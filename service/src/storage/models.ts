@@ -1,0 +1,138 @@
+import { type CreationOptional, DataTypes, type InferAttributes, type InferCreationAttributes, Model, type Sequelize } from 'sequelize';
+
+/** One version of a sheet; it never changes. */
+export class SheetRow extends Model<InferAttributes<SheetRow>, InferCreationAttributes<SheetRow>> {
+  declare hash: string;
+  declare name: string;
+  declare source: string;
+  declare rehearsals: string | null;
+  /** The compiled program, as JSON. */
+  declare program: string;
+  declare semantics: number;
+  declare warnings: string;
+  declare addedAt: Date;
+}
+
+export type TableStatus = 'open' | 'over' | 'closed' | 'fault';
+
+/** A table: what it was opened with, and how it stands. States follow from its choices. */
+export class TableRow extends Model<InferAttributes<TableRow>, InferCreationAttributes<TableRow>> {
+  declare id: string;
+  declare sheetHash: string;
+  /** Seats, settings, seed and promised cards, as JSON. */
+  declare header: string;
+  declare bots: string;
+  declare status: TableStatus;
+  declare number: CreationOptional<number>;
+  declare chapter: CreationOptional<string>;
+  declare commitment: string;
+  declare promisesFairness: boolean;
+  declare pace: number;
+  declare clocks: boolean;
+  declare openedAt: Date;
+  declare changedAt: Date;
+}
+
+/** A choice that was carried out. */
+export class ChoiceRow extends Model<InferAttributes<ChoiceRow>, InferCreationAttributes<ChoiceRow>> {
+  declare tableId: string;
+  declare number: number;
+  declare seat: number | null;
+  declare by: string;
+  declare ask: number;
+  declare option: string;
+  declare args: string;
+  declare digest: string;
+  /** The client's own word, with its seat before it; unique in its table. */
+  declare once: string | null;
+  declare at: Date;
+}
+
+/** A key, kept as its hash. */
+export class KeyRow extends Model<InferAttributes<KeyRow>, InferCreationAttributes<KeyRow>> {
+  declare hash: string;
+  declare role: 'developer' | 'seat' | 'watch';
+  declare tableId: string | null;
+  declare seat: number | null;
+}
+
+/** A fault of a live table, with the state that it happened in. */
+export class FaultRow extends Model<InferAttributes<FaultRow>, InferCreationAttributes<FaultRow>> {
+  declare id: CreationOptional<number>;
+  declare tableId: string;
+  declare number: number;
+  declare message: string;
+  declare line: number;
+  declare column: number;
+  declare state: string;
+  declare at: Date;
+}
+
+/** Something that was looked at with a developer's key: open hands. */
+export class AuditRow extends Model<InferAttributes<AuditRow>, InferCreationAttributes<AuditRow>> {
+  declare id: CreationOptional<number>;
+  declare tableId: string;
+  declare what: string;
+  declare number: number;
+  declare at: Date;
+}
+
+const hash = (primaryKey: boolean) => ({ type: DataTypes.CHAR(64), primaryKey, allowNull: false }) as const;
+// Each column gets a definition of its own: the library writes into them.
+const text = () => ({ type: DataTypes.TEXT('long'), allowNull: false }) as const;
+const moment = () => ({ type: DataTypes.DATE(3), allowNull: false }) as const;
+const whole = () => ({ type: DataTypes.INTEGER, allowNull: false }) as const;
+
+/** Binds the models to a connection. The tables themselves are made by the migrations. */
+export function bindModels(sequelize: Sequelize): void {
+  const common = { sequelize, timestamps: false } as const;
+  SheetRow.init(
+    { hash: hash(true), name: { type: DataTypes.STRING(120), allowNull: false }, source: text(), rehearsals: { type: DataTypes.TEXT('long') }, program: text(), semantics: whole(), warnings: text(), addedAt: moment() },
+    { ...common, tableName: 'sheets' },
+  );
+  TableRow.init(
+    {
+      id: { type: DataTypes.CHAR(12), primaryKey: true },
+      sheetHash: hash(false),
+      header: text(),
+      bots: text(),
+      status: { type: DataTypes.STRING(10), allowNull: false },
+      number: { type: DataTypes.INTEGER, allowNull: false, defaultValue: 0 },
+      chapter: { type: DataTypes.STRING(200), allowNull: false, defaultValue: '' },
+      commitment: { type: DataTypes.STRING(64), allowNull: false },
+      promisesFairness: { type: DataTypes.BOOLEAN, allowNull: false },
+      pace: whole(),
+      clocks: { type: DataTypes.BOOLEAN, allowNull: false },
+      openedAt: moment(),
+      changedAt: moment(),
+    },
+    { ...common, tableName: 'tables' },
+  );
+  ChoiceRow.init(
+    {
+      tableId: { type: DataTypes.CHAR(12), primaryKey: true },
+      number: { type: DataTypes.INTEGER, primaryKey: true },
+      seat: { type: DataTypes.INTEGER },
+      by: { type: DataTypes.STRING(10), allowNull: false },
+      ask: whole(),
+      option: { type: DataTypes.STRING(80), allowNull: false },
+      args: text(),
+      digest: { type: DataTypes.CHAR(32), allowNull: false },
+      once: { type: DataTypes.STRING(80) },
+      at: moment(),
+    },
+    { ...common, tableName: 'choices' },
+  );
+  KeyRow.init(
+    { hash: hash(true), role: { type: DataTypes.STRING(10), allowNull: false }, tableId: { type: DataTypes.CHAR(12) }, seat: { type: DataTypes.INTEGER } },
+    { ...common, tableName: 'keys' },
+  );
+  FaultRow.init(
+    { id: { type: DataTypes.INTEGER, primaryKey: true, autoIncrement: true }, tableId: { type: DataTypes.CHAR(12), allowNull: false }, number: whole(), message: text(), line: whole(), column: whole(), state: text(), at: moment() },
+    { ...common, tableName: 'faults' },
+  );
+  AuditRow.init(
+    { id: { type: DataTypes.INTEGER, primaryKey: true, autoIncrement: true }, tableId: { type: DataTypes.CHAR(12), allowNull: false }, what: { type: DataTypes.STRING(40), allowNull: false }, number: whole(), at: moment() },
+    { ...common, tableName: 'audits' },
+  );
+}

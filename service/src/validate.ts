@@ -1,0 +1,63 @@
+import * as schemas from '@wily-jester/protocol';
+import { Ajv2020, type ErrorObject, type ValidateFunction } from 'ajv/dist/2020.js';
+import { Problem } from './problems.js';
+
+const ajv = new Ajv2020({ allErrors: false, strict: true, allowUnionTypes: true });
+
+/** Checks what clients send. */
+const requests = {
+  sheetText: ajv.compile<schemas.SheetText>(schemas.sheetTextSchema),
+  openTable: ajv.compile<schemas.OpenTable>(schemas.openTableSchema),
+  choice: ajv.compile<schemas.Choice>(schemas.choiceSchema),
+  clientMessage: ajv.compile<schemas.ClientMessage>(schemas.clientMessageSchema),
+};
+/** Checks what the service answers, where it is asked to. */
+const answers = {
+  problem: schemas.problemSchema,
+  check: schemas.checkSchema,
+  sheet: schemas.sheetSchema,
+  sheetList: schemas.sheetListSchema,
+  plan: schemas.planSchema,
+  tableSummary: schemas.tableSummarySchema,
+  tableList: schemas.tableListSchema,
+  opened: schemas.openedSchema,
+  view: schemas.viewSchema,
+  offers: schemas.offersSchema,
+  chosen: schemas.chosenSchema,
+  steps: schemas.stepsSchema,
+  health: schemas.healthSchema,
+  session: schemas.sessionSchema,
+  serverMessage: schemas.serverMessageSchema,
+};
+export type AnswerName = keyof typeof answers;
+type Requests = { [K in keyof typeof requests]: (typeof requests)[K] extends ValidateFunction<infer T> ? T : never };
+
+function sentence(error: ErrorObject | undefined): string {
+  if (!error) return 'The request does not fit its schema.';
+  const where = error.instancePath ? error.instancePath.slice(1).replaceAll('/', '.') : 'the request';
+  const { params, keyword } = error as ErrorObject & { params: Record<string, unknown> };
+  if (keyword === 'additionalProperties') return `${where} has no "${String(params.additionalProperty)}".`;
+  if (keyword === 'required') return `${where} needs "${String(params.missingProperty)}".`;
+  if (keyword === 'enum') return `${where} must be one of ${(params.allowedValues as unknown[]).join(', ')}.`;
+  return `${where} ${error.message ?? 'does not fit'}.`;
+}
+
+/** A request's body, checked. @throws Problem that says what does not fit */
+export function checked<K extends keyof Requests>(name: K, body: unknown): Requests[K] {
+  const validate = requests[name] as ValidateFunction;
+  if (validate(body)) return body as Requests[K];
+  throw new Problem('malformed', sentence(validate.errors?.[0]));
+}
+
+const compiledAnswers = new Map<AnswerName, ValidateFunction>();
+
+/** Insists that an answer fits its schema. @throws Error, since only the service itself can be at fault */
+export function checkAnswer(name: AnswerName, body: unknown): void {
+  let validate = compiledAnswers.get(name);
+  if (!validate) {
+    validate = ajv.compile(answers[name]);
+    compiledAnswers.set(name, validate);
+  }
+  // What is sent is JSON: what JSON leaves out is not part of the answer.
+  if (!validate(JSON.parse(JSON.stringify(body)))) throw new Error(`the answer does not fit "${name}": ${sentence(validate.errors?.[0])}`);
+}
