@@ -42,6 +42,8 @@ export class Follow {
   /** The table as it is now seen. */
   view: TableView | null = null;
   private socket: Socket | null = null;
+  /** The service was told who is here: choices may follow. */
+  private greeted = false;
   private ended = false;
   private wait = SHORTEST_WAIT;
   private timer: ReturnType<typeof setTimeout> | undefined;
@@ -77,12 +79,14 @@ export class Follow {
     const { key } = this.client;
     const { as } = this.options;
     socket.send(JSON.stringify({ type: 'hello', ...(key === undefined ? {} : { key }), ...(as === undefined ? {} : { as }), ...(this.view ? { from: this.view.number } : {}) }));
+    this.greeted = true;
     // Choices without an answer go again under the same word: they count once.
     for (const { choice } of this.pending.values()) socket.send(JSON.stringify({ type: 'choose', choice }));
   }
 
   private lost(code: number): void {
     this.socket = null;
+    this.greeted = false;
     if (this.ended || code === REFUSED) {
       this.end(new Unreachable('The table is no longer followed.'));
       return;
@@ -107,7 +111,7 @@ export class Follow {
         if (!this.view || message.number === undefined) return;
         // A patch makes a new document, so that what somebody still holds stays as it was.
         this.view = jsonPatch.applyPatch(this.view, (message.patch ?? []) as Operation[], false, false).newDocument;
-        const step: Step = { number: message.number, events: (message.events ?? []) as StepEvent[], lines: (message.lines ?? []) as SpokenLine[] };
+        const step: Step = { number: message.number, events: (message.events ?? []) as StepEvent[], lines: (message.lines ?? []) as SpokenLine[], scores: message.scores ?? [] };
         this.options.onView?.(this.view, [step], false);
         return;
       }
@@ -142,7 +146,7 @@ export class Follow {
         return;
       }
       this.pending.set(choice.once, { choice, done, failed });
-      if (this.socket?.readyState === OPEN && this.view) this.socket.send(JSON.stringify({ type: 'choose', choice }));
+      if (this.greeted && this.socket?.readyState === OPEN) this.socket.send(JSON.stringify({ type: 'choose', choice }));
     });
   }
 

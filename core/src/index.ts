@@ -14,7 +14,7 @@ export { type Answer, Game, type Opening } from './engine/game.js';
 export type { Offer, OfferedParam } from './engine/offers.js';
 export { planOf, type TablePlan } from './engine/plan.js';
 export { OPEN, WATCHER } from './engine/runtime.js';
-export { readSettings, type Setup, SetupError } from './engine/shape.js';
+export { readSettings, type Setup, SetupError, shapeOf } from './engine/shape.js';
 export { State } from './engine/state.js';
 export type { Line } from './engine/telling.js';
 export type { Value } from './engine/values.js';

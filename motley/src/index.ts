@@ -1,5 +1,7 @@
-/** The rule sheet language: reading, checking and compiling sheets and their rehearsals. */
+/** The rule sheet language: reading, checking, compiling and laying out sheets and their rehearsals. */
+export { readDeck } from './compile/deck.js';
 export { type CheckedRehearsals, compileRehearsals } from './compile/rehearsal.js';
 export { type Checked, compileSheet } from './compile/sheet.js';
+export { format } from './format/format.js';
 export { keywords } from './grammar/parse.js';
 export { listed, nearest, type Problem } from './problems.js';

@@ -450,9 +450,9 @@ export type SpokenLine = FromSchema<typeof line>;
 
 const step = {
   type: 'object',
-  required: ['number', 'events', 'lines'],
+  required: ['number', 'events', 'lines', 'scores'],
   additionalProperties: false,
-  properties: { number, events: { type: 'array', items: event }, lines: { type: 'array', items: line } },
+  properties: { number, events: { type: 'array', items: event }, lines: { type: 'array', items: line }, scores: { type: 'array', items: { type: 'integer' }, description: 'After the step, by seat' } },
 } as const;
 export type Step = FromSchema<typeof step>;
 export const stepsSchema = {
@@ -517,6 +517,7 @@ export const serverMessageSchema = {
     steps: { type: 'array', items: step, description: 'What a client missed since the number it asked for' },
     events: { type: 'array', items: event },
     lines: { type: 'array', items: line },
+    scores: { type: 'array', items: { type: 'integer' } },
     patch: jsonPatch,
     clock: clockState,
     chosen: chosenSchema,

@@ -44,6 +44,8 @@ export interface Header extends Setup {
 export interface Played {
   readonly row: Row;
   readonly happenings: Happenings;
+  /** Scores after the step, by seat. */
+  readonly scores: readonly number[];
 }
 
 /** A record whose choices do not lead where it says. */
@@ -122,6 +124,11 @@ export class Table {
   /** What is published before the first deal. */
   get commitment(): string {
     return seedCommitment(seedFrom(this.header.seed));
+  }
+  /** Scores as they stand, by seat. */
+  scores(): number[] {
+    const { scoreBase, seats } = this.game.shape;
+    return seats.map((_, seat) => this.current.f[scoreBase + seat] as number);
   }
   digest(): string {
     return digestOf(this.game, this.current, this.digestKey);
@@ -213,7 +220,7 @@ export class Table {
     this.before = { state: this.current, waiting: this.lastWaiting };
     this.lastWaiting = new Map(this.waiting);
     this.current = next;
-    return { row: { number: this.number, ...row, digest: this.digest() }, happenings };
+    return { row: { number: this.number, ...row, digest: this.digest() }, happenings, scores: this.scores() };
   }
 }
 

@@ -1,10 +1,15 @@
 import type { Expr, Facing, SetOp, Stmt, Target, Type } from '@wily-jester/core';
 import type * as ast from '../grammar/generated/ast.js';
+import { placeOf } from '../grammar/parse.js';
+import { nearest } from '../problems.js';
 import { lowerAsk } from './asks.js';
 import { isList, itemOf } from './builtins.js';
 import { article, counted, type Expressions } from './expressions.js';
 import type { Frame, Sheet } from './scope.js';
 import { compileText } from './texts.js';
+
+/** Words that begin a statement. */
+const STATEMENTS = ['shuffle', 'pick', 'deal', 'move', 'gather', 'turn', 'show', 'let', 'var', 'if', 'while', 'repeat', 'for', 'break', 'return', 'say', 'tell', 'chapter', 'pause', 'score', 'finish', 'reset', 'ask'];
 
 /** Where a statement stands. */
 export interface Around {
@@ -262,7 +267,7 @@ export class Statements {
     if (target.$type !== 'Call' || target.callee.$type !== 'Ref') {
       if (target.$type === 'Ref' && sheet.names.get(target.name)?.k === 'routine')
         sheet.error(node, `To run the routine, write ${target.name}().`, `${target.name}()`);
-      else if (target.$type === 'Ref') sheet.unknown(target, target.name, sheet.knownNames(frame), 'statement or routine');
+      else if (target.$type === 'Ref') this.strayWord(target);
       else sheet.error(node, 'This is a value, and nothing is done with it.');
       return [];
     }
@@ -287,6 +292,19 @@ export class Statements {
     if (around.inEvery) this.callsInEvery.push({ node, routine: meaning.i });
     return [{ s: 'call', at, routine: meaning.i, args }];
   }
+
+  /** A word alone is mostly a misspelt statement; what stands behind it on its line was meant as part of it. */
+  private strayWord(node: ast.Ref): void {
+    const { line, endColumn } = placeOf(node);
+    if (this.strayLine === line) return;
+    this.strayLine = line;
+    const routines = [...this.sheet.names].filter(([, m]) => m.k === 'routine').map(([n]) => n);
+    const near = nearest(node.name, [...STATEMENTS, ...routines]);
+    const known = this.sheet.names.has(node.name) || this.frame.find(node.name) !== undefined;
+    if (known && !near) this.sheet.error(node, `"${node.name}" is a value, and nothing is done with it.`);
+    else this.sheet.error({ line, column: endColumn - node.name.length, endColumn }, `"${node.name}" is no statement.${near ? ` Did you mean "${near}"?` : ''}`, near);
+  }
+  private strayLine = 0;
 
   /** Routines run by the answers to an `ask every`; whether they wait is known only when all are compiled. */
   readonly callsInEvery: { node: ast.Statement; routine: number }[] = [];

@@ -17,6 +17,10 @@ export interface Follower {
   send(message: ServerMessage): void;
 }
 
+/** What is kept in memory of a step, to tell it again. */
+type Happened = Pick<Played, 'happenings' | 'scores'>;
+const openingOf = (table: Table): Happened => ({ happenings: table.opening, scores: table.scores() });
+
 interface Following {
   readonly follower: Follower;
   last: TableView;
@@ -38,7 +42,7 @@ export class Room {
   private queue: Promise<unknown> = Promise.resolve();
   private readonly pacing: Pacing;
   /** What happened, by number; the opening first. */
-  private readonly steps: Played['happenings'][];
+  private readonly steps: Happened[];
   private fault: TableSummary['fault'] = null;
   lastUsed = Date.now();
 
@@ -46,7 +50,7 @@ export class Room {
     private readonly house: House,
     private readonly row: TableRow,
     private table: Table,
-    steps: Played['happenings'][],
+    steps: Happened[],
     readonly holders: readonly SeatHolder[],
   ) {
     this.steps = steps;
@@ -64,10 +68,10 @@ export class Room {
     if (!row) throw new Problem('not-found', `There is no table ${id}.`);
     const program = await programOf(row.sheetHash);
     const rows = await ChoiceRow.findAll({ where: { tableId: id }, order: [['number', 'ASC']] });
-    const happened: Played['happenings'][] = [];
-    const table = replay(program, headerOf(row), rows.map(rowOf), { live: true, seen: (played) => happened.push(played.happenings) });
+    const happened: Happened[] = [];
+    const table = replay(program, headerOf(row), rows.map(rowOf), { live: true, seen: (played) => happened.push(played) });
     const holders = JSON.parse(row.bots) as SeatHolder[];
-    const room = new Room(house, row, table, [table.opening, ...happened], holders);
+    const room = new Room(house, row, table, [openingOf(table), ...happened], holders);
     if (row.status === 'fault') {
       const fault = await FaultRow.findOne({ where: { tableId: id }, order: [['id', 'DESC']] });
       if (fault) room.fault = { message: fault.message, line: fault.line, column: fault.column, number: fault.number };
@@ -136,8 +140,9 @@ export class Room {
   }
 
   private step(number: number, viewer: number): Step {
-    const events = this.steps[number]?.for(viewer) ?? [];
-    return { number, events, lines: this.table.linesOf(events, number, viewer) } as unknown as Step;
+    const step = this.steps[number];
+    const events = step?.happenings.for(viewer) ?? [];
+    return { number, events, lines: this.table.linesOf(events, number, viewer), scores: step?.scores ?? [] } as unknown as Step;
   }
 
   offers(seat: number): Offers {
@@ -222,7 +227,7 @@ export class Room {
       throw error;
     }
     this.house.metrics.choices.inc({ by: played.row.by });
-    this.steps[played.row.number] = played.happenings;
+    this.steps[played.row.number] = played;
     this.publish(played.row.number);
     this.wake();
     return played;
@@ -259,10 +264,10 @@ export class Room {
   /** Catches up with rows that another process kept. */
   private async reload(): Promise<void> {
     const rows = await ChoiceRow.findAll({ where: { tableId: this.id }, order: [['number', 'ASC']] });
-    const happened: Played['happenings'][] = [];
-    this.table = replay(this.table.game.program, this.table.header as Header, rows.map(rowOf), { live: true, seen: (played) => happened.push(played.happenings) });
+    const happened: Happened[] = [];
+    this.table = replay(this.table.game.program, this.table.header as Header, rows.map(rowOf), { live: true, seen: (played) => happened.push(played) });
     const from = this.steps.length;
-    this.steps.splice(0, this.steps.length, this.table.opening, ...happened);
+    this.steps.splice(0, this.steps.length, openingOf(this.table), ...happened);
     await this.row.reload();
     for (let number = from; number <= this.number; number++) this.publish(number);
     this.wake();
@@ -283,7 +288,7 @@ export class Room {
       const patch = jsonPatch.compare(entry.last, view) as NonNullable<ServerMessage['patch']>;
       entry.last = view;
       const step = steps.get(viewer) as Step;
-      entry.follower.send({ type: 'step', number, events: step.events, lines: step.lines, patch });
+      entry.follower.send({ type: 'step', number, events: step.events, lines: step.lines, scores: step.scores, patch });
     }
     if (this.row.status !== 'open') this.tellStatus();
   }

@@ -1,0 +1,46 @@
+import type { Command } from 'commander';
+import { programIn } from '../files.js';
+import { Session } from '../play/session.js';
+import { planOf } from '@wily-jester/core';
+import type { Plan } from '@wily-jester/protocol';
+import { seatsFrom, settingsFrom } from './seating.js';
+import { randomBytes } from 'node:crypto';
+
+interface PlayOptions {
+  seats?: string;
+  set?: string[];
+  seed?: string;
+  open?: boolean;
+  watch?: boolean;
+}
+
+async function play(file: string, options: PlayOptions): Promise<void> {
+  const { program, source } = await programIn(file);
+  const plan = planOf(program) as unknown as Plan;
+  const seats = seatsFrom(options.seats, plan.seats, plan.bots);
+  const session = new Session({
+    file,
+    source,
+    program,
+    seats,
+    settings: settingsFrom(options.set ?? [], plan.settings),
+    seed: options.seed ?? randomBytes(8).toString('hex'),
+    open: options.open === true,
+    watch: options.watch === true,
+  });
+  await session.run();
+}
+
+/** `play`: a game in the terminal, without any service. */
+export function addPlayCommand(program: Command): void {
+  program
+    .command('play <file>')
+    .description('play a sheet in the terminal; no service is needed')
+    .option('--seats <list>', 'who sits where: names, with :bot for a bot, such as Wren,Otter:steady')
+    .option('--set <setting...>', 'settings, such as rounds=5 stake=100')
+    .option('--seed <word>', 'the same word gives the same game')
+    .option('--open', 'lay everything open, the piles that nobody sees included')
+    .option('--watch', 'check the sheet at every save, and replay the choices made so far on the new text')
+    .addHelpText('after', '\nAt the prompt: a number or an option with its values (bet 20), undo, log, help, quit.\n\nExamples:\n  ./wily play sheets/lantern-twenty-one.motley\n  ./wily play river-nines.motley --seats Wren,Otter,Heron:plain --seed lantern --watch')
+    .action(play);
+}

@@ -1,0 +1,222 @@
+import { randomUUID } from 'node:crypto';
+import { existsSync } from 'node:fs';
+import type { TableSummary } from '@wily-jester/protocol';
+import type { Command } from 'commander';
+import { Exit, NO } from '../exit.js';
+import { readText, rehearsalsOf } from '../files.js';
+import { clientFor, type RemoteOptions, remote, seatIn } from '../remote.js';
+import { paint, print, printJson, sentence } from '../show/paint.js';
+import { offerLines, tableLines } from '../show/table.js';
+import { argsFrom } from '../values.js';
+import { seatsFrom, settingsFrom } from './seating.js';
+
+const seatsText = (seats: readonly number[]): string => (seats.length > 2 ? `${seats[0]} to ${seats.at(-1)} seats` : `${seats.join(' or ')} ${seats.at(-1) === 1 ? 'seat' : 'seats'}`);
+
+async function listSheets(options: RemoteOptions): Promise<void> {
+  const sheets = await clientFor(options).sheets();
+  if (options.json) return printJson(sheets);
+  for (const sheet of sheets) {
+    print(`${paint.bold(sheet.name)}  ${paint.dim(`${seatsText(sheet.seats)} · ${sheet.hash.slice(0, 12)} · ${sheet.tables} open ${sheet.tables === 1 ? 'table' : 'tables'}${sheet.versions > 1 ? ` · ${sheet.versions} versions` : ''}`)}`);
+    if (sheet.blurb) print(`  ${sheet.blurb}`);
+  }
+}
+
+async function addSheet(file: string, options: RemoteOptions): Promise<void> {
+  const source = await readText(file);
+  const tests = rehearsalsOf(file);
+  const rehearsals = existsSync(tests) ? await readText(tests) : undefined;
+  const sheet = await clientFor(options).addSheet(rehearsals === undefined ? { source } : { source, rehearsals });
+  if (options.json) return printJson(sheet);
+  print(`${paint.bold(sheet.name)} is on the shelf, version ${sheet.hash.slice(0, 12)}.`);
+  print(paint.dim(`Next: ./wily tables open "${sheet.name}"`));
+}
+
+async function showSheet(name: string, options: RemoteOptions): Promise<void> {
+  const sheet = await clientFor(options).sheet(name);
+  if (options.json) return printJson(sheet);
+  print(sheet.source.trimEnd());
+}
+
+function tableLine(table: TableSummary): string {
+  const seats = table.seats.map((seat) => (seat.bot ? `${seat.name} (${seat.bot})` : seat.name)).join(', ');
+  return `${paint.bold(table.id)}  ${table.game}  ${paint.dim(`${table.chapter || 'before the first chapter'} · number ${table.number} · ${table.status}`)}\n  ${seats}`;
+}
+
+interface OpenOptions extends RemoteOptions {
+  seats?: string;
+  set?: string[];
+  seed?: string;
+  pace?: string;
+  clocks: boolean;
+}
+
+async function openTable(sheetName: string, options: OpenOptions): Promise<void> {
+  const client = clientFor(options);
+  const { plan, hash } = await client.sheet(sheetName);
+  const opened = await client.openTable({
+    sheet: hash,
+    seats: seatsFrom(options.seats, plan.seats, plan.bots),
+    settings: settingsFrom(options.set ?? [], plan.settings),
+    clocks: options.clocks,
+    ...(options.seed === undefined ? {} : { seed: options.seed }),
+    ...(options.pace === undefined ? {} : { pace: Number(options.pace) }),
+  });
+  if (options.json) return printJson(opened);
+  print(tableLine(opened.table));
+  for (const { seat, key } of opened.keys.seats) print(`  key of seat ${seat}, ${opened.table.seats[seat - 1]?.name}: ${key}`);
+  print(`  key to watch: ${opened.keys.watch}`);
+  print(paint.dim('  Keys are shown this once.'));
+  print(paint.dim(`Next: ./wily tables choose ${opened.table.id}`));
+}
+
+async function listTables(options: RemoteOptions): Promise<void> {
+  const tables = await clientFor(options).tables();
+  if (options.json) return printJson(tables);
+  if (tables.length === 0) print('There is no table yet. Open one with: ./wily tables open "Lantern Twenty-One"');
+  for (const table of tables) print(tableLine(table));
+}
+
+interface LookOptions extends RemoteOptions {
+  as?: string;
+}
+
+/** Whose eyes: the word given, else the first seat held by a person. */
+function viewerFor(table: TableSummary, word: string | undefined, isSeatKey: boolean): number | 'watch' | 'open' | undefined {
+  if (word === 'watch' || word === 'open') return word;
+  if (word !== undefined) return seatIn(table, word);
+  return isSeatKey ? undefined : (table.seats.find((seat) => seat.bot === null)?.seat ?? 'watch');
+}
+
+async function showTable(id: string, options: LookOptions): Promise<void> {
+  const client = clientFor(options);
+  const table = await client.table(id);
+  const { role } = await client.session();
+  const view = await client.view(id, viewerFor(table, options.as, role !== 'developer'));
+  if (options.json) return printJson(view);
+  for (const line of tableLines(view, await client.plan(id))) print(line);
+  print();
+  print(standing(table, view.waiting));
+}
+
+function standing(table: TableSummary, waiting: { kind: string; seats?: readonly number[] }): string {
+  if (table.status === 'closed') return 'The table is closed.';
+  if (table.status === 'fault') return `The sheet made a fault in line ${table.fault?.line}: ${table.fault?.message}`;
+  if (waiting.kind === 'over') return 'The game is over.';
+  if (waiting.kind === 'pause') return 'The table pauses for a moment.';
+  const names = (waiting.seats ?? []).map((seat) => table.seats[seat - 1]?.name);
+  return `${names.join(' and ')} ${names.length === 1 ? 'is' : 'are'} asked.`;
+}
+
+interface ChooseOptions extends RemoteOptions {
+  seat?: string;
+  once?: string;
+}
+
+async function choose(id: string, option: string | undefined, words: string[], options: ChooseOptions): Promise<void> {
+  const client = clientFor(options);
+  const table = await client.table(id);
+  const { role } = await client.session();
+  const seat = role === 'developer' ? await seatToPlay(client, table, options.seat) : undefined;
+  const offered = await client.offers(id, seat);
+  const name = table.seats[offered.seat - 1]?.name;
+  if (option === undefined) {
+    if (options.json) return printJson(offered);
+    if (offered.offers.length === 0) {
+      const { waiting } = await client.view(id, role === 'developer' ? 'watch' : undefined);
+      return print(`${name} may choose nothing now. ${standing(table, waiting)}`);
+    }
+    print(`${paint.bold(name ?? '')} may choose:`);
+    for (const line of offerLines(offered.offers)) print(line);
+    return print(paint.dim(`Choose with: ./wily tables choose ${id} ${offered.offers.find((o) => o.legal)?.option ?? 'OPTION'}${offered.offers.find((o) => o.legal)?.params[0] ? ' VALUE' : ''}`));
+  }
+  const legal = offered.offers.filter((offer) => offer.legal);
+  const chosen = offered.offers.find((offer) => offer.option === option) ?? (/^\d+$/.test(option) ? legal[Number(option) - 1] : undefined);
+  const args = chosen?.legal ? argsFrom(chosen, words) : {};
+  const done = await client.choose(id, { ask: offered.ask, option: chosen?.option ?? option, args, once: options.once ?? randomUUID(), ...(seat === undefined ? {} : { seat }) });
+  if (options.json) return printJson(done);
+  const steps = await client.steps(id, done.number - 1, seat);
+  for (const step of steps) for (const line of step.lines) print(sentence(line.text));
+  if (steps.every((step) => step.lines.length === 0)) print(`Kept as number ${done.number}; the others have not answered yet.`);
+}
+
+/** With a developer key: the seat that was named, or the person who is asked. */
+async function seatToPlay(client: ReturnType<typeof clientFor>, table: TableSummary, word: string | undefined): Promise<number> {
+  if (word !== undefined) return seatIn(table, word);
+  const { waiting } = await client.view(table.id, 'watch');
+  const people = table.seats.filter((seat) => seat.bot === null);
+  const asked = people.find((seat) => waiting.seats?.includes(seat.seat));
+  const seat = asked ?? people[0];
+  if (!seat) throw new Exit('All seats of this table are held by bots.', NO, 'Watch it with: ./wily tables watch');
+  return seat.seat;
+}
+
+async function watch(id: string, options: LookOptions): Promise<void> {
+  const client = clientFor(options);
+  const table = await client.table(id);
+  const { role } = await client.session();
+  const as = viewerFor(table, options.as, role !== 'developer');
+  await new Promise<void>((done, failed) => {
+    const follow = client.follow(id, {
+      as,
+      onView: (view, steps) => {
+        for (const step of steps)
+          for (const line of step.lines) {
+            if (options.json) print(JSON.stringify(line));
+            else print(line.kind === 'chapter' ? paint.bold(line.text) : `${paint.dim(String(line.number).padStart(4))} ${sentence(line.text)}`);
+          }
+        if (view.waiting.kind === 'over') end();
+      },
+      onStatus: (now) => {
+        if (now.status !== 'open') end();
+      },
+      onProblem: failed,
+    });
+    const end = (): void => {
+      follow.stop();
+      done();
+    };
+    process.once('SIGINT', end);
+  });
+}
+
+async function record(id: string, options: RemoteOptions): Promise<void> {
+  process.stdout.write(await clientFor(options).record(id));
+}
+
+async function close(id: string, options: RemoteOptions): Promise<void> {
+  const table = await clientFor(options).closeTable(id);
+  if (options.json) return printJson(table);
+  print(`Table ${table.id} is ${table.status}.`);
+}
+
+/** `sheets` and `tables`: against a service that runs. */
+export function addRemoteCommands(program: Command): void {
+  const sheets = program.command('sheets').description('the sheets of a running service').addHelpText('after', '\nExamples:\n  ./wily sheets list\n  ./wily sheets add river-nines.motley');
+  remote(sheets.command('list').description('all sheets, newest version of each')).action(listSheets);
+  remote(sheets.command('add <file>').description('add a sheet with its rehearsals')).action(addSheet);
+  remote(sheets.command('show <name>').description("a sheet's text, by name or hash")).action(showSheet);
+
+  const tables = program.command('tables').description('the tables of a running service').addHelpText('after', '\nExamples:\n  ./wily tables open "Lantern Twenty-One" --seats Wren,Otter:steady\n  ./wily tables list\n  ./wily tables choose TABLE\n  ./wily tables choose TABLE bet 20');
+  remote(
+    tables
+      .command('open <sheet>')
+      .description('open a table')
+      .option('--seats <list>', 'who sits where: names, with :bot for a bot, such as Wren,Otter:steady')
+      .option('--set <setting...>', 'settings, such as rounds=5 stake=100')
+      .option('--seed <word>', 'fixes every shuffle; such a table promises no fairness')
+      .option('--pace <milliseconds>', 'how long bots wait before they play')
+      .option('--no-clocks', 'turn clocks do not run'),
+  ).action(openTable);
+  remote(tables.command('list').description('all tables, the newest first')).action(listTables);
+  remote(tables.command('show <table>').description('how a table stands').option('--as <viewer>', 'a seat, watch or open')).action(showTable);
+  remote(
+    tables
+      .command('choose <table> [option] [values...]')
+      .description('choose; without an option: what may be chosen, and what may not now with the reason')
+      .option('--seat <seat>', 'with a developer key: for which seat')
+      .option('--once <word>', 'your own word for this choice: sent twice, it counts once'),
+  ).action(choose);
+  remote(tables.command('watch <table>').description('follow a table, sentence by sentence').option('--as <viewer>', 'a seat, watch or open')).action(watch);
+  remote(tables.command('record <table>').description('the record, as NDJSON')).action(record);
+  remote(tables.command('close <table>').description('close a table')).action(close);
+}

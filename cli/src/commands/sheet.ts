@@ -1,0 +1,105 @@
+import { existsSync } from 'node:fs';
+import { writeFile } from 'node:fs/promises';
+import { basename } from 'node:path';
+import { type RehearsalResult, rehearse } from '@wily-jester/core';
+import { compileRehearsals, format } from '@wily-jester/motley';
+import type { Command } from 'commander';
+import { Exit, NO, WRONG_USE } from '../exit.js';
+import { readSheet, readText, rehearsalsOf } from '../files.js';
+import { junitOf } from '../show/junit.js';
+import { paint, print, printJson } from '../show/paint.js';
+import { problemLines } from '../show/problems.js';
+import { starterRehearsals, starterSheet } from '../starter.js';
+
+async function newSheet(name: string): Promise<void> {
+  const words = name.replace(/\.motley$/, '').trim();
+  const slug = words.toLowerCase().replace(/[^a-z0-9]+/g, '-').replace(/^-|-$/g, '');
+  if (!slug) throw new Exit(`"${name}" is no name for a sheet: use letters, such as "River Nines".`, WRONG_USE);
+  const title = words.includes('-') || words === words.toLowerCase() ? slug.split('-').map((w) => w.charAt(0).toUpperCase() + w.slice(1)).join(' ') : words;
+  const file = `${slug}.motley`;
+  for (const path of [file, rehearsalsOf(file)]) if (existsSync(path)) throw new Exit(`${path} is there already; nothing was written.`, NO, 'Choose another name.');
+  await writeFile(file, starterSheet(title));
+  await writeFile(rehearsalsOf(file), starterRehearsals());
+  print(`${file} is a small game that works, and ${rehearsalsOf(file)} tests it.`);
+  print(paint.dim(`Next: ./wily play ${file} · ./wily rehearse ${file}`));
+}
+
+async function check(file: string, options: { json?: boolean }): Promise<void> {
+  const { problems, source, lines, program } = await readSheet(file);
+  const errors = problems.filter((p) => p.severity === 'error').length;
+  if (options.json) printJson({ file, ok: errors === 0, lines, problems });
+  else {
+    for (const line of problemLines(problems, file, source)) print(line);
+    const warnings = problems.length - errors;
+    const also = warnings > 0 ? ` ${warnings} ${warnings === 1 ? 'warning' : 'warnings'}.` : '';
+    if (program) print(`${paint.green('✓')} ${program.name}: ${lines - 1} lines, nothing wrong.${also}`);
+    else print(`${errors} ${errors === 1 ? 'error' : 'errors'}.${also}`);
+  }
+  if (errors > 0) process.exitCode = NO;
+}
+
+async function formatFile(file: string, options: { check?: boolean }): Promise<void> {
+  const source = await readText(file);
+  const formatted = format(source);
+  if (formatted === source) return print(`${file} is laid out well.`);
+  if (options.check) throw new Exit(`${file} is not laid out as it should be.`, NO, `Lay it out with: ./wily format ${file}`);
+  await writeFile(file, formatted);
+  print(`${file} was laid out anew.`);
+}
+
+async function runRehearsals(file: string, options: { json?: boolean; junit?: string }): Promise<void> {
+  const sheetFile = file.replace(/\.rehearsal\.motley$/, '.motley');
+  const tests = rehearsalsOf(sheetFile);
+  const { problems, source } = await readSheet(sheetFile);
+  const errors = problems.filter((p) => p.severity === 'error');
+  if (errors.length > 0) throw new Exit(problemLines(errors, sheetFile, source).join('\n'), NO, 'Mend the sheet first.');
+  if (!existsSync(tests)) throw new Exit(`There is no ${tests}: this sheet has no rehearsals yet.`, NO, 'The guide shows how to write one.');
+  const text = await readText(tests);
+  const compiled = compileRehearsals(text, source);
+  if (!compiled.program) throw new Exit(problemLines(compiled.problems, tests, text).join('\n'), NO, 'Mend the rehearsals.');
+  const { program } = compiled;
+  const results: (RehearsalResult & { seconds: number })[] = compiled.rehearsals.map((rehearsal) => {
+    const start = performance.now();
+    const result = rehearse(program, rehearsal);
+    return { ...result, seconds: (performance.now() - start) / 1000 };
+  });
+  if (options.junit !== undefined) await writeFile(options.junit, junitOf(basename(sheetFile), tests, results));
+  const failed = results.filter((result) => !result.passed);
+  if (options.json) printJson({ sheet: sheetFile, passed: results.length - failed.length, failed: failed.length, rehearsals: results.map(({ title, line, passed, failure, rows }) => ({ title, line, passed, failure, choices: rows.length })) });
+  else {
+    for (const result of results) {
+      print(`${result.passed ? paint.green('✓') : paint.red('✗')} ${result.title}`);
+      if (result.failure) print(`  ${tests}:${result.failure.line}: ${result.failure.message}`);
+    }
+    print(failed.length === 0 ? `All ${results.length} pass.` : `${failed.length} of ${results.length} ${failed.length === 1 ? 'fails' : 'fail'}.`);
+  }
+  if (failed.length > 0) process.exitCode = NO;
+}
+
+/** `new`, `check`, `format` and `rehearse`: writing a sheet. */
+export function addSheetCommands(program: Command): void {
+  program
+    .command('new <name>')
+    .description('write a small sheet that works, with a rehearsal, to start from')
+    .addHelpText('after', '\nExample:\n  ./wily new "River Nines"')
+    .action(newSheet);
+  program
+    .command('check <file>')
+    .description('check a sheet')
+    .option('--json', 'for machines')
+    .addHelpText('after', '\nExample:\n  ./wily check sheets/lantern-twenty-one.motley')
+    .action(check);
+  program
+    .command('format <file>')
+    .description('lay a sheet out: indentation and blank lines')
+    .option('--check', 'only say whether it is laid out well')
+    .addHelpText('after', '\nExample:\n  ./wily format river-nines.motley')
+    .action(formatFile);
+  program
+    .command('rehearse <file>')
+    .description("run a sheet's rehearsals")
+    .option('--junit <file>', 'also write the results as JUnit XML')
+    .option('--json', 'for machines')
+    .addHelpText('after', '\nExamples:\n  ./wily rehearse sheets/lantern-twenty-one.motley\n  ./wily rehearse river-nines.motley --junit results.xml')
+    .action(runRehearsals);
+}

@@ -1,0 +1,33 @@
+import { existsSync } from 'node:fs';
+import { readFile, stat } from 'node:fs/promises';
+import type { Program } from '@wily-jester/core';
+import { type Checked, compileSheet } from '@wily-jester/motley';
+import { Exit, NO, WRONG_USE } from './exit.js';
+import { problemLines } from './show/problems.js';
+
+/** The name of a sheet's rehearsal file. */
+export const rehearsalsOf = (file: string): string => file.replace(/\.motley$/, '.rehearsal.motley');
+
+/** Reads a file that somebody named. @throws Exit which says what is there instead */
+export async function readText(file: string): Promise<string> {
+  if (!existsSync(file)) throw new Exit(`There is no file ${file}.`, WRONG_USE, 'Make a sheet to start from with: ./wily new NAME');
+  if ((await stat(file)).isDirectory()) throw new Exit(`${file} is a folder; a sheet is a file such as game.motley.`, WRONG_USE);
+  return readFile(file, 'utf8');
+}
+
+export interface ReadSheet extends Checked {
+  readonly source: string;
+}
+
+export async function readSheet(file: string): Promise<ReadSheet> {
+  const source = await readText(file);
+  return { source, ...compileSheet(source) };
+}
+
+/** A sheet that runs. @throws Exit with its errors */
+export async function programIn(file: string): Promise<{ program: Program; source: string }> {
+  const { program, source, problems } = await readSheet(file);
+  if (program) return { program, source };
+  const errors = problems.filter((p) => p.severity === 'error');
+  throw new Exit(problemLines(errors, file, source).join('\n'), NO, `Mend the sheet, and look again with: ./wily check ${file}`);
+}

@@ -1,0 +1,70 @@
+import { ServiceError, Unreachable } from '@wily-jester/client';
+import { Fault, SetupError } from '@wily-jester/core';
+import { Command, CommanderError } from 'commander';
+import { addCardCommands } from './commands/cards.js';
+import { addPlayCommand } from './commands/play.js';
+import { addRemoteCommands } from './commands/remote.js';
+import { addSheetCommands } from './commands/sheet.js';
+import { DONE, Exit, NO, WRONG_USE } from './exit.js';
+
+const program = new Command('wily')
+  .description('Rules engines for card games: write the rules once, as a rule sheet.')
+  .version('0.1.0')
+  .exitOverride()
+  .configureHelp({ showGlobalOptions: true, sortSubcommands: false })
+  .showHelpAfterError('Add --help to see how it is used.');
+
+addCardCommands(program);
+addSheetCommands(program);
+addPlayCommand(program);
+addRemoteCommands(program);
+for (const command of program.commands) {
+  command.exitOverride();
+  for (const inner of command.commands) inner.exitOverride();
+}
+
+function complain(message: string, next?: string): void {
+  process.stderr.write(`${message}\n`);
+  if (next) process.stderr.write(`${next}\n`);
+}
+
+/** Says what went wrong and gives the exit code. */
+function exitCodeFor(error: unknown): number {
+  if (error instanceof CommanderError) return error.exitCode === 0 ? DONE : WRONG_USE;
+  if (error instanceof Exit) {
+    complain(error.message, error.next);
+    return error.code;
+  }
+  if (error instanceof ServiceError) {
+    const { detail, line, problems } = error.problem;
+    complain(line === undefined || detail.includes(`ine ${line}`) ? detail : `${detail} (line ${line} of the sheet)`);
+    for (const problem of problems?.slice(1) ?? []) complain(`  line ${problem.line}, column ${problem.column}: ${problem.message}`);
+    return error.kind === 'malformed' ? WRONG_USE : NO;
+  }
+  if (error instanceof Unreachable) {
+    complain(error.message);
+    return NO;
+  }
+  if (error instanceof SetupError) {
+    complain(error.message);
+    return WRONG_USE;
+  }
+  if (error instanceof Fault) {
+    complain(`The sheet made a fault in line ${error.line}, column ${error.column}: ${error.message}`);
+    return NO;
+  }
+  complain(error instanceof Error ? (error.stack ?? error.message) : String(error));
+  return NO;
+}
+
+// Whoever reads the output may stop early, as `head` does.
+process.stdout.on('error', (error: NodeJS.ErrnoException) => {
+  if (error.code === 'EPIPE') process.exit(DONE);
+  throw error;
+});
+
+try {
+  await program.parseAsync();
+} catch (error) {
+  process.exitCode = exitCodeFor(error);
+}

@@ -1,0 +1,235 @@
+import { type FSWatcher, watch } from 'node:fs';
+import { readFile } from 'node:fs/promises';
+import { createInterface, type Interface } from 'node:readline';
+import { botNamed, Fault, isPlayed, OPEN, planOf, type Played, type Program, replay, ReplayError, type Row, SetupError, Table, WATCHER } from '@wily-jester/core';
+import { compileSheet } from '@wily-jester/motley';
+import type { OfferedOption, Plan, TableView } from '@wily-jester/protocol';
+import type { SeatWish } from '../commands/seating.js';
+import { Exit } from '../exit.js';
+import { paint, print, sentence } from '../show/paint.js';
+import { problemLines } from '../show/problems.js';
+import { offerLines, tableLines } from '../show/table.js';
+import { argsFrom } from '../values.js';
+
+interface Opening {
+  readonly file: string;
+  readonly source: string;
+  readonly program: Program;
+  readonly seats: readonly SeatWish[];
+  readonly settings: Readonly<Record<string, number | boolean | string>>;
+  readonly seed: string;
+  readonly open: boolean;
+  readonly watch: boolean;
+}
+
+const HELP = `  a number, or an option with its values: 1, bet 20, bet amount=20
+  undo   take back the last choice (and what bots did after it)
+  log    all that was said so far
+  seed   the word that gives this game again
+  quit   end here`;
+
+/** One game in the terminal: bots play at once, pauses end at once, people type. */
+export class Session {
+  private table: Table;
+  private program: Program;
+  private rows: Row[] = [];
+  private plan: Plan;
+  private said: string[] = [];
+  private lines: Interface | undefined;
+  private watcher: FSWatcher | undefined;
+
+  constructor(private readonly opening: Opening) {
+    this.program = opening.program;
+    this.plan = planOf(this.program) as unknown as Plan;
+    this.table = new Table(this.program, this.header());
+    this.hear(this.table.opening);
+  }
+
+  private header() {
+    const { seats, settings, seed } = this.opening;
+    return { seats: seats.map((seat) => seat.name), settings, seed };
+  }
+
+  /** The eyes that the screen looks through: the person who is asked, or everybody's. */
+  private viewer(): number {
+    if (this.opening.open) return OPEN;
+    const people = this.opening.seats.flatMap((seat, i) => (seat.bot === undefined ? [i] : []));
+    return people.find((seat) => this.table.asked.includes(seat)) ?? people[0] ?? WATCHER;
+  }
+
+  private hear(happened: Played['happenings']): void {
+    const lines = this.table.lines(happened, this.table.number, this.viewer());
+    for (const line of lines) {
+      const text = line.kind === 'chapter' ? paint.bold(line.text) : sentence(line.text);
+      this.said.push(text);
+      print(text);
+    }
+  }
+
+  private accept(played: Played): void {
+    this.rows.push(played.row);
+    this.hear(played.happenings);
+  }
+
+  /** Plays on until a person is asked or the game is over. */
+  private advance(): void {
+    while (!this.table.isOver) {
+      if (this.table.isPaused) {
+        this.accept(this.table.resume());
+        continue;
+      }
+      const seat = this.table.asked.find((asked) => this.opening.seats[asked]?.bot !== undefined);
+      if (seat === undefined) return;
+      this.accept(this.table.playBot(seat, botNamed(this.table.game, this.opening.seats[seat]?.bot ?? '')));
+    }
+  }
+
+  async run(): Promise<void> {
+    this.lines = createInterface({ input: process.stdin, output: process.stdout, terminal: process.stdin.isTTY === true, prompt: '› ' });
+    if (this.opening.watch) this.watchSheet();
+    this.advance();
+    this.show();
+    try {
+      for await (const line of this.lines) {
+        if (this.hearPerson(line.trim())) break;
+        if (this.table.isOver && !this.opening.watch) break;
+      }
+    } finally {
+      this.watcher?.close();
+      this.lines.close();
+    }
+  }
+
+  private show(): void {
+    print();
+    const view = this.table.view(this.viewer()) as unknown as TableView;
+    for (const line of tableLines(view, this.plan)) print(line);
+    if (this.table.isOver) {
+      const winners = (view.result?.winners ?? []).map((seat) => view.seats[seat - 1]?.name);
+      print(`\n${paint.bold('The game is over.')} ${winners.length > 0 ? `${winners.join(' and ')} ${winners.length === 1 ? 'wins' : 'win'}.` : ''}`);
+      return;
+    }
+    const seat = this.table.asked[0] ?? 0;
+    const { waiting } = view;
+    print(`\n${paint.bold(this.opening.seats[seat]?.name ?? '')} is asked${waiting.clock ? paint.dim(` (live: ${waiting.clock.seconds} s, then ${waiting.clock.otherwise})`) : ''}:`);
+    for (const line of offerLines(this.offers(seat))) print(line);
+    this.lines?.prompt();
+  }
+
+  private offers(seat: number): readonly OfferedOption[] {
+    return (this.table.view(seat) as unknown as TableView).offers;
+  }
+
+  /** What a person typed. Gives true when the game should end. */
+  private hearPerson(line: string): boolean {
+    const [word = '', ...rest] = line.split(/\s+/);
+    switch (word) {
+      case '':
+        this.lines?.prompt();
+        return false;
+      case 'quit':
+      case 'q':
+        return true;
+      case 'help':
+      case '?':
+        print(HELP);
+        this.lines?.prompt();
+        return false;
+      case 'log':
+        for (const text of this.said) print(text);
+        this.lines?.prompt();
+        return false;
+      case 'seed':
+        print(this.opening.seed);
+        this.lines?.prompt();
+        return false;
+      case 'undo':
+        this.undo();
+        return false;
+      default:
+        this.choose(word, rest);
+        return false;
+    }
+  }
+
+  private choose(word: string, rest: readonly string[]): void {
+    const seat = this.table.asked[0] ?? 0;
+    const offers = this.offers(seat);
+    const legal = offers.filter((offer) => offer.legal);
+    const offer = offers.find((o) => o.option === word) ?? (/^\d+$/.test(word) ? legal[Number(word) - 1] : undefined);
+    try {
+      const args = offer?.legal ? argsFrom(offer, rest) : {};
+      const result = this.table.choose(seat, { ask: this.table.openAsk, option: offer?.option ?? word, args });
+      if (!isPlayed(result)) {
+        print(paint.yellow(result.reason) + (result.line === undefined ? '' : paint.dim(`  (line ${result.line} of the sheet)`)));
+        this.lines?.prompt();
+        return;
+      }
+      this.accept(result);
+      this.advance();
+    } catch (error) {
+      if (error instanceof Exit) print(paint.yellow(`${error.message} ${error.next ?? ''}`));
+      else if (error instanceof Fault) print(paint.red(`The sheet made a fault in line ${error.line}, column ${error.column}: ${error.message} The table stands where it stood.`));
+      else throw error;
+      this.lines?.prompt();
+      return;
+    }
+    this.show();
+  }
+
+  /** Goes back to before the last choice of a person. */
+  private undo(): void {
+    const last = this.rows.findLastIndex((row) => row.by === 'person');
+    if (last < 0) {
+      print('There is nothing to take back.');
+      this.lines?.prompt();
+      return;
+    }
+    this.rows = this.rows.slice(0, last);
+    this.table = replay(this.program, this.header(), this.rows);
+    print(`Back at number ${this.table.number}.`);
+    this.show();
+  }
+
+  // ---- the sheet changes meanwhile
+
+  private watchSheet(): void {
+    let text = this.opening.source;
+    let timer: NodeJS.Timeout | undefined;
+    this.watcher = watch(this.opening.file, () => {
+      clearTimeout(timer);
+      timer = setTimeout(async () => {
+        const now = await readFile(this.opening.file, 'utf8').catch(() => text);
+        if (now === text || now.trim() === '') return;
+        text = now;
+        this.changed(now);
+      }, 60);
+    });
+    print(paint.dim(`Watching ${this.opening.file}: every save is checked and tried.`));
+  }
+
+  private changed(text: string): void {
+    const { program, problems } = compileSheet(text);
+    print();
+    if (!program) {
+      for (const line of problemLines(problems.filter((p) => p.severity === 'error'), this.opening.file, text)) print(line);
+      print(paint.dim('The game goes on with the text before.'));
+      this.lines?.prompt();
+      return;
+    }
+    try {
+      const table = replay(program, this.header(), this.rows, { check: false });
+      this.program = program;
+      this.plan = planOf(program) as unknown as Plan;
+      this.table = table;
+      print(paint.green(`The new text: all ${this.rows.length} choices so far fit it.`));
+      this.advance();
+      this.show();
+    } catch (error) {
+      if (!(error instanceof ReplayError || error instanceof SetupError || error instanceof Fault)) throw error;
+      print(paint.yellow(`The new text does not fit the game so far. ${error.message}`));
+      print(paint.dim('The game goes on with the text before.'));
+      this.lines?.prompt();
+    }
+  }
+}

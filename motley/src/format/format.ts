@@ -1,0 +1,76 @@
+const STEP = '  ';
+/** Words that go on with what stood on the line before. */
+const GOES_ON = /^(needs|else|when|prefer|such|within|stuck|copies|with|otherwise)\b/;
+
+/** What one line does to the nesting, read past its texts and comments. */
+interface LineShape {
+  /** Closers before anything else on the line. */
+  readonly leading: number;
+  readonly change: number;
+  /** The last thing on the line that is no comment. */
+  readonly last: string;
+}
+
+function shapeOf(line: string): LineShape {
+  let change = 0;
+  let leading = 0;
+  let started = false;
+  let last = '';
+  const texts: ('"' | '{')[] = [];
+  for (let i = 0; i < line.length; i++) {
+    const sign = line[i] as string;
+    const top = texts.at(-1);
+    if (top === '"') {
+      if (sign === '\\') i++;
+      else if (sign === '"') texts.pop();
+      else if (sign === '{') texts.push('{');
+      last = sign;
+      continue;
+    }
+    if (sign === '/' && line[i + 1] === '/') break;
+    if (sign === '"') texts.push('"');
+    else if (sign === '}' && top === '{') texts.pop();
+    else if (texts.length === 0 && /[{([]/.test(sign)) {
+      change++;
+      started = true;
+    } else if (texts.length === 0 && /[})\]]/.test(sign)) {
+      change--;
+      if (!started) leading++;
+    }
+    if (/\S/.test(sign)) {
+      last = sign;
+      if (!/[})\]]/.test(sign)) started = true;
+    }
+  }
+  return { leading, change, last };
+}
+
+/**
+ * Lays out a sheet: two spaces a level, what goes on with a line two levels in, one empty line at
+ * most between lines, none at the ends of a block, no blanks at line ends. Words, their spacing within
+ * a line and all comments stay as they are. Formatting twice gives the same as formatting once.
+ */
+export function format(text: string): string {
+  const out: string[] = [];
+  let depth = 0;
+  let goesOn = false;
+  for (const raw of text.replace(/\r\n?/g, '\n').replace(/\t/g, STEP).split('\n')) {
+    const line = raw.trim();
+    if (line === '') {
+      if (out.length > 0 && out.at(-1) !== '') out.push('');
+      continue;
+    }
+    const shape = shapeOf(line);
+    const level = Math.max(0, depth - shape.leading);
+    const isComment = line.startsWith('//');
+    if (shape.leading > 0 && out.at(-1) === '') out.pop();
+    // At the top of a sheet "needs" is a declaration; inside an option it goes on with it.
+    const clause = GOES_ON.test(line) && level > 1;
+    const extra: number = !isComment && shape.leading === 0 && (goesOn || clause) ? (clause ? 2 : 1) : 0;
+    out.push(STEP.repeat(level + extra) + line);
+    depth = Math.max(0, depth + shape.change);
+    if (!isComment) goesOn = shape.last === '=' || (shape.last === ',' && (goesOn || /\bdef\b/.test(line) || extra > 0));
+  }
+  while (out.at(-1) === '') out.pop();
+  return `${out.join('\n')}\n`;
+}

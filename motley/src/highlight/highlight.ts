@@ -1,0 +1,46 @@
+/** Colours the text of a sheet without reading its grammar: light enough for any page. */
+
+/** What a piece of a sheet is. */
+export type PieceKind = 'keyword' | 'text' | 'number' | 'comment' | 'declared' | 'option' | 'value' | 'plain';
+export interface Piece {
+  readonly kind: PieceKind;
+  readonly text: string;
+}
+
+/** The reserved words of the language; a test holds this list against the grammar. */
+export const KEYWORDS: ReadonlySet<string> = new Set(
+  `about across alike all always and as aside ask asked at because beneath bot break by card cards chapter copies counters deal deck def down each else
+  every expect face finish finished for from game gather gets if in is joker jokers kind layout let many move needs new not note numbered of on one option
+  or order otherwise pause pick pile plays play prefer private quick rank ranks refill refused rehearse repeat reset return reversed routine said say score
+  seat seats setting settings shape show shuffle sorted standard start starting stuck such suit suits tail team teams tell text then to turn undo until up
+  use var when where while wins with within`.split(/\s+/),
+);
+const DECLARES = new Set(['setting', 'kind', 'pile', 'var', 'def', 'routine', 'bot', 'let']);
+const VALUES = new Set(['yes', 'no', 'nothing', 'spades', 'hearts', 'diamonds', 'clubs', 'red', 'black', 'A', 'K', 'Q', 'J']);
+const TOKEN = /(\/\/[^\n]*)|("(?:\\.|[^"\\\n])*"?)|(\d+(?:s|min)?\b)|([A-Za-z]\w*)|(\s+)|([^\s\w"])/g;
+
+/** A sheet's text in coloured pieces, line by line. */
+export function highlight(source: string): Piece[][] {
+  return source.replace(/\n$/, '').split('\n').map(line);
+}
+
+function line(text: string): Piece[] {
+  const pieces: Piece[] = [];
+  let before = '';
+  for (const [whole, comment, quoted, number, word] of text.matchAll(TOKEN)) {
+    const kind: PieceKind = comment ? 'comment' : quoted ? 'text' : number ? 'number' : word ? wordKind(word, before) : 'plain';
+    const last = pieces.at(-1);
+    if (last && last.kind === kind && kind === 'plain') pieces[pieces.length - 1] = { kind, text: last.text + whole };
+    else pieces.push({ kind, text: whole });
+    if (whole.trim() !== '') before = whole;
+  }
+  return pieces;
+}
+
+function wordKind(word: string, before: string): PieceKind {
+  if (before === '.') return 'plain';
+  if (DECLARES.has(before)) return 'declared';
+  if (before === 'option') return 'option';
+  if (KEYWORDS.has(word)) return 'keyword';
+  return VALUES.has(word) ? 'value' : 'plain';
+}
