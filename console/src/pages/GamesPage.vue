@@ -1,0 +1,245 @@
+<script setup lang="ts">
+import type { Sheet, SheetSummary, TableSummary } from '@wily-jester/protocol';
+import InputText from 'primevue/inputtext';
+import Tab from 'primevue/tab';
+import TabList from 'primevue/tablist';
+import Tabs from 'primevue/tabs';
+import { computed, onMounted, ref, watch } from 'vue';
+import { RouterLink, useRoute, useRouter } from 'vue-router';
+import GameVignette from '../parts/GameVignette.vue';
+import Notice from '../parts/Notice.vue';
+import OpenTableForm from '../parts/OpenTableForm.vue';
+import SheetSource from '../parts/SheetSource.vue';
+import TableCard from '../parts/TableCard.vue';
+import { client, role } from '../session';
+import { seatsText } from '../table/setup';
+
+const route = useRoute();
+const router = useRouter();
+const sheets = ref<SheetSummary[] | null>(null);
+const sheet = ref<Sheet | null>(null);
+const tables = ref<TableSummary[]>([]);
+const wanted = ref('');
+const tab = ref('sheet');
+const wrong = ref('');
+
+const shown = computed(() => (sheets.value ?? []).filter((s) => `${s.name} ${s.blurb}`.toLowerCase().includes(wanted.value.trim().toLowerCase())));
+const chosen = computed(() => String(route.params.sheet ?? '') || sheets.value?.[0]?.hash);
+const ownTables = computed(() => tables.value.filter((table) => table.sheet === sheet.value?.hash));
+const line = computed(() => (route.query.line ? Number(route.query.line) : undefined));
+
+async function load(): Promise<void> {
+  wrong.value = '';
+  try {
+    sheets.value = await client.value.sheets();
+    if (role.value === 'developer') tables.value = await client.value.tables();
+  } catch (error) {
+    wrong.value = error instanceof Error ? error.message : String(error);
+  }
+}
+onMounted(load);
+watch(
+  chosen,
+  async (hash) => {
+    if (!hash) return;
+    try {
+      sheet.value = await client.value.sheet(hash);
+      tab.value = 'sheet';
+    } catch (error) {
+      wrong.value = error instanceof Error ? error.message : String(error);
+    }
+  },
+  { immediate: true },
+);
+</script>
+
+<template>
+  <Notice v-if="wrong" tone="fault" title="The games cannot be shown" :text="wrong"><button type="button" class="notice-button" @click="load">Try again</button></Notice>
+  <Notice v-else-if="sheets === null" tone="loading" title="Fetching the games" text="The sheets are on their way." />
+  <Notice v-else-if="sheets.length === 0" title="No game yet" text="Write a sheet and add it: ./wily new, then ./wily sheets add." />
+  <main v-else class="page">
+    <section class="list" aria-label="Games">
+      <header>
+        <h1>Games</h1>
+        <InputText v-model="wanted" placeholder="Find a sheet" aria-label="Find a sheet" class="find" />
+      </header>
+      <p v-if="shown.length === 0" class="none">No sheet is called so.</p>
+      <ul>
+        <li v-for="s in shown" :key="s.hash">
+          <button type="button" class="quiet tile" :class="{ on: s.hash === sheet?.hash }" :aria-pressed="s.hash === sheet?.hash" @click="router.push(`/games/${s.hash}`)">
+            <GameVignette :sheet="s" />
+            <span class="words"><b class="serif">{{ s.name }}</b><span>{{ seatsText(s.seats) }}</span><em v-if="s.tables > 0">{{ s.tables }} {{ s.tables === 1 ? 'table' : 'tables' }}</em></span>
+          </button>
+        </li>
+      </ul>
+    </section>
+    <section v-if="sheet" class="detail on-paper" :aria-label="sheet.name">
+      <h1>{{ sheet.name }}</h1>
+      <p class="blurb">{{ sheet.plan.blurb }}</p>
+      <Tabs v-model:value="tab">
+        <TabList>
+          <Tab value="sheet">Sheet</Tab>
+          <Tab v-if="sheet.rehearsals" value="rehearsals">Rehearsals</Tab>
+          <Tab value="tables">Tables <small v-if="ownTables.length > 0">{{ ownTables.length }}</small></Tab>
+        </TabList>
+      </Tabs>
+      <div class="columns">
+        <SheetSource v-if="tab === 'sheet'" :source="sheet.source" :line="line" />
+        <SheetSource v-else-if="tab === 'rehearsals'" :source="sheet.rehearsals ?? ''" />
+        <div v-else class="tables">
+          <p v-if="ownTables.length === 0">No table of this game yet. Start one beside.</p>
+          <RouterLink v-for="table in ownTables" :key="table.id" :to="`/tables/${table.id}`"><TableCard :table="table" /></RouterLink>
+        </div>
+        <OpenTableForm v-if="role === 'developer'" :sheet="sheet" class="start" />
+      </div>
+    </section>
+  </main>
+</template>
+
+<style scoped>
+.page {
+  flex: 1;
+  display: grid;
+  grid-template-columns: minmax(280px, 41fr) 59fr;
+}
+.list {
+  padding: 20px 24px 32px 28px;
+  color: var(--mist);
+}
+.list header {
+  display: flex;
+  justify-content: space-between;
+  align-items: center;
+  gap: 16px;
+  margin-bottom: 14px;
+}
+.list h1 {
+  color: var(--paper);
+}
+.find {
+  width: 196px;
+  background: rgb(223 230 234 / 0.1);
+  border-color: rgb(223 230 234 / 0.2);
+  color: var(--paper);
+}
+.find::placeholder {
+  color: var(--mist-3);
+}
+ul {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(214px, 1fr));
+  gap: 12px;
+}
+.tile {
+  display: block;
+  width: 100%;
+  border-radius: 16px;
+  overflow: hidden;
+  background: var(--night);
+  text-align: left;
+  outline-offset: 3px;
+}
+.tile.on {
+  background: var(--paper);
+  color: var(--ink);
+  box-shadow: 0 0 0 3px var(--paper);
+}
+.words {
+  display: grid;
+  grid-template-columns: 1fr auto;
+  padding: 8px 14px 12px;
+}
+.words b {
+  grid-column: 1 / -1;
+  font-size: 17px;
+  line-height: 22px;
+}
+.words span {
+  font-size: 13px;
+  color: var(--mist-2);
+}
+.on .words span {
+  color: var(--ink-2);
+}
+.words em {
+  font-style: normal;
+  font-weight: 600;
+  font-size: 12px;
+  color: var(--soft-teal);
+}
+.on .words em {
+  color: var(--teal-text);
+}
+.none {
+  color: var(--mist-2);
+}
+.detail {
+  background: var(--paper);
+  padding: 22px 28px 32px 30px;
+  min-width: 0;
+}
+.detail h1 {
+  font-size: 34px;
+  line-height: 40px;
+}
+.blurb {
+  color: var(--ink-2);
+  font-size: 15px;
+  margin: 2px 0 8px;
+  max-width: 70ch;
+}
+.detail :deep(.p-tablist-tab-list),
+.detail :deep(.p-tablist-content) {
+  background: none;
+}
+.detail :deep(.p-tab) {
+  padding: 10px 20px 10px 0;
+}
+.detail small {
+  color: var(--teal-text);
+  font-weight: 600;
+}
+.columns {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) 232px;
+  gap: 26px;
+  margin-top: 16px;
+  align-items: start;
+}
+.columns > :first-child {
+  max-height: calc(100dvh - 268px);
+  min-height: 320px;
+}
+.start {
+  position: sticky;
+  top: 16px;
+}
+.tables {
+  display: grid;
+  gap: 10px;
+  align-content: start;
+}
+.tables a {
+  text-decoration: none;
+}
+@media (max-width: 1000px) {
+  .page {
+    grid-template-columns: 1fr;
+  }
+  .columns {
+    grid-template-columns: minmax(0, 1fr);
+  }
+  .detail {
+    padding: 20px;
+  }
+  .list {
+    padding: 16px 20px;
+  }
+  .columns > :first-child {
+    max-height: 420px;
+  }
+}
+</style>

@@ -1,0 +1,178 @@
+<script setup lang="ts">
+import { ServiceError } from '@wily-jester/client';
+import type { Sheet } from '@wily-jester/protocol';
+import Button from 'primevue/button';
+import InputNumber from 'primevue/inputnumber';
+import InputText from 'primevue/inputtext';
+import Select from 'primevue/select';
+import ToggleSwitch from 'primevue/toggleswitch';
+import { computed, ref, watch } from 'vue';
+import { useRouter } from 'vue-router';
+import { client } from '../session';
+import { firstSeats, firstSettings, REGULARS, type SeatForm, wishFor } from '../table/setup';
+import SeatMark from './SeatMark.vue';
+
+const props = defineProps<{ sheet: Sheet }>();
+const router = useRouter();
+const seats = ref<SeatForm[]>([]);
+const settings = ref<Record<string, number | boolean | string>>({});
+const clocks = ref(true);
+const wrong = ref('');
+const busy = ref(false);
+const plan = computed(() => props.sheet.plan);
+
+watch(
+  () => props.sheet.hash,
+  () => {
+    seats.value = firstSeats(plan.value);
+    settings.value = firstSettings(plan.value);
+    wrong.value = '';
+  },
+  { immediate: true },
+);
+const most = computed(() => Math.max(...plan.value.seats));
+const holders = computed(() => [{ name: 'a person', bot: '' }, ...plan.value.bots.map((bot) => ({ name: `bot ${bot}`, bot }))]);
+
+function add(): void {
+  const name = REGULARS.find((regular) => !seats.value.some((seat) => seat.name === regular)) ?? 'Guest';
+  seats.value.push({ name, bot: plan.value.bots[0] ?? null });
+}
+
+async function open(): Promise<void> {
+  busy.value = true;
+  wrong.value = '';
+  try {
+    const { table } = await client.value.openTable(wishFor(props.sheet.hash, seats.value, settings.value, clocks.value));
+    await router.push(`/tables/${table.id}`);
+  } catch (error) {
+    wrong.value = error instanceof ServiceError ? error.message : 'The service does not answer. Try again.';
+  } finally {
+    busy.value = false;
+  }
+}
+
+const changed = (name: string): boolean => settings.value[name] !== plan.value.settings.find((s) => s.name === name)?.standard;
+const sentence = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
+</script>
+
+<template>
+  <form class="form" @submit.prevent="open">
+    <h2>Start a table</h2>
+    <fieldset>
+      <legend>Seats</legend>
+      <div v-for="(seat, i) in seats" :key="i" class="seat">
+        <SeatMark :seat="i + 1" :width="24" />
+        <InputText v-model="seat.name" :aria-label="`Name of seat ${i + 1}`" maxlength="24" />
+        <Select :model-value="seat.bot ?? ''" :options="holders" option-label="name" option-value="bot" :aria-label="`Who plays seat ${i + 1}`" @update:model-value="seat.bot = $event || null" />
+        <button v-if="seats.length > 1" type="button" class="quiet remove" :aria-label="`Remove ${seat.name}`" @click="seats.splice(i, 1)">×</button>
+      </div>
+      <button v-if="seats.length < most" type="button" class="quiet add" @click="add">+ add a seat</button>
+    </fieldset>
+    <div v-for="setting in plan.settings" :key="setting.name" class="setting">
+      <div class="head">
+        <label :for="`set-${setting.name}`">{{ setting.name }}</label>
+        <ToggleSwitch v-if="setting.type === 'flag'" :input-id="`set-${setting.name}`" :model-value="settings[setting.name] === true" @update:model-value="settings[setting.name] = $event" />
+      </div>
+      <InputNumber
+        v-if="setting.type === 'int' && !setting.values"
+        :input-id="`set-${setting.name}`"
+        :model-value="Number(settings[setting.name])"
+        :min="setting.from"
+        :max="setting.to"
+        show-buttons
+        button-layout="horizontal"
+        fluid
+        @update:model-value="settings[setting.name] = $event ?? setting.standard"
+      />
+      <Select v-else-if="setting.values" v-model="settings[setting.name]" :input-id="`set-${setting.name}`" :options="[...setting.values]" fluid />
+      <p>{{ sentence(setting.help) }}<template v-if="setting.type === 'int' && setting.from !== undefined">, {{ setting.from }} to {{ setting.to }}</template>. <b v-if="changed(setting.name)">The sheet says {{ setting.standard === true ? 'yes' : setting.standard === false ? 'no' : setting.standard }}.</b></p>
+    </div>
+    <div class="setting">
+      <div class="head"><label for="set-clocks">Turn clocks</label><ToggleSwitch v-model="clocks" input-id="set-clocks" /></div>
+      <p>Whether the sheet's time limits run.</p>
+    </div>
+    <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
+    <Button type="submit" class="go" label="Open the table" :loading="busy" />
+  </form>
+</template>
+
+<style scoped>
+.form {
+  display: flex;
+  flex-direction: column;
+  gap: 12px;
+}
+fieldset {
+  border: 0;
+  padding: 0;
+  margin: 0;
+  display: grid;
+  gap: 8px;
+}
+legend,
+label {
+  font-weight: 600;
+  padding: 0;
+}
+.seat {
+  display: grid;
+  grid-template-columns: 24px minmax(0, 1fr) minmax(0, 1fr) 24px;
+  gap: 6px;
+  align-items: center;
+}
+.seat :deep(.p-inputtext) {
+  min-width: 0;
+  width: 100%;
+  padding: 7px 8px;
+}
+.seat :deep(.p-select) {
+  min-width: 0;
+}
+.seat :deep(.p-select-label) {
+  padding: 7px 0 7px 8px;
+}
+.seat :deep(.p-select-dropdown) {
+  width: 26px;
+}
+.remove {
+  font-size: 20px;
+  line-height: 24px;
+  color: var(--ink-2);
+}
+.add {
+  color: var(--teal-text);
+  font-weight: 600;
+  text-align: left;
+  min-height: 32px;
+}
+.setting {
+  display: grid;
+  gap: 4px;
+}
+.setting :deep(.p-inputnumber-input) {
+  text-align: center;
+  padding: 6px 8px;
+}
+.head {
+  display: flex;
+  justify-content: space-between;
+  align-items: center;
+}
+.setting p {
+  color: var(--ink-2);
+  font-size: 13px;
+  line-height: 18px;
+}
+.setting b {
+  color: var(--plum);
+  font-weight: 600;
+}
+.wrong {
+  color: var(--red-text);
+}
+.go {
+  min-height: 46px;
+  position: sticky;
+  bottom: 12px;
+}
+</style>

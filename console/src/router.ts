@@ -1,0 +1,17 @@
+import { createRouter, createWebHistory } from 'vue-router';
+
+/** The pages. Each is loaded when it is first shown. */
+export const router = createRouter({
+  history: createWebHistory(),
+  routes: [
+    { path: '/', redirect: '/games' },
+    { path: '/cards', name: 'cards', component: () => import('./pages/CardsPage.vue'), meta: { title: 'Cards' } },
+    { path: '/games/:sheet?', name: 'games', component: () => import('./pages/GamesPage.vue'), meta: { title: 'Games' } },
+    { path: '/tables', name: 'tables', component: () => import('./pages/TablesPage.vue'), meta: { title: 'Tables' } },
+    { path: '/tables/:table', name: 'table', component: () => import('./pages/TablePage.vue'), meta: { title: 'Table' } },
+    { path: '/:rest(.*)*', name: 'nowhere', component: () => import('./pages/NowherePage.vue'), meta: { title: 'Nothing here' } },
+  ],
+});
+router.afterEach((to) => {
+  document.title = `${String(to.meta.title ?? '')} · Wily Jester`;
+});

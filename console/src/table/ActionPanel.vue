@@ -1,0 +1,365 @@
+<script setup lang="ts">
+import type { OfferedOption, TableView } from '@wily-jester/protocol';
+import Slider from 'primevue/slider';
+import { computed, onMounted, onUnmounted, reactive, ref, watch } from 'vue';
+import ClockWick from './ClockWick.vue';
+import type { Refused } from './useTable';
+
+const props = defineProps<{
+  offers: readonly OfferedOption[];
+  view: TableView;
+  viewerName: string | null;
+  isMine: boolean;
+  clock: { ask: number; seconds: number; until: number } | null;
+  sent: string | null;
+  refused: Refused | null;
+  status: string;
+}>();
+const emit = defineEmits<{ choose: [option: string, args: Record<string, string | number | boolean>]; aim: [option: string]; forget: [] }>();
+
+const amounts = reactive<Record<string, number>>({});
+const explained = ref<string | null>(null);
+
+watch(
+  () => props.offers,
+  (offers) => {
+    explained.value = null;
+    for (const offer of offers)
+      for (const param of offer.params) {
+        if (param.kind !== 'range') continue;
+        const key = `${offer.option} ${param.name}`;
+        const from = param.from ?? 0;
+        const to = param.to ?? 0;
+        const now = amounts[key];
+        if (now === undefined || now < from || now > to) amounts[key] = param.landmarks?.[0]?.value ?? from;
+      }
+  },
+  { immediate: true },
+);
+
+const isRange = (offer: OfferedOption): boolean => offer.params.length === 1 && offer.params[0]?.kind === 'range';
+/** Options that are chosen by touching cards or piles. */
+const needsCards = (offer: OfferedOption): boolean => offer.params.some((param) => param.kind === 'values' && (param.type === 'card' || param.type === 'pile'));
+const plainValues = (offer: OfferedOption): { value: unknown; text: string }[] => {
+  const [param] = offer.params;
+  if (offer.params.length !== 1 || param?.kind !== 'values' || needsCards(offer)) return [];
+  return (param.values ?? []).map(({ value }) => ({ value, text: value === true ? 'yes' : value === false ? 'no' : String(value) }));
+};
+const legal = computed(() => props.offers.filter((offer) => offer.legal));
+const notNow = computed(() => props.offers.filter((offer) => !offer.legal));
+const amountOf = (offer: OfferedOption): number => amounts[`${offer.option} ${offer.params[0]?.name}`] ?? 0;
+function setAmount(offer: OfferedOption, value: number): void {
+  const param = offer.params[0];
+  if (!param) return;
+  const from = param.from ?? 0;
+  const to = param.to ?? 0;
+  const by = param.by ?? 1;
+  const snapped = value >= to ? to : from + Math.round((value - from) / by) * by;
+  amounts[`${offer.option} ${param.name}`] = Math.min(to, Math.max(from, snapped));
+}
+const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
+const wordsFor = (offer: OfferedOption): string => capital(offer.label.replace(/\{(\w+)\}/g, () => String(amountOf(offer))));
+const plainWords = (offer: OfferedOption): string => capital(offer.label.replace(/ ?\{\w+\}/g, ''));
+
+/** A key for each button: the first letter of its words that is still free. */
+const keys = computed(() => {
+  const used = new Set<string>();
+  const found = new Map<string, string>();
+  for (const offer of legal.value) {
+    if (needsCards(offer) || plainValues(offer).length > 0) continue;
+    const letter = [...offer.label.toLowerCase(), ...offer.option.toLowerCase()].find((c) => /[a-z]/.test(c) && !used.has(c));
+    if (letter === undefined) continue;
+    used.add(letter);
+    found.set(offer.option, letter);
+  }
+  return found;
+});
+
+function press(offer: OfferedOption): void {
+  explained.value = null;
+  const [param] = offer.params;
+  if (isRange(offer) && param) emit('choose', offer.option, { [param.name]: amountOf(offer) });
+  else if (needsCards(offer)) emit('aim', offer.option);
+  else emit('choose', offer.option, {});
+}
+function pressValue(offer: OfferedOption, value: unknown): void {
+  const [param] = offer.params;
+  if (param) emit('choose', offer.option, { [param.name]: value as string });
+}
+function typed(event: KeyboardEvent): void {
+  const target = event.target as HTMLElement | null;
+  if (event.ctrlKey || event.metaKey || event.altKey || target?.closest('input, textarea, [role=slider], [role=listbox]')) return;
+  const offer = legal.value.find((o) => keys.value.get(o.option) === event.key.toLowerCase());
+  if (!offer) return;
+  event.preventDefault();
+  press(offer);
+}
+onMounted(() => addEventListener('keydown', typed));
+onUnmounted(() => removeEventListener('keydown', typed));
+const reasonFor = (option: string): string | null => (props.refused?.option === option ? props.refused.reason : explained.value === option ? (props.offers.find((o) => o.option === option)?.reason ?? null) : null);
+const clockPlays = computed(() => {
+  const offer = props.offers.find((o) => o.byClock);
+  return offer ? `you ${offer.label.replace(/\{\w+\}/g, '').trim()}` : (props.view.waiting.clock?.otherwise ?? '');
+});
+</script>
+
+<template>
+  <section class="panel" aria-label="Your choices">
+    <div class="turn">
+      <h2>{{ offers.length > 0 ? 'Your turn' : status }}</h2>
+      <ClockWick v-if="clock" :clock="clock" :then="clockPlays" />
+      <p v-else-if="offers.length > 0" class="calm">Take your time.</p>
+      <p v-else-if="!isMine && viewerName" class="calm">You look with {{ viewerName }}'s eyes.</p>
+    </div>
+    <div v-if="offers.length > 0" class="choices">
+      <template v-for="offer in legal" :key="offer.option">
+        <div v-if="isRange(offer)" class="amount" :class="{ refused: refused?.option === offer.option }">
+          <div class="slide">
+            <Slider
+              :model-value="amountOf(offer)"
+              :min="offer.params[0]?.from ?? 0"
+              :max="offer.params[0]?.to ?? 0"
+              :step="1"
+              :aria-label="offer.params[0]?.name"
+              @update:model-value="setAmount(offer, Number($event))"
+            />
+            <div class="marks">
+              <span>{{ offer.params[0]?.from }}</span>
+              <button v-for="mark in offer.params[0]?.landmarks ?? []" :key="mark.value" type="button" class="quiet" :class="{ on: mark.value === amountOf(offer) }" @click="setAmount(offer, mark.value)">{{ mark.value }}<template v-if="mark.label"> {{ mark.label }}</template></button>
+              <button type="button" class="quiet" :class="{ on: offer.params[0]?.to === amountOf(offer) }" @click="setAmount(offer, offer.params[0]?.to ?? 0)">{{ offer.params[0]?.to }} all</button>
+            </div>
+          </div>
+          <div class="steps">
+            <button type="button" class="step" aria-label="less" @click="setAmount(offer, amountOf(offer) - (offer.params[0]?.by ?? 1))">−</button>
+            <b>{{ amountOf(offer) }}</b>
+            <button type="button" class="step" aria-label="more" @click="setAmount(offer, amountOf(offer) + (offer.params[0]?.by ?? 1))">+</button>
+          </div>
+          <button type="button" class="choice flat" :class="{ sent: sent === offer.option }" :disabled="sent !== null" :data-option="offer.option" @click="press(offer)">{{ wordsFor(offer) }}<kbd v-if="keys.get(offer.option)">{{ keys.get(offer.option) }}</kbd></button>
+          <p v-if="reasonFor(offer.option)" class="bubble" role="status">{{ reasonFor(offer.option) }}</p>
+        </div>
+        <div v-else-if="plainValues(offer).length > 0" class="values">
+          <span>{{ plainWords(offer) }}</span>
+          <button v-for="v in plainValues(offer)" :key="v.text" type="button" class="choice" :disabled="sent !== null" :data-option="offer.option" @click="pressValue(offer, v.value)">{{ v.text }}</button>
+          <p v-if="reasonFor(offer.option)" class="bubble" role="status">{{ reasonFor(offer.option) }}</p>
+        </div>
+        <div v-else class="one">
+          <button type="button" class="choice" :class="{ outline: offer.byClock, sent: sent === offer.option, refused: refused?.option === offer.option }" :disabled="sent !== null" :data-option="offer.option" @click="press(offer)">{{ plainWords(offer) }}<template v-if="needsCards(offer)"> …</template><kbd v-if="keys.get(offer.option)">{{ keys.get(offer.option) }}</kbd></button>
+          <p v-if="reasonFor(offer.option)" class="bubble" role="status">{{ reasonFor(offer.option) }}</p>
+        </div>
+      </template>
+      <div v-for="offer in notNow" :key="offer.option" class="one">
+        <button type="button" class="choice not-now" aria-disabled="true" :aria-describedby="`why-${offer.option}`" @click="explained = explained === offer.option ? null : offer.option; emit('forget')">{{ plainWords(offer) }}</button>
+        <span :id="`why-${offer.option}`" class="visually-hidden">Not now: {{ offer.reason }}</span>
+        <p v-if="reasonFor(offer.option)" class="bubble" role="status">{{ reasonFor(offer.option) }}</p>
+      </div>
+    </div>
+  </section>
+</template>
+
+<style scoped>
+.panel {
+  background: var(--abyss);
+  color: var(--mist);
+  border-radius: 20px;
+  padding: 16px 20px;
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 14px 24px;
+  min-height: 86px;
+}
+.turn {
+  flex: 1 1 190px;
+  min-width: 170px;
+}
+.turn h2 {
+  color: var(--paper);
+}
+.calm {
+  color: var(--mist-3);
+}
+.choices {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 12px;
+  align-items: center;
+  justify-content: flex-end;
+}
+.one,
+.values,
+.amount {
+  position: relative;
+}
+.choice {
+  min-height: 46px;
+  padding: 9px 18px;
+  border-radius: 10px;
+  border: 2px solid var(--marigold);
+  background: var(--marigold);
+  color: var(--ink);
+  font-weight: 600;
+  font-size: 15px;
+  display: inline-flex;
+  align-items: center;
+  gap: 8px;
+  white-space: nowrap;
+  cursor: pointer;
+  box-shadow: 0 0 20px 1px #e3a03a40;
+}
+.choice.outline {
+  background: rgb(223 230 234 / 0.06);
+  color: var(--soft-marigold);
+  box-shadow: none;
+}
+.choice.sent,
+.choice.outline.sent {
+  background: var(--sent);
+  border-color: var(--sent);
+  color: #fff4dc;
+  box-shadow: none;
+}
+.choice.refused,
+.amount.refused {
+  box-shadow: 0 0 0 3px var(--refused);
+}
+.choice.not-now {
+  background: none;
+  border-color: rgb(223 230 234 / 0.35);
+  color: var(--mist-3);
+  box-shadow: none;
+}
+.choice:disabled {
+  cursor: progress;
+}
+kbd {
+  font: 500 11px/16px var(--mono);
+  text-transform: uppercase;
+  padding: 0 5px;
+  border-radius: 4px;
+  border: 1px solid currentcolor;
+  opacity: 0.65;
+}
+.amount {
+  display: flex;
+  align-items: stretch;
+  border: 2px solid var(--marigold);
+  border-radius: 10px;
+  background: rgb(223 230 234 / 0.07);
+}
+.slide {
+  width: 170px;
+  padding: 14px 4px 4px 16px;
+}
+.marks {
+  display: flex;
+  justify-content: space-between;
+  font-size: 12px;
+  line-height: 16px;
+  color: var(--mist-2);
+  margin-top: 7px;
+}
+.marks .on {
+  color: #fff;
+  font-weight: 600;
+}
+.marks button {
+  min-height: 24px;
+}
+.steps {
+  display: flex;
+  align-items: center;
+  gap: 8px;
+  padding: 0 12px;
+}
+.steps b {
+  font-size: 17px;
+  min-width: 34px;
+  text-align: center;
+  color: #fff;
+}
+.step {
+  width: 30px;
+  height: 34px;
+  border: 0;
+  border-radius: 8px;
+  background: rgb(223 230 234 / 0.14);
+  color: #fff;
+  font-size: 17px;
+  cursor: pointer;
+}
+.choice.flat {
+  border-radius: 0 6px 6px 0;
+  min-height: 56px;
+  box-shadow: none;
+}
+.amount :deep(.p-slider) {
+  background: rgb(223 230 234 / 0.22);
+  height: 5px;
+}
+.amount :deep(.p-slider-range) {
+  background: var(--marigold);
+}
+.amount :deep(.p-slider-handle) {
+  background: #fff;
+  width: 15px;
+  height: 21px;
+  margin-block-start: -10.5px;
+  border-radius: 0;
+  clip-path: polygon(50% 0, 100% 50%, 50% 100%, 0 50%);
+}
+.amount :deep(.p-slider-handle::before) {
+  display: none;
+}
+.values {
+  display: flex;
+  gap: 8px;
+  align-items: center;
+}
+.bubble {
+  position: absolute;
+  bottom: calc(100% + 10px);
+  right: 0;
+  z-index: 5;
+  width: max-content;
+  max-width: 280px;
+  background: var(--paper);
+  color: var(--ink);
+  border-left: 4px solid var(--vermilion);
+  border-radius: 8px;
+  padding: 8px 12px;
+  font-size: 13px;
+  line-height: 18px;
+  box-shadow: 0 6px 18px #050c1466;
+}
+@media (max-width: 700px) {
+  .panel {
+    border-radius: 20px 20px 0 0;
+    padding: 14px 16px 16px;
+  }
+  .turn {
+    flex-basis: 100%;
+  }
+  .choices {
+    width: 100%;
+    justify-content: stretch;
+  }
+  .choices > * {
+    flex: 1 1 auto;
+  }
+  .amount {
+    flex: 1 1 100%;
+  }
+  .slide {
+    flex: 1;
+    width: auto;
+  }
+  .choice {
+    width: 100%;
+    min-height: 54px;
+    justify-content: center;
+  }
+  .choice.flat {
+    width: auto;
+  }
+}
+</style>

@@ -1,0 +1,176 @@
+<script setup lang="ts">
+import { computed } from 'vue';
+import CardFace from '../parts/CardFace.vue';
+import EmptyPile from '../parts/EmptyPile.vue';
+import type { DrawnPile } from './piles';
+
+const props = defineProps<{
+  pile: DrawnPile;
+  width: number;
+  /** Words of the option that this pile would play. */
+  option?: string | undefined;
+  refused?: string | undefined;
+  /** Positions (from 1) that may be chosen now. */
+  lit?: ReadonlySet<number>;
+  /** The position that was picked up. */
+  held?: number | null;
+  target?: boolean;
+  named?: boolean;
+  /** Greatest width that a fan may take. */
+  room?: number;
+}>();
+const emit = defineEmits<{ pile: []; card: [position: number]; double: [position: number] }>();
+
+const size = computed(() => props.pile.state.size);
+const cards = computed<(string | null)[]>(() => props.pile.state.cards?.slice() ?? new Array<null>(Math.min(size.value, 24)).fill(null));
+const closed = computed(() => new Set(props.pile.state.closed ?? []));
+/** A pile that nobody looks into, or whose cards lie squarely on each other. */
+const isStack = computed(() => size.value > 0 && (props.pile.shape === 'stack' || (props.pile.state.cards === undefined && size.value > 12)) && !(props.pile.state.closed && size.value <= 12));
+const layers = computed(() => Math.min(5, Math.max(1, Math.round(size.value / 60) + 1)));
+const step = computed(() => {
+  const natural = props.pile.shape === 'cascade' ? props.width * 0.48 : props.width * 0.66;
+  const most = props.room === undefined ? Number.POSITIVE_INFINITY : (props.room - props.width) / Math.max(1, cards.value.length - 1);
+  return Math.max(10, Math.min(natural, most));
+});
+const isLit = computed(() => props.option !== undefined || props.target === true);
+const words = computed(() => `${props.pile.label}, ${size.value} ${size.value === 1 ? 'card' : 'cards'}${props.option === undefined ? '' : `: ${props.option}`}`);
+</script>
+
+<template>
+  <div class="pile" :class="{ lit: isLit, refused: refused !== undefined }" :data-pile="pile.path">
+    <div class="body">
+      <button v-if="isLit" type="button" class="touch" :aria-label="words" @click="emit('pile')" />
+      <EmptyPile v-if="size === 0" :width="width" :suit="pile.suit" :label="pile.label" />
+      <div v-else-if="isStack" class="stack" :style="{ width: `${width + (layers - 1) * 2}px`, height: `${width * 1.4 + (layers - 1) * 2.5}px` }">
+        <CardFace
+          v-for="layer in layers"
+          :key="layer"
+          :face="layer === layers ? (cards.at(-1) ?? null) : null"
+          :width="width"
+          :open="layer === layers && closed.has(size)"
+          :style="{ right: `${(layers - layer) * 2}px`, bottom: `${(layers - layer) * 2.5}px` }"
+          :label="layer === layers ? words : ' '"
+          :data-at="layer === layers ? size : undefined"
+        />
+      </div>
+      <div v-else class="fan" :style="{ width: `${width + step * (cards.length - 1)}px`, height: `${width * 1.4}px` }">
+        <component
+          :is="lit?.has(i + 1) ? 'button' : 'span'"
+          v-for="(face, i) in cards"
+          :key="i"
+          :type="lit?.has(i + 1) ? 'button' : undefined"
+          class="place"
+          :class="{ lit: lit?.has(i + 1), held: held === i + 1 }"
+          :aria-pressed="lit?.has(i + 1) ? held === i + 1 : undefined"
+          :style="{ left: `${i * step}px` }"
+          :data-at="i + 1"
+          @click="lit?.has(i + 1) && emit('card', i + 1)"
+          @dblclick="lit?.has(i + 1) && emit('double', i + 1)"
+        >
+          <CardFace :face="face" :width="width" :open="closed.has(i + 1)" />
+        </component>
+      </div>
+      <span v-for="note in pile.notes" :key="note.name" class="note" :title="note.name" :aria-label="`${note.name} ${note.value}`">{{ note.value }}</span>
+    </div>
+    <span v-if="option !== undefined" class="tag" aria-hidden="true">{{ option }}</span>
+    <span v-if="named" class="name">{{ pile.label }} <b v-if="isStack || size === 0">{{ size }}</b></span>
+    <p v-if="refused !== undefined" class="bubble" role="status">{{ refused }}</p>
+  </div>
+</template>
+
+<style scoped>
+.pile {
+  position: relative;
+  display: grid;
+  justify-items: center;
+  gap: 6px;
+}
+.body {
+  position: relative;
+}
+.stack,
+.fan {
+  position: relative;
+}
+.stack > *,
+.place {
+  position: absolute;
+}
+.place {
+  padding: 0;
+  border: 0;
+  background: none;
+  line-height: 0;
+  border-radius: 8px;
+  transition: transform 120ms;
+}
+button.place {
+  cursor: pointer;
+}
+.place.lit {
+  box-shadow: 0 0 0 3px var(--marigold), 0 0 20px 3px #e3a03a73;
+}
+.place.held {
+  transform: translateY(-13px) rotate(-2.5deg);
+  box-shadow: 0 0 0 2px #fff, 0 18px 34px 6px #050c1499;
+}
+.touch {
+  position: absolute;
+  inset: -8px;
+  z-index: 2;
+  border: 0;
+  background: none;
+  border-radius: 12px;
+  box-shadow: 0 0 0 3px var(--marigold), 0 0 20px 3px #e3a03a73;
+  cursor: pointer;
+}
+.refused .touch,
+.refused .body {
+  border-radius: 12px;
+  box-shadow: 0 0 0 3px var(--refused);
+}
+.tag {
+  background: var(--marigold);
+  color: var(--ink);
+  font-weight: 600;
+  font-size: 13px;
+  line-height: 18px;
+  padding: 2px 14px;
+  border-radius: 6px;
+  margin-top: 6px;
+}
+.name {
+  color: var(--mist-2);
+  font-size: 13px;
+  line-height: 18px;
+  text-align: center;
+}
+.name b {
+  color: var(--paper);
+  font-weight: 600;
+}
+.note {
+  position: absolute;
+  left: calc(100% + 8px);
+  top: 0;
+  background: var(--abyss);
+  color: var(--paper);
+  font: 600 17px/26px var(--serif);
+  padding: 0 9px;
+  border-radius: 6px;
+}
+.bubble {
+  position: absolute;
+  top: calc(100% + 6px);
+  z-index: 5;
+  width: max-content;
+  max-width: 240px;
+  background: var(--paper);
+  color: var(--ink);
+  border-left: 4px solid var(--vermilion);
+  border-radius: 8px;
+  padding: 8px 12px;
+  font-size: 13px;
+  line-height: 18px;
+}
+</style>

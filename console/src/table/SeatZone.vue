@@ -1,0 +1,157 @@
+<script setup lang="ts">
+import type { Plan, TableView } from '@wily-jester/protocol';
+import { computed } from 'vue';
+import CounterStack from '../parts/CounterStack.vue';
+import SeatMark from '../parts/SeatMark.vue';
+import PileView from './PileView.vue';
+import { type DrawnPile, pilesOf } from './piles';
+
+const props = defineProps<{
+  view: TableView;
+  plan: Plan;
+  seat: number;
+  own: boolean;
+  bot: string | null;
+  cardWidth: number;
+  room: number;
+  lit: (pile: DrawnPile) => ReadonlySet<number>;
+  held: string | null;
+  targets: ReadonlySet<string>;
+  optionOn: (path: string) => string | undefined;
+}>();
+const emit = defineEmits<{ pile: [path: string]; card: [handle: string]; double: [handle: string] }>();
+
+const shown = computed(() => props.view.seats.find((s) => s.seat === props.seat));
+const piles = computed(() => props.plan.piles.filter((pile) => pile.of === 'seat').flatMap((pile) => pilesOf(props.view, props.plan, pile.name, props.seat)));
+const asked = computed(() => props.view.waiting.kind === 'ask' && props.view.waiting.seats?.includes(props.seat) === true);
+const answered = computed(() => props.view.waiting.answered?.includes(props.seat) === true);
+const counters = computed(() => Object.entries(shown.value?.values ?? {}).filter(([name]) => props.plan.counters.includes(name)));
+const figures = computed(() => Object.entries(shown.value?.values ?? {}).filter(([name]) => !props.plan.counters.includes(name)));
+const seatNotes = computed(() => props.view.notes[`seat/${props.seat}`] ?? []);
+const heldAt = (path: string): number | null => {
+  const [pile, at] = (props.held ?? '').split('#');
+  return pile === path ? Number(at) : null;
+};
+const won = computed(() => props.view.result?.winners.includes(props.seat) === true);
+</script>
+
+<template>
+  <section class="seat" :class="{ own, asked }" :aria-label="`${shown?.name}${own ? ', you' : ''}`" :data-seat="seat">
+    <div class="hands">
+      <PileView
+        v-for="pile in piles"
+        :key="pile.path"
+        :pile="pile"
+        :width="cardWidth"
+        :room="room"
+        :lit="lit(pile)"
+        :held="heldAt(pile.path)"
+        :target="targets.has(pile.path)"
+        :option="optionOn(pile.path)"
+        @pile="emit('pile', pile.path)"
+        @card="emit('card', `${pile.path}#${$event}`)"
+        @double="emit('double', `${pile.path}#${$event}`)"
+      />
+    </div>
+    <div class="who">
+      <SeatMark :seat="seat" :width="own ? 30 : 26" />
+      <div>
+        <b class="serif">{{ shown?.name }}<template v-if="own">, you</template></b>
+        <span v-for="[name, value] in figures" :key="name">{{ value }} {{ plan.labels.seat[name] }}</span>
+        <span v-for="note in seatNotes" :key="note.name">{{ note.value }}</span>
+        <span v-if="shown && shown.score !== 0 && figures.length === 0">score {{ shown.score }}</span>
+        <span v-if="won" class="won">wins</span>
+        <span v-else-if="answered">has answered</span>
+        <span v-else-if="asked && bot" class="thinking"><i /><i /><i /><span class="visually-hidden">thinking</span></span>
+        <span v-else-if="asked && !own">is asked</span>
+      </div>
+      <template v-for="[name, value] in counters" :key="name"><CounterStack v-if="Number(value) > 0" :amount="Number(value)" :label="plan.labels.seat[name] ?? name" /></template>
+    </div>
+  </section>
+</template>
+
+<style scoped>
+.seat {
+  display: grid;
+  justify-items: center;
+  gap: 10px;
+  padding: 10px 12px;
+  border-radius: 16px;
+  color: var(--mist-2);
+}
+.seat.asked:not(.own) {
+  box-shadow: 0 0 0 2px var(--marigold);
+}
+.hands {
+  display: flex;
+  flex-wrap: wrap;
+  justify-content: center;
+  gap: 12px;
+  padding-right: 36px;
+}
+.own .hands {
+  padding-left: 36px;
+}
+.who {
+  display: flex;
+  align-items: center;
+  gap: 12px;
+}
+.who > div {
+  display: grid;
+  font-size: 13px;
+  line-height: 18px;
+}
+.who b {
+  color: var(--paper);
+  font-size: 16px;
+  line-height: 19px;
+  max-width: 180px;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+.own .who b {
+  font-size: 18px;
+  line-height: 22px;
+}
+.won {
+  color: var(--soft-teal);
+  font-weight: 600;
+}
+.thinking {
+  display: flex;
+  gap: 5px;
+  height: 18px;
+  align-items: center;
+}
+.thinking i {
+  width: 8px;
+  height: 12px;
+  background: var(--mist);
+  clip-path: polygon(50% 0, 100% 50%, 50% 100%, 0 50%);
+  animation: fade 1.2s infinite;
+}
+.thinking i:nth-child(2) {
+  animation-delay: 0.2s;
+}
+.thinking i:nth-child(3) {
+  animation-delay: 0.4s;
+}
+@keyframes fade {
+  0%,
+  60%,
+  100% {
+    opacity: 0.25;
+  }
+  30% {
+    opacity: 1;
+  }
+}
+@media (prefers-reduced-motion: reduce) {
+  .thinking i {
+    animation: none;
+    opacity: 0.7;
+  }
+}
+</style>

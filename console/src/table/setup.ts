@@ -1,0 +1,32 @@
+import type { OpenTable, Plan } from '@wily-jester/protocol';
+
+/** The regulars of the house, who fill the seats. */
+export const REGULARS = ['Wren', 'Otter', 'Heron', 'Pike', 'Teal', 'Newt', 'Moth', 'Vole', 'Seat 9', 'Seat 10', 'Seat 11', 'Seat 12'];
+
+export interface SeatForm {
+  name: string;
+  /** A bot of the sheet, or nobody: then a person plays. */
+  bot: string | null;
+}
+
+/** The seats that a new table has at first: one person, one bot where the game allows two. */
+export function firstSeats(plan: Plan): SeatForm[] {
+  const count = plan.seats.includes(2) ? 2 : (plan.seats[0] ?? 1);
+  return REGULARS.slice(0, count).map((name, i) => ({ name, bot: i === 0 ? null : (plan.bots[0] ?? null) }));
+}
+
+/** The settings as the sheet says them. */
+export const firstSettings = (plan: Plan): Record<string, number | boolean | string> => Object.fromEntries(plan.settings.map((s) => [s.name, s.standard]));
+
+/** What is sent to open a table. */
+export function wishFor(hash: string, seats: readonly SeatForm[], settings: Readonly<Record<string, number | boolean | string>>, clocks: boolean): OpenTable {
+  return { sheet: hash, seats: seats.map(({ name, bot }) => (bot === null ? { name } : { name, bot })), settings: { ...settings }, clocks };
+}
+
+/** `1 to 5 seats`, `2 seats`. */
+export function seatsText(counts: readonly number[]): string {
+  const first = counts[0] ?? 1;
+  const last = counts.at(-1) ?? first;
+  if (counts.length === 1) return first === 1 ? '1 seat' : `${first} seats`;
+  return counts.length > 2 ? `${first} to ${last} seats` : `${first} or ${last} seats`;
+}
