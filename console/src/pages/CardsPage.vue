@@ -40,7 +40,7 @@ const stage = ref<HTMLElement | null>(null);
 
 const dealt = computed(() => hands.value.length > 0);
 const total = computed(() => pack.value.length + hands.value.reduce((sum, hand) => sum + hand.length, 0));
-const cardWidth = computed(() => (total.value > 60 || dealt.value ? 58 : 76));
+const cardWidth = computed(() => (dealt.value ? 58 : 64));
 const facesUp = computed(() => pack.value.filter((card) => card.up).length);
 
 /** Lays out the deck anew, in deck order, face up. */
@@ -205,7 +205,7 @@ function arrows(event: KeyboardEvent): void {
 .page {
   flex: 1;
   display: grid;
-  grid-template-columns: 340px 1fr;
+  grid-template-columns: 316px minmax(0, 1fr);
 }
 .tools {
   background: var(--paper);
@@ -258,7 +258,7 @@ label :deep(.p-inputnumber-input) {
   color: var(--ink-2);
 }
 .stage {
-  padding: 20px 28px 32px;
+  padding: 20px 24px 32px;
   color: var(--mist);
   background: radial-gradient(ellipse 90% 80% at 50% 30%, #2b4860, var(--night) 70%);
 }
@@ -275,7 +275,8 @@ label :deep(.p-inputnumber-input) {
 .grid {
   display: grid;
   grid-template-columns: repeat(auto-fill, var(--w));
-  gap: 10px;
+  justify-content: start;
+  gap: 10px 6px;
 }
 .grid button,
 .fan button {

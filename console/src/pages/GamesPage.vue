@@ -100,7 +100,7 @@ watch(
 .page {
   flex: 1;
   display: grid;
-  grid-template-columns: minmax(280px, 41fr) 59fr;
+  grid-template-columns: minmax(280px, 30fr) minmax(0, 70fr);
 }
 .list {
   padding: 20px 24px 32px 28px;
@@ -117,7 +117,7 @@ watch(
   color: var(--paper);
 }
 .find {
-  width: 196px;
+  width: 150px;
   background: rgb(223 230 234 / 0.1);
   border-color: rgb(223 230 234 / 0.2);
   color: var(--paper);
@@ -130,7 +130,7 @@ ul {
   margin: 0;
   padding: 0;
   display: grid;
-  grid-template-columns: repeat(auto-fill, minmax(214px, 1fr));
+  grid-template-columns: repeat(auto-fill, minmax(158px, 1fr));
   gap: 12px;
 }
 .tile {
@@ -191,6 +191,8 @@ ul {
   margin: 2px 0 8px;
   max-width: 70ch;
 }
+.detail :deep(.p-tablist),
+.detail :deep(.p-tablist-viewport),
 .detail :deep(.p-tablist-tab-list),
 .detail :deep(.p-tablist-content) {
   background: none;
@@ -204,7 +206,7 @@ ul {
 }
 .columns {
   display: grid;
-  grid-template-columns: minmax(0, 1fr) 232px;
+  grid-template-columns: minmax(0, 1fr) 246px;
   gap: 26px;
   margin-top: 16px;
   align-items: start;

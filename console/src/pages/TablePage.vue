@@ -320,13 +320,15 @@ const fault = computed(() => table.value?.fault ?? null);
 }
 .stage {
   position: relative;
-  flex: 1 1 auto;
-  min-height: 330px;
+  flex: 1 1 0;
+  min-height: 0;
   display: grid;
   grid-template-columns: minmax(0, 1fr) minmax(0, 1.55fr) minmax(0, 1fr);
   grid-template-rows: 1fr auto;
 }
-.stage > * {
+.sides,
+.middle,
+.mine {
   position: relative;
 }
 .sides {

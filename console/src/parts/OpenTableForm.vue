@@ -12,6 +12,7 @@ import { client } from '../session';
 import { firstSeats, firstSettings, REGULARS, type SeatForm, wishFor } from '../table/setup';
 import SeatMark from './SeatMark.vue';
 
+const PERSON = ' person';
 const props = defineProps<{ sheet: Sheet }>();
 const router = useRouter();
 const seats = ref<SeatForm[]>([]);
@@ -31,7 +32,7 @@ watch(
   { immediate: true },
 );
 const most = computed(() => Math.max(...plan.value.seats));
-const holders = computed(() => [{ name: 'a person', bot: '' }, ...plan.value.bots.map((bot) => ({ name: `bot ${bot}`, bot }))]);
+const holders = computed(() => [{ name: 'a person', bot: PERSON }, ...plan.value.bots.map((bot) => ({ name: `bot ${bot}`, bot }))]);
 
 function add(): void {
   const name = REGULARS.find((regular) => !seats.value.some((seat) => seat.name === regular)) ?? 'Guest';
@@ -63,7 +64,7 @@ const sentence = (text: string): string => text.charAt(0).toUpperCase() + text.s
       <div v-for="(seat, i) in seats" :key="i" class="seat">
         <SeatMark :seat="i + 1" :width="24" />
         <InputText v-model="seat.name" :aria-label="`Name of seat ${i + 1}`" maxlength="24" />
-        <Select :model-value="seat.bot ?? ''" :options="holders" option-label="name" option-value="bot" :aria-label="`Who plays seat ${i + 1}`" @update:model-value="seat.bot = $event || null" />
+        <Select :model-value="seat.bot ?? PERSON" :options="holders" option-label="name" option-value="bot" :aria-label="`Who plays seat ${i + 1}`" @update:model-value="seat.bot = $event === PERSON ? null : $event" />
         <button v-if="seats.length > 1" type="button" class="quiet remove" :aria-label="`Remove ${seat.name}`" @click="seats.splice(i, 1)">×</button>
       </div>
       <button v-if="seats.length < most" type="button" class="quiet add" @click="add">+ add a seat</button>
@@ -174,5 +175,6 @@ label {
   min-height: 46px;
   position: sticky;
   bottom: 12px;
+  box-shadow: 0 0 0 12px var(--paper);
 }
 </style>

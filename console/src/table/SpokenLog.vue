@@ -122,7 +122,7 @@ small {
   background: #f7e3bd;
   border-radius: 8px;
   padding: 6px 10px;
-  margin: 6px -10px 0;
+  margin: 6px 0 0;
 }
 .past {
   border-top: 1px solid var(--line);
