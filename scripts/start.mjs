@@ -3,7 +3,7 @@ import { spawn } from 'node:child_process';
 import { join, resolve } from 'node:path';
 import { parseArgs } from 'node:util';
 import { DATABASE_PROGRAMS, startDatabase } from './lib/database.mjs';
-import { checkNode, fail, needBuild, needModules, needPrograms, ROOT, say, Stop } from './lib/machine.mjs';
+import { checkNode, fail, needBuild, needModules, needPrograms, ROOT, Stop, say } from './lib/machine.mjs';
 
 const HELP = `npm start -- [--port N] [--data FOLDER] [--db-url mariadb://…]
 
@@ -14,7 +14,14 @@ Starts Wily Jester on this machine. The same can be said with WILY_PORT, WILY_DA
 
 function readOptions() {
   try {
-    const { values } = parseArgs({ options: { port: { type: 'string' }, data: { type: 'string' }, 'db-url': { type: 'string' }, help: { type: 'boolean', short: 'h' } } });
+    const { values } = parseArgs({
+      options: {
+        port: { type: 'string' },
+        data: { type: 'string' },
+        'db-url': { type: 'string' },
+        help: { type: 'boolean', short: 'h' },
+      },
+    });
     return values;
   } catch (error) {
     process.stderr.write(`${error.message}\n\n${HELP}\n`);
@@ -71,7 +78,10 @@ async function main() {
   });
   const { code, signal } = await ended;
   await database?.stop();
-  if (!stopping) throw new Stop(`The service ended by itself (${signal ?? code}). Nothing that was acknowledged is lost: npm start goes on.`);
+  if (!stopping)
+    throw new Stop(
+      `The service ended by itself (${signal ?? code}). Nothing that was acknowledged is lost: npm start goes on.`,
+    );
 }
 
 main().then(() => process.exit(0), fail);

@@ -10,8 +10,10 @@ export const rehearsalsOf = (file: string): string => file.replace(/\.motley$/, 
 
 /** Reads a file that somebody named. @throws Exit which says what is there instead */
 export async function readText(file: string): Promise<string> {
-  if (!existsSync(file)) throw new Exit(`There is no file ${file}.`, WRONG_USE, 'Make a sheet to start from with: ./wily new NAME');
-  if ((await stat(file)).isDirectory()) throw new Exit(`${file} is a folder; a sheet is a file such as game.motley.`, WRONG_USE);
+  if (!existsSync(file))
+    throw new Exit(`There is no file ${file}.`, WRONG_USE, 'Make a sheet to start from with: ./wily new NAME');
+  if ((await stat(file)).isDirectory())
+    throw new Exit(`${file} is a folder; a sheet is a file such as game.motley.`, WRONG_USE);
   return readFile(file, 'utf8');
 }
 
@@ -29,5 +31,9 @@ export async function programIn(file: string): Promise<{ program: Program; sourc
   const { program, source, problems } = await readSheet(file);
   if (program) return { program, source };
   const errors = problems.filter((p) => p.severity === 'error');
-  throw new Exit(problemLines(errors, file, source).join('\n'), NO, `Mend the sheet, and look again with: ./wily check ${file}`);
+  throw new Exit(
+    problemLines(errors, file, source).join('\n'),
+    NO,
+    `Mend the sheet, and look again with: ./wily check ${file}`,
+  );
 }

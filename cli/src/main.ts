@@ -38,7 +38,8 @@ function exitCodeFor(error: unknown): number {
   if (error instanceof ServiceError) {
     const { detail, line, problems } = error.problem;
     complain(line === undefined || detail.includes(`ine ${line}`) ? detail : `${detail} (line ${line} of the sheet)`);
-    for (const problem of problems?.slice(1) ?? []) complain(`  line ${problem.line}, column ${problem.column}: ${problem.message}`);
+    for (const problem of problems?.slice(1) ?? [])
+      complain(`  line ${problem.line}, column ${problem.column}: ${problem.message}`);
     return error.kind === 'malformed' ? WRONG_USE : NO;
   }
   if (error instanceof Unreachable) {

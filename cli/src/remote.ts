@@ -25,7 +25,8 @@ export function remote(command: Command): Command {
 /** The client that a command's options ask for. @throws Exit where no key is to be found */
 export function clientFor(options: RemoteOptions): Client {
   const address = options.address ?? `http://127.0.0.1:${process.env.WILY_PORT ?? '4790'}`;
-  if (!/^https?:\/\//.test(address)) throw new Exit(`--address is a web address such as http://127.0.0.1:4790, not "${address}".`, WRONG_USE);
+  if (!/^https?:\/\//.test(address))
+    throw new Exit(`--address is a web address such as http://127.0.0.1:4790, not "${address}".`, WRONG_USE);
   return new Client({ address: address.replace(/\/$/, ''), key: options.key ?? process.env.WILY_KEY ?? keyInData() });
 }
 
@@ -34,7 +35,11 @@ function keyInData(): string {
   try {
     return readFileSync(file, 'utf8').trim();
   } catch {
-    throw new Exit(`There is no key: ${file} cannot be read.`, NO, 'Start the service once with "npm start", or give --key.');
+    throw new Exit(
+      `There is no key: ${file} cannot be read.`,
+      NO,
+      'Start the service once with "npm start", or give --key.',
+    );
   }
 }
 
@@ -42,5 +47,8 @@ function keyInData(): string {
 export function seatIn(table: TableSummary, word: string): number {
   const seat = table.seats.find((s) => String(s.seat) === word || s.name.toLowerCase() === word.toLowerCase());
   if (seat) return seat.seat;
-  throw new Exit(`There is no seat "${word}" at this table. There ${table.seats.length === 1 ? 'is' : 'are'} ${table.seats.map((s) => `${s.seat} ${s.name}`).join(', ')}.`, WRONG_USE);
+  throw new Exit(
+    `There is no seat "${word}" at this table. There ${table.seats.length === 1 ? 'is' : 'are'} ${table.seats.map((s) => `${s.seat} ${s.name}`).join(', ')}.`,
+    WRONG_USE,
+  );
 }

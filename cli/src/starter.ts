@@ -1,5 +1,7 @@
 /** A small game that works: two or more seats draw a card each round, and the higher one scores. */
-export const starterSheet = (title: string): string => `// ${title}: every round each seat draws or stays out, and the highest card drawn scores.
+export const starterSheet = (
+  title: string,
+): string => `// ${title}: every round each seat draws or stays out, and the highest card drawn scores.
 game "${title}" for 2 to 5 seats {
 
   setting rounds: 1..20 = 5   "rounds to play"

@@ -9,10 +9,19 @@ export function argsFrom(offer: OfferedOption, words: readonly string[]): Record
     const param = name === undefined ? offer.params[i] : offer.params.find((p) => p.name === name);
     if (!param) {
       const takes = offer.params.map((p) => p.name).join(', ');
-      throw new Exit(`"${offer.option}" takes no "${word}".`, WRONG_USE, takes ? `It takes ${takes}.` : 'It takes nothing.');
+      throw new Exit(
+        `"${offer.option}" takes no "${word}".`,
+        WRONG_USE,
+        takes ? `It takes ${takes}.` : 'It takes nothing.',
+      );
     }
     const given = text ?? word;
-    args[param.name] = param.type === 'int' || param.type === 'seat' ? numberOr(given) : param.type === 'flag' ? given === 'yes' || given === 'true' : given;
+    args[param.name] =
+      param.type === 'int' || param.type === 'seat'
+        ? numberOr(given)
+        : param.type === 'flag'
+          ? given === 'yes' || given === 'true'
+          : given;
   }
   return args;
 }

@@ -1,37 +1,23 @@
 import type {
-  Check, Choice, Chosen, Health, Offers, Opened, OpenTable, Plan, ProblemDetails, Session, Sheet, SheetSummary, SheetText, Step, TableSummary, TableView,
+  Check,
+  Choice,
+  Chosen,
+  Health,
+  Offers,
+  Opened,
+  OpenTable,
+  Plan,
+  ProblemDetails,
+  Session,
+  Sheet,
+  SheetSummary,
+  SheetText,
+  Step,
+  TableSummary,
+  TableView,
 } from '@wily-jester/protocol';
 import { Follow, type FollowOptions } from './follow.js';
-
-/** An answer that is an error: problem details (RFC 9457). */
-export class ServiceError extends Error {
-  override readonly name = 'ServiceError';
-  constructor(readonly problem: ProblemDetails) {
-    super(problem.detail);
-  }
-  get status(): number {
-    return this.problem.status;
-  }
-  /** The last part of the problem's type: `stale`, `refused` … */
-  get kind(): string {
-    return this.problem.type.split(':').at(-1) ?? '';
-  }
-}
-
-/** The service did not answer at all. */
-export class Unreachable extends Error {
-  override readonly name = 'Unreachable';
-}
-
-export interface ClientOptions {
-  /** `http://127.0.0.1:4790`; empty in a page that the service serves itself. */
-  readonly address: string;
-  /** A developer, seat or watch key; absent where a cookie says who you are. */
-  readonly key?: string | undefined;
-}
-
-/** Who looks: a seat's number, what everybody sees, or all hands open. */
-export type Viewer = number | 'watch' | 'open';
+import { type ClientOptions, ServiceError, Unreachable, type Viewer } from './options.js';
 
 const query = (values: Readonly<Record<string, string | number | undefined>>): string => {
   const pairs = Object.entries(values).filter((pair): pair is [string, string | number] => pair[1] !== undefined);
@@ -53,9 +39,16 @@ export class Client {
     if (body !== undefined) headers['content-type'] = 'application/json';
     let response: Response;
     try {
-      response = await fetch(`${this.options.address}${path}`, { method, headers, ...(body === undefined ? {} : { body: JSON.stringify(body) }) });
+      response = await fetch(`${this.options.address}${path}`, {
+        method,
+        headers,
+        ...(body === undefined ? {} : { body: JSON.stringify(body) }),
+      });
     } catch (error) {
-      throw new Unreachable(`There is no answer from ${this.options.address || 'the service'}. Is it running? "npm start" starts it.`, { cause: error });
+      throw new Unreachable(
+        `There is no answer from ${this.options.address || 'the service'}. Is it running? "npm start" starts it.`,
+        { cause: error },
+      );
     }
     if (response.ok || (response.headers.get('content-type') ?? '').includes('application/json')) return response;
     throw new ServiceError(await problemIn(response));
@@ -127,6 +120,11 @@ async function problemIn(response: Response): Promise<ProblemDetails> {
   try {
     return (await response.json()) as ProblemDetails;
   } catch {
-    return { type: 'urn:wily-jester:problem:internal', title: 'No readable answer', status: response.status, detail: `The service answered ${response.status} without saying why.` };
+    return {
+      type: 'urn:wily-jester:problem:internal',
+      title: 'No readable answer',
+      status: response.status,
+      detail: `The service answered ${response.status} without saying why.`,
+    };
   }
 }

@@ -1,6 +1,15 @@
-import type { Choice, Chosen, ServerMessage, SpokenLine, Step, StepEvent, TableSummary, TableView } from '@wily-jester/protocol';
+import type {
+  Choice,
+  Chosen,
+  ServerMessage,
+  SpokenLine,
+  Step,
+  StepEvent,
+  TableSummary,
+  TableView,
+} from '@wily-jester/protocol';
 import jsonPatch, { type Operation } from 'fast-json-patch';
-import { type ClientOptions, ServiceError, Unreachable, type Viewer } from './client.js';
+import { type ClientOptions, ServiceError, Unreachable, type Viewer } from './options.js';
 
 /** What a follower is told. */
 export interface FollowOptions {
@@ -47,7 +56,10 @@ export class Follow {
   private ended = false;
   private wait = SHORTEST_WAIT;
   private timer: ReturnType<typeof setTimeout> | undefined;
-  private readonly pending = new Map<string, { choice: Choice; done: (chosen: Chosen) => void; failed: (error: Error) => void }>();
+  private readonly pending = new Map<
+    string,
+    { choice: Choice; done: (chosen: Chosen) => void; failed: (error: Error) => void }
+  >();
 
   constructor(
     private readonly client: ClientOptions,
@@ -78,7 +90,14 @@ export class Follow {
   private hello(socket: Socket): void {
     const { key } = this.client;
     const { as } = this.options;
-    socket.send(JSON.stringify({ type: 'hello', ...(key === undefined ? {} : { key }), ...(as === undefined ? {} : { as }), ...(this.view ? { from: this.view.number } : {}) }));
+    socket.send(
+      JSON.stringify({
+        type: 'hello',
+        ...(key === undefined ? {} : { key }),
+        ...(as === undefined ? {} : { as }),
+        ...(this.view ? { from: this.view.number } : {}),
+      }),
+    );
     this.greeted = true;
     // Choices without an answer go again under the same word: they count once.
     for (const { choice } of this.pending.values()) socket.send(JSON.stringify({ type: 'choose', choice }));
@@ -111,7 +130,12 @@ export class Follow {
         if (!this.view || message.number === undefined) return;
         // A patch makes a new document, so that what somebody still holds stays as it was.
         this.view = jsonPatch.applyPatch(this.view, (message.patch ?? []) as Operation[], false, false).newDocument;
-        const step: Step = { number: message.number, events: (message.events ?? []) as StepEvent[], lines: (message.lines ?? []) as SpokenLine[], scores: message.scores ?? [] };
+        const step: Step = {
+          number: message.number,
+          events: (message.events ?? []) as StepEvent[],
+          lines: (message.lines ?? []) as SpokenLine[],
+          scores: message.scores ?? [],
+        };
         this.options.onView?.(this.view, [step], false);
         return;
       }
@@ -146,7 +170,8 @@ export class Follow {
         return;
       }
       this.pending.set(choice.once, { choice, done, failed });
-      if (this.greeted && this.socket?.readyState === OPEN) this.socket.send(JSON.stringify({ type: 'choose', choice }));
+      if (this.greeted && this.socket?.readyState === OPEN)
+        this.socket.send(JSON.stringify({ type: 'choose', choice }));
     });
   }
 

@@ -2,7 +2,7 @@
 import { onMounted, ref } from 'vue';
 import { RouterLink, RouterView, useRoute } from 'vue-router';
 import KeyGate from './parts/KeyGate.vue';
-import Notice from './parts/Notice.vue';
+import PageNotice from './parts/PageNotice.vue';
 import { greet, role } from './session';
 
 const route = useRoute();
@@ -40,9 +40,9 @@ const pages = [
       <RouterLink v-for="page in pages" :key="page.to" :to="page.to" :class="{ on: route.path.startsWith(page.to) }">{{ page.name }}</RouterLink>
     </nav>
   </header>
-  <Notice v-if="unreachable" tone="fault" title="The service does not answer" text="Start it with npm start, then try again. Nothing is lost.">
+  <PageNotice v-if="unreachable" tone="fault" title="The service does not answer" text="Start it with npm start, then try again. Nothing is lost.">
     <button type="button" class="notice-button" @click="start">Try again</button>
-  </Notice>
+  </PageNotice>
   <KeyGate v-else-if="role === 'nobody'" />
   <RouterView v-else-if="role !== null" :key="String(route.name)" />
 </template>

@@ -6,10 +6,25 @@ export const router = createRouter({
   routes: [
     { path: '/', redirect: '/games' },
     { path: '/cards', name: 'cards', component: () => import('./pages/CardsPage.vue'), meta: { title: 'Cards' } },
-    { path: '/games/:sheet?', name: 'games', component: () => import('./pages/GamesPage.vue'), meta: { title: 'Games' } },
+    {
+      path: '/games/:sheet?',
+      name: 'games',
+      component: () => import('./pages/GamesPage.vue'),
+      meta: { title: 'Games' },
+    },
     { path: '/tables', name: 'tables', component: () => import('./pages/TablesPage.vue'), meta: { title: 'Tables' } },
-    { path: '/tables/:table', name: 'table', component: () => import('./pages/TablePage.vue'), meta: { title: 'Table' } },
-    { path: '/:rest(.*)*', name: 'nowhere', component: () => import('./pages/NowherePage.vue'), meta: { title: 'Nothing here' } },
+    {
+      path: '/tables/:table',
+      name: 'table',
+      component: () => import('./pages/TablePage.vue'),
+      meta: { title: 'Table' },
+    },
+    {
+      path: '/:rest(.*)*',
+      name: 'nowhere',
+      component: () => import('./pages/NowherePage.vue'),
+      meta: { title: 'Nothing here' },
+    },
   ],
 });
 router.afterEach((to) => {

@@ -19,6 +19,13 @@ export { State } from './engine/state.js';
 export type { Line } from './engine/telling.js';
 export type { Value } from './engine/values.js';
 export type { PilesView, PileView, SeatView, View, Waiting } from './engine/view.js';
-export { type Rehearsal, type RehearsalResult, type RehearsalStep, type RehearsedChoice, rehearse, type Side } from './play/rehearsal.js';
-export { type By, type Header, isPlayed, type Played, replay, ReplayError, type Row, Table } from './play/table.js';
+export {
+  type Rehearsal,
+  type RehearsalResult,
+  type RehearsalStep,
+  type RehearsedChoice,
+  rehearse,
+  type Side,
+} from './play/rehearsal.js';
+export { type By, type Header, isPlayed, type Played, ReplayError, type Row, replay, Table } from './play/table.js';
 export * from './program/types.js';

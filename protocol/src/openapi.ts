@@ -1,11 +1,26 @@
-import * as schemas from './schemas.js';
+import * as schemas from './schemas/index.js';
 
 const json = (schema: object): object => ({ content: { 'application/json': { schema } } });
 const answer = (description: string, schema: object): object => ({ description, ...json(schema) });
-const problem = (description: string): object => ({ description, content: { 'application/problem+json': { schema: { $ref: '#/components/schemas/Problem' } } } });
+const problem = (description: string): object => ({
+  description,
+  content: { 'application/problem+json': { schema: { $ref: '#/components/schemas/Problem' } } },
+});
 const ref = (name: string): object => ({ $ref: `#/components/schemas/${name}` });
-const inPath = (name: string, description: string): object => ({ name, in: 'path', required: true, description, schema: { type: 'string' } });
-const inQuery = (name: string, description: string): object => ({ name, in: 'query', required: false, description, schema: { type: 'string' } });
+const inPath = (name: string, description: string): object => ({
+  name,
+  in: 'path',
+  required: true,
+  description,
+  schema: { type: 'string' },
+});
+const inQuery = (name: string, description: string): object => ({
+  name,
+  in: 'query',
+  required: false,
+  description,
+  schema: { type: 'string' },
+});
 
 const tableId = inPath('table', 'The table');
 const as = inQuery('as', 'Developer keys: a seat\'s number, "watch" or "open"');
@@ -18,46 +33,177 @@ export const openapi = {
   info: {
     title: 'Wily Jester',
     version: '0.1.0',
-    description: 'Tables for card games whose rules are written in Motley. Every error is a problem (RFC 9457). A live table also speaks over the WebSocket /api/tables/{table}/live.',
+    description:
+      'Tables for card games whose rules are written in Motley. Every error is a problem (RFC 9457). A live table also speaks over the WebSocket /api/tables/{table}/live.',
     license: { name: 'MIT', identifier: 'MIT' },
   },
   servers: [{ url: '/' }],
   components: {
     securitySchemes: { key: { type: 'http', scheme: 'bearer', description: 'A developer, seat or watch key' } },
     schemas: {
-      Problem: schemas.problemSchema, SheetText: schemas.sheetTextSchema, Check: schemas.checkSchema, SheetList: schemas.sheetListSchema,
-      Sheet: schemas.sheetSchema, Plan: schemas.planSchema, OpenTable: schemas.openTableSchema, Opened: schemas.openedSchema,
-      TableSummary: schemas.tableSummarySchema, TableList: schemas.tableListSchema, View: schemas.viewSchema, Choice: schemas.choiceSchema,
-      Chosen: schemas.chosenSchema, Offers: schemas.offersSchema, Steps: schemas.stepsSchema, Health: schemas.healthSchema,
-      Session: schemas.sessionSchema, ServerMessage: schemas.serverMessageSchema, ClientMessage: schemas.clientMessageSchema,
+      Problem: schemas.problemSchema,
+      SheetText: schemas.sheetTextSchema,
+      Check: schemas.checkSchema,
+      SheetList: schemas.sheetListSchema,
+      Sheet: schemas.sheetSchema,
+      Plan: schemas.planSchema,
+      OpenTable: schemas.openTableSchema,
+      Opened: schemas.openedSchema,
+      TableSummary: schemas.tableSummarySchema,
+      TableList: schemas.tableListSchema,
+      View: schemas.viewSchema,
+      Choice: schemas.choiceSchema,
+      Chosen: schemas.chosenSchema,
+      Offers: schemas.offersSchema,
+      Steps: schemas.stepsSchema,
+      Health: schemas.healthSchema,
+      Session: schemas.sessionSchema,
+      ServerMessage: schemas.serverMessageSchema,
+      ClientMessage: schemas.clientMessageSchema,
     },
   },
   paths: {
-    '/api/session': { get: { summary: 'What the key that is sent may do', responses: { '200': answer('The role', ref('Session')) } } },
+    '/api/session': {
+      get: { summary: 'What the key that is sent may do', responses: { '200': answer('The role', ref('Session')) } },
+    },
     '/api/sheets': {
-      get: { summary: 'The sheets, newest version of each name', ...keyed, responses: { '200': answer('Sheets', ref('SheetList')), ...COMMON } },
+      get: {
+        summary: 'The sheets, newest version of each name',
+        ...keyed,
+        responses: { '200': answer('Sheets', ref('SheetList')), ...COMMON },
+      },
       post: {
-        summary: 'Add a sheet; the same text is the same version', ...keyed, requestBody: json(ref('SheetText')),
-        responses: { '200': answer('It was there already', ref('Sheet')), '201': answer('Added', ref('Sheet')), '403': problem('Not a developer key'), '422': problem('The sheet has errors, with line and column'), ...COMMON },
+        summary: 'Add a sheet; the same text is the same version',
+        ...keyed,
+        requestBody: json(ref('SheetText')),
+        responses: {
+          '200': answer('It was there already', ref('Sheet')),
+          '201': answer('Added', ref('Sheet')),
+          '403': problem('Not a developer key'),
+          '422': problem('The sheet has errors, with line and column'),
+          ...COMMON,
+        },
       },
     },
-    '/api/sheets/check': { post: { summary: 'Check a sheet without adding it', ...keyed, requestBody: json(ref('SheetText')), responses: { '200': answer('What was found', ref('Check')), ...COMMON } } },
-    '/api/sheets/{sheet}': { get: { summary: 'One sheet with its source and table plan', ...keyed, parameters: [inPath('sheet', 'Hash or name')], responses: { '200': answer('The sheet', ref('Sheet')), '404': problem('No such sheet'), ...COMMON } } },
+    '/api/sheets/check': {
+      post: {
+        summary: 'Check a sheet without adding it',
+        ...keyed,
+        requestBody: json(ref('SheetText')),
+        responses: { '200': answer('What was found', ref('Check')), ...COMMON },
+      },
+    },
+    '/api/sheets/{sheet}': {
+      get: {
+        summary: 'One sheet with its source and table plan',
+        ...keyed,
+        parameters: [inPath('sheet', 'Hash or name')],
+        responses: { '200': answer('The sheet', ref('Sheet')), '404': problem('No such sheet'), ...COMMON },
+      },
+    },
     '/api/tables': {
-      get: { summary: 'All tables, the newest first', ...keyed, responses: { '200': answer('Tables', ref('TableList')), ...COMMON } },
-      post: { summary: 'Open a table', ...keyed, requestBody: json(ref('OpenTable')), responses: { '201': answer('The table with its keys, shown this once', ref('Opened')), '403': problem('Not a developer key'), '404': problem('No such sheet'), '422': problem('Settings or seats do not fit, or the sheet makes a fault before it waits'), ...COMMON } },
+      get: {
+        summary: 'All tables, the newest first',
+        ...keyed,
+        responses: { '200': answer('Tables', ref('TableList')), ...COMMON },
+      },
+      post: {
+        summary: 'Open a table',
+        ...keyed,
+        requestBody: json(ref('OpenTable')),
+        responses: {
+          '201': answer('The table with its keys, shown this once', ref('Opened')),
+          '403': problem('Not a developer key'),
+          '404': problem('No such sheet'),
+          '422': problem('Settings or seats do not fit, or the sheet makes a fault before it waits'),
+          ...COMMON,
+        },
+      },
     },
-    '/api/tables/{table}': { get: { summary: 'What a table is and how it stands', ...keyed, parameters: [tableId], responses: { '200': answer('The table', ref('TableSummary')), '404': problem('No such table'), ...COMMON } } },
-    '/api/tables/{table}/plan': { get: { summary: 'What a client needs to draw the table', ...keyed, parameters: [tableId], responses: { '200': answer('The table plan', ref('Plan')), ...COMMON } } },
-    '/api/tables/{table}/view': { get: { summary: 'The state as the key sees it', ...keyed, parameters: [tableId, as], responses: { '200': answer('The view', ref('View')), '403': problem('This key may not look so'), ...COMMON } } },
+    '/api/tables/{table}': {
+      get: {
+        summary: 'What a table is and how it stands',
+        ...keyed,
+        parameters: [tableId],
+        responses: { '200': answer('The table', ref('TableSummary')), '404': problem('No such table'), ...COMMON },
+      },
+    },
+    '/api/tables/{table}/plan': {
+      get: {
+        summary: 'What a client needs to draw the table',
+        ...keyed,
+        parameters: [tableId],
+        responses: { '200': answer('The table plan', ref('Plan')), ...COMMON },
+      },
+    },
+    '/api/tables/{table}/view': {
+      get: {
+        summary: 'The state as the key sees it',
+        ...keyed,
+        parameters: [tableId, as],
+        responses: { '200': answer('The view', ref('View')), '403': problem('This key may not look so'), ...COMMON },
+      },
+    },
     '/api/tables/{table}/choices': {
-      get: { summary: 'What may be chosen now, and what may not with the reason', ...keyed, parameters: [tableId, inQuery('seat', 'Developer keys: whose choices')], responses: { '200': answer('The offers', ref('Offers')), '403': problem('Watchers choose nothing'), ...COMMON } },
-      post: { summary: 'Choose', ...keyed, parameters: [tableId], requestBody: json(ref('Choice')), responses: { '200': answer('Carried out, once', ref('Chosen')), '403': problem('Not your turn, or not your seat'), '409': problem('Stale: the ask is closed; the current number is given'), '422': problem('Refused by the rules with the reason, or malformed'), '503': problem('The database does not answer; nothing was changed'), ...COMMON } },
+      get: {
+        summary: 'What may be chosen now, and what may not with the reason',
+        ...keyed,
+        parameters: [tableId, inQuery('seat', 'Developer keys: whose choices')],
+        responses: { '200': answer('The offers', ref('Offers')), '403': problem('Watchers choose nothing'), ...COMMON },
+      },
+      post: {
+        summary: 'Choose',
+        ...keyed,
+        parameters: [tableId],
+        requestBody: json(ref('Choice')),
+        responses: {
+          '200': answer('Carried out, once', ref('Chosen')),
+          '403': problem('Not your turn, or not your seat'),
+          '409': problem('Stale: the ask is closed; the current number is given'),
+          '422': problem('Refused by the rules with the reason, or malformed'),
+          '503': problem('The database does not answer; nothing was changed'),
+          ...COMMON,
+        },
+      },
     },
-    '/api/tables/{table}/events': { get: { summary: 'What happened after a number, as the key may know it', ...keyed, parameters: [tableId, inQuery('from', 'Only what came after this number; from the opening when absent'), as], responses: { '200': answer('Steps', ref('Steps')), ...COMMON } } },
-    '/api/tables/{table}/record': { get: { summary: 'The record: a header line, then a line a choice', ...keyed, parameters: [tableId], responses: { '200': { description: 'NDJSON', content: { 'application/x-ndjson': { schema: { type: 'string' } } } }, ...COMMON } } },
-    '/api/tables/{table}/close': { post: { summary: 'Close a table', ...keyed, parameters: [tableId], responses: { '200': answer('Closed', ref('TableSummary')), '403': problem('Not a developer key'), ...COMMON } } },
-    '/health': { get: { summary: 'Whether service and database answer', responses: { '200': answer('Both do', ref('Health')), '503': answer('The database does not', ref('Health')) } } },
-    '/metrics': { get: { summary: 'Figures for Prometheus', responses: { '200': { description: 'Text', content: { 'text/plain': { schema: { type: 'string' } } } } } } },
+    '/api/tables/{table}/events': {
+      get: {
+        summary: 'What happened after a number, as the key may know it',
+        ...keyed,
+        parameters: [tableId, inQuery('from', 'Only what came after this number; from the opening when absent'), as],
+        responses: { '200': answer('Steps', ref('Steps')), ...COMMON },
+      },
+    },
+    '/api/tables/{table}/record': {
+      get: {
+        summary: 'The record: a header line, then a line a choice',
+        ...keyed,
+        parameters: [tableId],
+        responses: {
+          '200': { description: 'NDJSON', content: { 'application/x-ndjson': { schema: { type: 'string' } } } },
+          ...COMMON,
+        },
+      },
+    },
+    '/api/tables/{table}/close': {
+      post: {
+        summary: 'Close a table',
+        ...keyed,
+        parameters: [tableId],
+        responses: { '200': answer('Closed', ref('TableSummary')), '403': problem('Not a developer key'), ...COMMON },
+      },
+    },
+    '/health': {
+      get: {
+        summary: 'Whether service and database answer',
+        responses: { '200': answer('Both do', ref('Health')), '503': answer('The database does not', ref('Health')) },
+      },
+    },
+    '/metrics': {
+      get: {
+        summary: 'Figures for Prometheus',
+        responses: { '200': { description: 'Text', content: { 'text/plain': { schema: { type: 'string' } } } } },
+      },
+    },
   },
 } as const;

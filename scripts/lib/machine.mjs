@@ -17,19 +17,27 @@ export class Stop extends Error {}
 
 export function findProgram(names) {
   const folders = [...(process.env.PATH ?? '').split(':'), '/usr/sbin', '/usr/local/sbin', '/usr/bin'];
-  for (const name of names) for (const folder of folders) if (folder && existsSync(join(folder, name))) return join(folder, name);
+  for (const name of names)
+    for (const folder of folders) if (folder && existsSync(join(folder, name))) return join(folder, name);
   return undefined;
 }
 
 function run(command, args, { quiet = false, env = process.env } = {}) {
-  const done = spawnSync(command, args, { cwd: ROOT, stdio: quiet ? ['ignore', 'pipe', 'pipe'] : 'inherit', env, encoding: 'utf8' });
+  const done = spawnSync(command, args, {
+    cwd: ROOT,
+    stdio: quiet ? ['ignore', 'pipe', 'pipe'] : 'inherit',
+    env,
+    encoding: 'utf8',
+  });
   if (done.error) throw new Stop(`${command} could not be run: ${done.error.message}`);
-  if (done.status !== 0) throw new Stop(`${command} ${args.join(' ')} failed.${quiet ? `\n${done.stdout}${done.stderr}` : ''}`);
+  if (done.status !== 0)
+    throw new Stop(`${command} ${args.join(' ')} failed.${quiet ? `\n${done.stdout}${done.stderr}` : ''}`);
 }
 
 export function checkNode() {
   const [major, minor] = process.versions.node.split('.').map(Number);
-  if (major < 20 || (major === 20 && minor < 19)) throw new Stop(`Node.js 20.19 or newer is needed; this is ${process.versions.node}.`);
+  if (major < 20 || (major === 20 && minor < 19))
+    throw new Stop(`Node.js 20.19 or newer is needed; this is ${process.versions.node}.`);
 }
 
 /** Installs Debian packages whose programs are missing. */
@@ -38,8 +46,10 @@ export function needPrograms(wanted) {
   if (missing.length === 0) return;
   const packages = [...new Set(missing.flatMap((entry) => entry.packages))];
   const byHand = `Install them yourself: apt-get install --no-install-recommends ${packages.join(' ')}`;
-  if (!findProgram(['apt-get'])) throw new Stop(`${packages.join(' and ')} are missing, and this is no Debian machine.\n${byHand}`);
-  if (process.getuid?.() !== 0) throw new Stop(`${packages.join(' and ')} are missing, and installing needs root.\n${byHand}`);
+  if (!findProgram(['apt-get']))
+    throw new Stop(`${packages.join(' and ')} are missing, and this is no Debian machine.\n${byHand}`);
+  if (process.getuid?.() !== 0)
+    throw new Stop(`${packages.join(' and ')} are missing, and installing needs root.\n${byHand}`);
   say(`Installing ${packages.join(', ')} …`);
   const env = { ...process.env, DEBIAN_FRONTEND: 'noninteractive' };
   run('apt-get', ['update', '-qq'], { quiet: true, env });
@@ -58,7 +68,9 @@ function stamp(name, value, work) {
 
 /** `npm ci`, when the lockfile is another one than at the last time. */
 export function needModules() {
-  const lock = createHash('sha256').update(readFileSync(join(ROOT, 'package-lock.json'))).digest('hex');
+  const lock = createHash('sha256')
+    .update(readFileSync(join(ROOT, 'package-lock.json')))
+    .digest('hex');
   stamp('modules', lock, () => {
     say('Installing the npm packages …');
     run('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error']);
@@ -80,7 +92,11 @@ function sourceFiles(folder) {
 
 /** Builds, when a source changed since the last time. */
 export function needBuild() {
-  const files = [...SOURCES.flatMap((folder) => sourceFiles(join(ROOT, folder))), join(ROOT, 'package-lock.json'), join(ROOT, 'tsconfig.base.json')];
+  const files = [
+    ...SOURCES.flatMap((folder) => sourceFiles(join(ROOT, folder))),
+    join(ROOT, 'package-lock.json'),
+    join(ROOT, 'tsconfig.base.json'),
+  ];
   const state = createHash('sha256');
   for (const file of files.sort()) state.update(`${file}\n`).update(readFileSync(file));
   const missing = !existsSync(join(ROOT, 'service/dist/main.js')) || !existsSync(join(ROOT, 'console/dist/index.html'));

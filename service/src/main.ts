@@ -25,6 +25,8 @@ async function main(): Promise<void> {
 main().catch((error: unknown) => {
   const message = error instanceof Error ? error.message : String(error);
   const taken = (error as NodeJS.ErrnoException).code === 'EADDRINUSE';
-  process.stderr.write(taken ? `The port is taken: another service listens there. Set WILY_PORT to another one.\n` : `${message}\n`);
+  process.stderr.write(
+    taken ? `The port is taken: another service listens there. Set WILY_PORT to another one.\n` : `${message}\n`,
+  );
   process.exit(error instanceof ConfigError ? 2 : 1);
 });

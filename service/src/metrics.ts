@@ -3,9 +3,23 @@ import { Counter, collectDefaultMetrics, Gauge, Histogram, Registry } from 'prom
 /** The service's figures, in the text form of Prometheus. */
 export class Metrics {
   readonly registry = new Registry();
-  readonly choices = new Counter({ name: 'wily_choices_total', help: 'Choices carried out', labelNames: ['by'], registers: [this.registry] });
-  readonly refusals = new Counter({ name: 'wily_refusals_total', help: 'Choices refused', labelNames: ['kind'], registers: [this.registry] });
-  readonly faults = new Counter({ name: 'wily_faults_total', help: 'Faults of sheets at live tables', registers: [this.registry] });
+  readonly choices = new Counter({
+    name: 'wily_choices_total',
+    help: 'Choices carried out',
+    labelNames: ['by'],
+    registers: [this.registry],
+  });
+  readonly refusals = new Counter({
+    name: 'wily_refusals_total',
+    help: 'Choices refused',
+    labelNames: ['kind'],
+    registers: [this.registry],
+  });
+  readonly faults = new Counter({
+    name: 'wily_faults_total',
+    help: 'Faults of sheets at live tables',
+    registers: [this.registry],
+  });
   readonly sockets = new Gauge({ name: 'wily_sockets', help: 'Open WebSockets', registers: [this.registry] });
   readonly requests = new Histogram({
     name: 'wily_request_seconds',

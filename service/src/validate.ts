@@ -59,5 +59,6 @@ export function checkAnswer(name: AnswerName, body: unknown): void {
     compiledAnswers.set(name, validate);
   }
   // What is sent is JSON: what JSON leaves out is not part of the answer.
-  if (!validate(JSON.parse(JSON.stringify(body)))) throw new Error(`the answer does not fit "${name}": ${sentence(validate.errors?.[0])}`);
+  if (!validate(JSON.parse(JSON.stringify(body))))
+    throw new Error(`the answer does not fit "${name}": ${sentence(validate.errors?.[0])}`);
 }

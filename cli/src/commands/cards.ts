@@ -15,7 +15,11 @@ const seatName = (i: number): string => NAMES[i] ?? `Seat ${i + 1}`;
 function deckFrom(text: string): readonly Face[] {
   const deck = readDeck(text);
   if ('faces' in deck) return deck.faces;
-  throw new Exit(`--deck "${text}", column ${deck.problem.column}: ${deck.problem.message}`, WRONG_USE, 'Decks: "standard", "standard copies 2 with 2 jokers", "ranks 7..A", "numbered 1..60".');
+  throw new Exit(
+    `--deck "${text}", column ${deck.problem.column}: ${deck.problem.message}`,
+    WRONG_USE,
+    'Decks: "standard", "standard copies 2 with 2 jokers", "ranks 7..A", "numbered 1..60".',
+  );
 }
 
 /** Reads a whole number of an option. @throws Exit outside the limits */
@@ -29,7 +33,12 @@ function rows(faces: readonly Face[]): string[] {
   const width = Math.max(...faces.map((face) => faceText(face).length)) + 1;
   const lines: string[] = [];
   for (let i = 0; i < faces.length; i += ROW)
-    lines.push(faces.slice(i, i + ROW).map((face) => `${' '.repeat(width - faceText(face).length)}${card(faceText(face))}`).join(''));
+    lines.push(
+      faces
+        .slice(i, i + ROW)
+        .map((face) => `${' '.repeat(width - faceText(face).length)}${card(faceText(face))}`)
+        .join(''),
+    );
   return lines;
 }
 
@@ -55,7 +64,14 @@ interface DealOptions extends DeckOptions {
 
 function showCards(options: DeckOptions): void {
   const faces = deckFrom(options.deck);
-  if (options.json) return printJson({ deck: options.deck, count: faces.length, cards: faces.map((face) => ({ face: faceText(face), name: faceName(face) })) });
+  if (options.json) {
+    printJson({
+      deck: options.deck,
+      count: faces.length,
+      cards: faces.map((face) => ({ face: faceText(face), name: faceName(face) })),
+    });
+    return;
+  }
   for (const line of rows(faces)) print(line);
   print(paint.dim(`${faces.length} cards, in deck order.`));
 }
@@ -64,7 +80,10 @@ function showShuffle(options: DeckOptions): void {
   const faces = deckFrom(options.deck);
   const seed = options.seed ?? freshSeed();
   const order = shuffled(faces, seed);
-  if (options.json) return printJson({ deck: options.deck, seed, before: faces.map(faceText), after: order.map(faceText) });
+  if (options.json) {
+    printJson({ deck: options.deck, seed, before: faces.map(faceText), after: order.map(faceText) });
+    return;
+  }
   print(paint.bold('Before'));
   for (const line of rows(faces)) print(line);
   print(paint.bold('After'));
@@ -76,7 +95,12 @@ function showDeal(options: DealOptions): void {
   const faces = deckFrom(options.deck);
   const seats = wholeNumber('--seats', options.seats, 1, MOST_SEATS);
   const each = wholeNumber('--cards', options.cards, 1, 200);
-  if (seats * each > faces.length) throw new Exit(`${seats} seats with ${each} cards each need ${seats * each} cards, and this deck has ${faces.length}.`, WRONG_USE, 'Deal fewer, or take --deck "standard copies 2".');
+  if (seats * each > faces.length)
+    throw new Exit(
+      `${seats} seats with ${each} cards each need ${seats * each} cards, and this deck has ${faces.length}.`,
+      WRONG_USE,
+      'Deal fewer, or take --deck "standard copies 2".',
+    );
   const seed = options.seed ?? freshSeed();
   const pack = options.inOrder ? [...faces] : shuffled(faces, seed);
   const hands: Face[][] = Array.from({ length: seats }, () => []);
@@ -88,11 +112,22 @@ function showDeal(options: DealOptions): void {
   };
   if (options.packets) for (let seat = 0; seat < seats; seat++) for (let i = 0; i < each; i++) draw(seat);
   else for (let i = 0; i < each; i++) for (let seat = 0; seat < seats; seat++) draw(seat);
-  if (options.json) return printJson({ deck: options.deck, ...(options.inOrder ? {} : { seed }), draws, hands: hands.map((hand, i) => ({ seat: seatName(i), cards: hand.map(faceText) })), left: pack.map(faceText) });
-  for (const { seat, card: face, holds, left } of draws) print(`${seat} draws ${card(face)} and holds ${holds}.  ${paint.dim(`${left} left`)}`);
+  if (options.json) {
+    printJson({
+      deck: options.deck,
+      ...(options.inOrder ? {} : { seed }),
+      draws,
+      hands: hands.map((hand, i) => ({ seat: seatName(i), cards: hand.map(faceText) })),
+      left: pack.map(faceText),
+    });
+    return;
+  }
+  for (const { seat, card: face, holds, left } of draws)
+    print(`${seat} draws ${card(face)} and holds ${holds}.  ${paint.dim(`${left} left`)}`);
   print();
   const width = Math.max(...hands.map((_, i) => seatName(i).length));
-  for (const [i, hand] of hands.entries()) print(`${paint.bold(seatName(i).padEnd(width))}  ${cards(hand.map(faceText))}`);
+  for (const [i, hand] of hands.entries())
+    print(`${paint.bold(seatName(i).padEnd(width))}  ${cards(hand.map(faceText))}`);
   print();
   print(`${pack.length} cards are left${pack.length > 0 ? ', the next on top:' : '.'}`);
   for (const line of rows([...pack].reverse())) print(line);
@@ -107,7 +142,10 @@ export function addCardCommands(program: Command): void {
     .description('show a whole deck, in deck order')
     .option(...deck)
     .option('--json', 'for machines')
-    .addHelpText('after', '\nExamples:\n  ./wily cards\n  ./wily cards --deck "standard copies 2 with 2 jokers"\n  ./wily cards --deck "numbered 1..60"')
+    .addHelpText(
+      'after',
+      '\nExamples:\n  ./wily cards\n  ./wily cards --deck "standard copies 2 with 2 jokers"\n  ./wily cards --deck "numbered 1..60"',
+    )
     .action(showCards);
   program
     .command('shuffle')
@@ -127,6 +165,9 @@ export function addCardCommands(program: Command): void {
     .option('--packets', "each hand's cards at once, instead of one at a time round the table")
     .option('--seed <word>', 'the same word gives the same deal')
     .option('--json', 'for machines')
-    .addHelpText('after', '\nExamples:\n  ./wily deal --seats 5 --cards 6\n  ./wily deal --seats 2 --cards 3 --in-order --packets')
+    .addHelpText(
+      'after',
+      '\nExamples:\n  ./wily deal --seats 5 --cards 6\n  ./wily deal --seats 2 --cards 3 --in-order --packets',
+    )
     .action(showDeal);
 }

@@ -1,10 +1,10 @@
+import { randomBytes } from 'node:crypto';
+import { planOf } from '@wily-jester/core';
+import type { Plan } from '@wily-jester/protocol';
 import type { Command } from 'commander';
 import { programIn } from '../files.js';
 import { Session } from '../play/session.js';
-import { planOf } from '@wily-jester/core';
-import type { Plan } from '@wily-jester/protocol';
 import { seatsFrom, settingsFrom } from './seating.js';
-import { randomBytes } from 'node:crypto';
 
 interface PlayOptions {
   seats?: string;
@@ -41,6 +41,9 @@ export function addPlayCommand(program: Command): void {
     .option('--seed <word>', 'the same word gives the same game')
     .option('--open', 'lay everything open, the piles that nobody sees included')
     .option('--watch', 'check the sheet at every save, and replay the choices made so far on the new text')
-    .addHelpText('after', '\nAt the prompt: a number or an option with its values (bet 20), undo, log, help, quit.\n\nExamples:\n  ./wily play sheets/lantern-twenty-one.motley\n  ./wily play river-nines.motley --seats Wren,Otter,Heron:plain --seed lantern --watch')
+    .addHelpText(
+      'after',
+      '\nAt the prompt: a number or an option with its values (bet 20), undo, log, help, quit.\n\nExamples:\n  ./wily play sheets/lantern-twenty-one.motley\n  ./wily play river-nines.motley --seats Wren,Otter,Heron:plain --seed lantern --watch',
+    )
     .action(play);
 }

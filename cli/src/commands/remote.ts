@@ -10,13 +10,18 @@ import { offerLines, tableLines } from '../show/table.js';
 import { argsFrom } from '../values.js';
 import { seatsFrom, settingsFrom } from './seating.js';
 
-const seatsText = (seats: readonly number[]): string => (seats.length > 2 ? `${seats[0]} to ${seats.at(-1)} seats` : `${seats.join(' or ')} ${seats.at(-1) === 1 ? 'seat' : 'seats'}`);
+const seatsText = (seats: readonly number[]): string =>
+  seats.length > 2
+    ? `${seats[0]} to ${seats.at(-1)} seats`
+    : `${seats.join(' or ')} ${seats.at(-1) === 1 ? 'seat' : 'seats'}`;
 
 async function listSheets(options: RemoteOptions): Promise<void> {
   const sheets = await clientFor(options).sheets();
   if (options.json) return printJson(sheets);
   for (const sheet of sheets) {
-    print(`${paint.bold(sheet.name)}  ${paint.dim(`${seatsText(sheet.seats)} · ${sheet.hash.slice(0, 12)} · ${sheet.tables} open ${sheet.tables === 1 ? 'table' : 'tables'}${sheet.versions > 1 ? ` · ${sheet.versions} versions` : ''}`)}`);
+    print(
+      `${paint.bold(sheet.name)}  ${paint.dim(`${seatsText(sheet.seats)} · ${sheet.hash.slice(0, 12)} · ${sheet.tables} open ${sheet.tables === 1 ? 'table' : 'tables'}${sheet.versions > 1 ? ` · ${sheet.versions} versions` : ''}`)}`,
+    );
     if (sheet.blurb) print(`  ${sheet.blurb}`);
   }
 }
@@ -63,7 +68,8 @@ async function openTable(sheetName: string, options: OpenOptions): Promise<void>
   });
   if (options.json) return printJson(opened);
   print(tableLine(opened.table));
-  for (const { seat, key } of opened.keys.seats) print(`  key of seat ${seat}, ${opened.table.seats[seat - 1]?.name}: ${key}`);
+  for (const { seat, key } of opened.keys.seats)
+    print(`  key of seat ${seat}, ${opened.table.seats[seat - 1]?.name}: ${key}`);
   print(`  key to watch: ${opened.keys.watch}`);
   print(paint.dim('  Keys are shown this once.'));
   print(paint.dim(`Next: ./wily tables choose ${opened.table.id}`));
@@ -81,7 +87,11 @@ interface LookOptions extends RemoteOptions {
 }
 
 /** Whose eyes: the word given, else the first seat held by a person. */
-function viewerFor(table: TableSummary, word: string | undefined, isSeatKey: boolean): number | 'watch' | 'open' | undefined {
+function viewerFor(
+  table: TableSummary,
+  word: string | undefined,
+  isSeatKey: boolean,
+): number | 'watch' | 'open' | undefined {
   if (word === 'watch' || word === 'open') return word;
   if (word !== undefined) return seatIn(table, word);
   return isSeatKey ? undefined : (table.seats.find((seat) => seat.bot === null)?.seat ?? 'watch');
@@ -127,20 +137,37 @@ async function choose(id: string, option: string | undefined, words: string[], o
     }
     print(`${paint.bold(name ?? '')} may choose:`);
     for (const line of offerLines(offered.offers)) print(line);
-    return print(paint.dim(`Choose with: ./wily tables choose ${id} ${offered.offers.find((o) => o.legal)?.option ?? 'OPTION'}${offered.offers.find((o) => o.legal)?.params[0] ? ' VALUE' : ''}`));
+    return print(
+      paint.dim(
+        `Choose with: ./wily tables choose ${id} ${offered.offers.find((o) => o.legal)?.option ?? 'OPTION'}${offered.offers.find((o) => o.legal)?.params[0] ? ' VALUE' : ''}`,
+      ),
+    );
   }
   const legal = offered.offers.filter((offer) => offer.legal);
-  const chosen = offered.offers.find((offer) => offer.option === option) ?? (/^\d+$/.test(option) ? legal[Number(option) - 1] : undefined);
+  const chosen =
+    offered.offers.find((offer) => offer.option === option) ??
+    (/^\d+$/.test(option) ? legal[Number(option) - 1] : undefined);
   const args = chosen?.legal ? argsFrom(chosen, words) : {};
-  const done = await client.choose(id, { ask: offered.ask, option: chosen?.option ?? option, args, once: options.once ?? randomUUID(), ...(seat === undefined ? {} : { seat }) });
+  const done = await client.choose(id, {
+    ask: offered.ask,
+    option: chosen?.option ?? option,
+    args,
+    once: options.once ?? randomUUID(),
+    ...(seat === undefined ? {} : { seat }),
+  });
   if (options.json) return printJson(done);
   const steps = await client.steps(id, done.number - 1, seat);
   for (const step of steps) for (const line of step.lines) print(sentence(line.text));
-  if (steps.every((step) => step.lines.length === 0)) print(`Kept as number ${done.number}; the others have not answered yet.`);
+  if (steps.every((step) => step.lines.length === 0))
+    print(`Kept as number ${done.number}; the others have not answered yet.`);
 }
 
 /** With a developer key: the seat that was named, or the person who is asked. */
-async function seatToPlay(client: ReturnType<typeof clientFor>, table: TableSummary, word: string | undefined): Promise<number> {
+async function seatToPlay(
+  client: ReturnType<typeof clientFor>,
+  table: TableSummary,
+  word: string | undefined,
+): Promise<number> {
   if (word !== undefined) return seatIn(table, word);
   const { waiting } = await client.view(table.id, 'watch');
   const people = table.seats.filter((seat) => seat.bot === null);
@@ -162,7 +189,12 @@ async function watch(id: string, options: LookOptions): Promise<void> {
         for (const step of steps)
           for (const line of step.lines) {
             if (options.json) print(JSON.stringify(line));
-            else print(line.kind === 'chapter' ? paint.bold(line.text) : `${paint.dim(String(line.number).padStart(4))} ${sentence(line.text)}`);
+            else
+              print(
+                line.kind === 'chapter'
+                  ? paint.bold(line.text)
+                  : `${paint.dim(String(line.number).padStart(4))} ${sentence(line.text)}`,
+              );
           }
         if (view.waiting.kind === 'over') end();
       },
@@ -191,12 +223,21 @@ async function close(id: string, options: RemoteOptions): Promise<void> {
 
 /** `sheets` and `tables`: against a service that runs. */
 export function addRemoteCommands(program: Command): void {
-  const sheets = program.command('sheets').description('the sheets of a running service').addHelpText('after', '\nExamples:\n  ./wily sheets list\n  ./wily sheets add river-nines.motley');
+  const sheets = program
+    .command('sheets')
+    .description('the sheets of a running service')
+    .addHelpText('after', '\nExamples:\n  ./wily sheets list\n  ./wily sheets add river-nines.motley');
   remote(sheets.command('list').description('all sheets, newest version of each')).action(listSheets);
   remote(sheets.command('add <file>').description('add a sheet with its rehearsals')).action(addSheet);
   remote(sheets.command('show <name>').description("a sheet's text, by name or hash")).action(showSheet);
 
-  const tables = program.command('tables').description('the tables of a running service').addHelpText('after', '\nExamples:\n  ./wily tables open "Lantern Twenty-One" --seats Wren,Otter:steady\n  ./wily tables list\n  ./wily tables choose TABLE\n  ./wily tables choose TABLE bet 20');
+  const tables = program
+    .command('tables')
+    .description('the tables of a running service')
+    .addHelpText(
+      'after',
+      '\nExamples:\n  ./wily tables open "Lantern Twenty-One" --seats Wren,Otter:steady\n  ./wily tables list\n  ./wily tables choose TABLE\n  ./wily tables choose TABLE bet 20',
+    );
   remote(
     tables
       .command('open <sheet>')
@@ -208,7 +249,9 @@ export function addRemoteCommands(program: Command): void {
       .option('--no-clocks', 'turn clocks do not run'),
   ).action(openTable);
   remote(tables.command('list').description('all tables, the newest first')).action(listTables);
-  remote(tables.command('show <table>').description('how a table stands').option('--as <viewer>', 'a seat, watch or open')).action(showTable);
+  remote(
+    tables.command('show <table>').description('how a table stands').option('--as <viewer>', 'a seat, watch or open'),
+  ).action(showTable);
   remote(
     tables
       .command('choose <table> [option] [values...]')
@@ -216,7 +259,12 @@ export function addRemoteCommands(program: Command): void {
       .option('--seat <seat>', 'with a developer key: for which seat')
       .option('--once <word>', 'your own word for this choice: sent twice, it counts once'),
   ).action(choose);
-  remote(tables.command('watch <table>').description('follow a table, sentence by sentence').option('--as <viewer>', 'a seat, watch or open')).action(watch);
+  remote(
+    tables
+      .command('watch <table>')
+      .description('follow a table, sentence by sentence')
+      .option('--as <viewer>', 'a seat, watch or open'),
+  ).action(watch);
   remote(tables.command('record <table>').description('the record, as NDJSON')).action(record);
   remote(tables.command('close <table>').description('close a table')).action(close);
 }

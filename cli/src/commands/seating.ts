@@ -5,7 +5,20 @@ export interface SeatWish {
   name: string;
   bot?: string;
 }
-const NAMES = ['Wren', 'Otter', 'Heron', 'Pike', 'Teal', 'Newt', 'Moth', 'Vole', 'Seat 9', 'Seat 10', 'Seat 11', 'Seat 12'];
+const NAMES = [
+  'Wren',
+  'Otter',
+  'Heron',
+  'Pike',
+  'Teal',
+  'Newt',
+  'Moth',
+  'Vole',
+  'Seat 9',
+  'Seat 10',
+  'Seat 11',
+  'Seat 12',
+];
 
 /** Reads `--seats Wren,Otter:steady`; without it one person, and bots up to the fewest seats (two where the game allows it). */
 export function seatsFrom(text: string | undefined, counts: readonly number[], bots: readonly string[]): SeatWish[] {
@@ -19,17 +32,26 @@ export function seatsFrom(text: string | undefined, counts: readonly number[], b
     if (!name) throw new Exit('--seats has an empty name: write it like Wren,Otter:steady.', WRONG_USE);
     if (wish === undefined) return { name };
     const known = wish === 'bot' ? bot : bots.find((b) => b === wish);
-    if (known === undefined) throw new Exit(`This sheet has no bot "${wish}".`, WRONG_USE, bots.length > 0 ? `It has ${bots.join(', ')}.` : 'It has none.');
+    if (known === undefined)
+      throw new Exit(
+        `This sheet has no bot "${wish}".`,
+        WRONG_USE,
+        bots.length > 0 ? `It has ${bots.join(', ')}.` : 'It has none.',
+      );
     return { name, bot: known };
   });
 }
 
 /** Reads `--set rounds=5 softHit=yes`. What the values may be, the sheet itself says. */
-export function settingsFrom(words: readonly string[], known: Plan['settings']): Record<string, number | boolean | string> {
+export function settingsFrom(
+  words: readonly string[],
+  known: Plan['settings'],
+): Record<string, number | boolean | string> {
   const settings: Record<string, number | boolean | string> = {};
   for (const word of words) {
     const [, name, value] = /^(\w+)=(.+)$/.exec(word) ?? [];
-    if (name === undefined || value === undefined) throw new Exit(`"${word}" is no setting: write it like rounds=5.`, WRONG_USE);
+    if (name === undefined || value === undefined)
+      throw new Exit(`"${word}" is no setting: write it like rounds=5.`, WRONG_USE);
     const setting = known.find((s) => s.name === name);
     settings[name] = setting?.type === 'int' && /^-?\d+$/.test(value) ? Number(value) : value;
   }

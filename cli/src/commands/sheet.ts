@@ -13,11 +13,21 @@ import { starterRehearsals, starterSheet } from '../starter.js';
 
 async function newSheet(name: string): Promise<void> {
   const words = name.replace(/\.motley$/, '').trim();
-  const slug = words.toLowerCase().replace(/[^a-z0-9]+/g, '-').replace(/^-|-$/g, '');
+  const slug = words
+    .toLowerCase()
+    .replace(/[^a-z0-9]+/g, '-')
+    .replace(/^-|-$/g, '');
   if (!slug) throw new Exit(`"${name}" is no name for a sheet: use letters, such as "River Nines".`, WRONG_USE);
-  const title = words.includes('-') || words === words.toLowerCase() ? slug.split('-').map((w) => w.charAt(0).toUpperCase() + w.slice(1)).join(' ') : words;
+  const title =
+    words.includes('-') || words === words.toLowerCase()
+      ? slug
+          .split('-')
+          .map((w) => w.charAt(0).toUpperCase() + w.slice(1))
+          .join(' ')
+      : words;
   const file = `${slug}.motley`;
-  for (const path of [file, rehearsalsOf(file)]) if (existsSync(path)) throw new Exit(`${path} is there already; nothing was written.`, NO, 'Choose another name.');
+  for (const path of [file, rehearsalsOf(file)])
+    if (existsSync(path)) throw new Exit(`${path} is there already; nothing was written.`, NO, 'Choose another name.');
   await writeFile(file, starterSheet(title));
   await writeFile(rehearsalsOf(file), starterRehearsals());
   print(`${file} is a small game that works, and ${rehearsalsOf(file)} tests it.`);
@@ -42,7 +52,8 @@ async function formatFile(file: string, options: { check?: boolean }): Promise<v
   const source = await readText(file);
   const formatted = format(source);
   if (formatted === source) return print(`${file} is laid out well.`);
-  if (options.check) throw new Exit(`${file} is not laid out as it should be.`, NO, `Lay it out with: ./wily format ${file}`);
+  if (options.check)
+    throw new Exit(`${file} is not laid out as it should be.`, NO, `Lay it out with: ./wily format ${file}`);
   await writeFile(file, formatted);
   print(`${file} was laid out anew.`);
 }
@@ -52,11 +63,14 @@ async function runRehearsals(file: string, options: { json?: boolean; junit?: st
   const tests = rehearsalsOf(sheetFile);
   const { problems, source } = await readSheet(sheetFile);
   const errors = problems.filter((p) => p.severity === 'error');
-  if (errors.length > 0) throw new Exit(problemLines(errors, sheetFile, source).join('\n'), NO, 'Mend the sheet first.');
-  if (!existsSync(tests)) throw new Exit(`There is no ${tests}: this sheet has no rehearsals yet.`, NO, 'The guide shows how to write one.');
+  if (errors.length > 0)
+    throw new Exit(problemLines(errors, sheetFile, source).join('\n'), NO, 'Mend the sheet first.');
+  if (!existsSync(tests))
+    throw new Exit(`There is no ${tests}: this sheet has no rehearsals yet.`, NO, 'The guide shows how to write one.');
   const text = await readText(tests);
   const compiled = compileRehearsals(text, source);
-  if (!compiled.program) throw new Exit(problemLines(compiled.problems, tests, text).join('\n'), NO, 'Mend the rehearsals.');
+  if (!compiled.program)
+    throw new Exit(problemLines(compiled.problems, tests, text).join('\n'), NO, 'Mend the rehearsals.');
   const { program } = compiled;
   const results: (RehearsalResult & { seconds: number })[] = compiled.rehearsals.map((rehearsal) => {
     const start = performance.now();
@@ -65,13 +79,29 @@ async function runRehearsals(file: string, options: { json?: boolean; junit?: st
   });
   if (options.junit !== undefined) await writeFile(options.junit, junitOf(basename(sheetFile), tests, results));
   const failed = results.filter((result) => !result.passed);
-  if (options.json) printJson({ sheet: sheetFile, passed: results.length - failed.length, failed: failed.length, rehearsals: results.map(({ title, line, passed, failure, rows }) => ({ title, line, passed, failure, choices: rows.length })) });
+  if (options.json)
+    printJson({
+      sheet: sheetFile,
+      passed: results.length - failed.length,
+      failed: failed.length,
+      rehearsals: results.map(({ title, line, passed, failure, rows }) => ({
+        title,
+        line,
+        passed,
+        failure,
+        choices: rows.length,
+      })),
+    });
   else {
     for (const result of results) {
       print(`${result.passed ? paint.green('✓') : paint.red('✗')} ${result.title}`);
       if (result.failure) print(`  ${tests}:${result.failure.line}: ${result.failure.message}`);
     }
-    print(failed.length === 0 ? `All ${results.length} pass.` : `${failed.length} of ${results.length} ${failed.length === 1 ? 'fails' : 'fail'}.`);
+    print(
+      failed.length === 0
+        ? `All ${results.length} pass.`
+        : `${failed.length} of ${results.length} ${failed.length === 1 ? 'fails' : 'fail'}.`,
+    );
   }
   if (failed.length > 0) process.exitCode = NO;
 }
@@ -100,6 +130,9 @@ export function addSheetCommands(program: Command): void {
     .description("run a sheet's rehearsals")
     .option('--junit <file>', 'also write the results as JUnit XML')
     .option('--json', 'for machines')
-    .addHelpText('after', '\nExamples:\n  ./wily rehearse sheets/lantern-twenty-one.motley\n  ./wily rehearse river-nines.motley --junit results.xml')
+    .addHelpText(
+      'after',
+      '\nExamples:\n  ./wily rehearse sheets/lantern-twenty-one.motley\n  ./wily rehearse river-nines.motley --junit results.xml',
+    )
     .action(runRehearsals);
 }

@@ -1,7 +1,21 @@
 import { type FSWatcher, watch } from 'node:fs';
 import { readFile } from 'node:fs/promises';
 import { createInterface, type Interface } from 'node:readline';
-import { botNamed, Fault, isPlayed, OPEN, planOf, type Played, type Program, replay, ReplayError, type Row, SetupError, Table, WATCHER } from '@wily-jester/core';
+import {
+  botNamed,
+  Fault,
+  isPlayed,
+  OPEN,
+  type Played,
+  type Program,
+  planOf,
+  ReplayError,
+  type Row,
+  replay,
+  SetupError,
+  Table,
+  WATCHER,
+} from '@wily-jester/core';
 import { compileSheet } from '@wily-jester/motley';
 import type { OfferedOption, Plan, TableView } from '@wily-jester/protocol';
 import type { SeatWish } from '../commands/seating.js';
@@ -85,7 +99,12 @@ export class Session {
   }
 
   async run(): Promise<void> {
-    this.lines = createInterface({ input: process.stdin, output: process.stdout, terminal: process.stdin.isTTY === true, prompt: '› ' });
+    this.lines = createInterface({
+      input: process.stdin,
+      output: process.stdout,
+      terminal: process.stdin.isTTY === true,
+      prompt: '› ',
+    });
     if (this.opening.watch) this.watchSheet();
     this.advance();
     this.show();
@@ -106,12 +125,16 @@ export class Session {
     for (const line of tableLines(view, this.plan)) print(line);
     if (this.table.isOver) {
       const winners = (view.result?.winners ?? []).map((seat) => view.seats[seat - 1]?.name);
-      print(`\n${paint.bold('The game is over.')} ${winners.length > 0 ? `${winners.join(' and ')} ${winners.length === 1 ? 'wins' : 'win'}.` : ''}`);
+      print(
+        `\n${paint.bold('The game is over.')} ${winners.length > 0 ? `${winners.join(' and ')} ${winners.length === 1 ? 'wins' : 'win'}.` : ''}`,
+      );
       return;
     }
     const seat = this.table.asked[0] ?? 0;
     const { waiting } = view;
-    print(`\n${paint.bold(this.opening.seats[seat]?.name ?? '')} is asked${waiting.clock ? paint.dim(` (live: ${waiting.clock.seconds} s, then ${waiting.clock.otherwise})`) : ''}:`);
+    print(
+      `\n${paint.bold(this.opening.seats[seat]?.name ?? '')} is asked${waiting.clock ? paint.dim(` (live: ${waiting.clock.seconds} s, then ${waiting.clock.otherwise})`) : ''}:`,
+    );
     for (const line of offerLines(this.offers(seat))) print(line);
     this.lines?.prompt();
   }
@@ -161,7 +184,10 @@ export class Session {
       const args = offer?.legal ? argsFrom(offer, rest) : {};
       const result = this.table.choose(seat, { ask: this.table.openAsk, option: offer?.option ?? word, args });
       if (!isPlayed(result)) {
-        print(paint.yellow(result.reason) + (result.line === undefined ? '' : paint.dim(`  (line ${result.line} of the sheet)`)));
+        print(
+          paint.yellow(result.reason) +
+            (result.line === undefined ? '' : paint.dim(`  (line ${result.line} of the sheet)`)),
+        );
         this.lines?.prompt();
         return;
       }
@@ -169,7 +195,12 @@ export class Session {
       this.advance();
     } catch (error) {
       if (error instanceof Exit) print(paint.yellow(`${error.message} ${error.next ?? ''}`));
-      else if (error instanceof Fault) print(paint.red(`The sheet made a fault in line ${error.line}, column ${error.column}: ${error.message} The table stands where it stood.`));
+      else if (error instanceof Fault)
+        print(
+          paint.red(
+            `The sheet made a fault in line ${error.line}, column ${error.column}: ${error.message} The table stands where it stood.`,
+          ),
+        );
       else throw error;
       this.lines?.prompt();
       return;
@@ -212,7 +243,12 @@ export class Session {
     const { program, problems } = compileSheet(text);
     print();
     if (!program) {
-      for (const line of problemLines(problems.filter((p) => p.severity === 'error'), this.opening.file, text)) print(line);
+      for (const line of problemLines(
+        problems.filter((p) => p.severity === 'error'),
+        this.opening.file,
+        text,
+      ))
+        print(line);
       print(paint.dim('The game goes on with the text before.'));
       this.lines?.prompt();
       return;

@@ -3,7 +3,11 @@ import type { RehearsalResult } from '@wily-jester/core';
 const escaped = (text: string): string => text.replace(/[<>&"']/g, (sign) => `&#${sign.charCodeAt(0)};`);
 
 /** Rehearsal results in the JUnit form that build servers read. */
-export function junitOf(suite: string, file: string, results: readonly (RehearsalResult & { seconds: number })[]): string {
+export function junitOf(
+  suite: string,
+  file: string,
+  results: readonly (RehearsalResult & { seconds: number })[],
+): string {
   const failures = results.filter((result) => !result.passed).length;
   const time = results.reduce((sum, result) => sum + result.seconds, 0);
   const cases = results.map((result) => {

@@ -1,7 +1,9 @@
 import { Chalk, type ChalkInstance, supportsColor } from 'chalk';
 
 /** Colours where the output is a terminal that shows them; none anywhere else. */
-export const paint: ChalkInstance = new Chalk({ level: process.stdout.isTTY && supportsColor && !process.env.NO_COLOR ? supportsColor.level : 0 });
+export const paint: ChalkInstance = new Chalk({
+  level: process.stdout.isTTY && supportsColor && !process.env.NO_COLOR ? supportsColor.level : 0,
+});
 
 const RED_SUITS = /[♥♦]/;
 /** A hidden card. */

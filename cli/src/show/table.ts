@@ -1,4 +1,4 @@
-import type { OfferedOption, Plan, PileState, TableView } from '@wily-jester/protocol';
+import type { OfferedOption, PileState, Plan, TableView } from '@wily-jester/protocol';
 import { cards, padded, paint, sentence } from './paint.js';
 
 const NAME_WIDTH = 12;
@@ -17,11 +17,13 @@ export function pilesOf(view: TableView, name: string): [string, PileState][] {
 
 function pileText(pile: PileState): string {
   if (pile.size === 0) return paint.dim('empty');
-  if (!pile.cards) return pile.size <= 5 ? `${cards(new Array<null>(pile.size).fill(null))}` : `${cards([null])} ${pile.size} cards`;
+  if (!pile.cards)
+    return pile.size <= 5 ? `${cards(new Array<null>(pile.size).fill(null))}` : `${cards([null])} ${pile.size} cards`;
   return cards(pile.cards);
 }
 
-const notesText = (view: TableView, path: string): string => (view.notes[path] ?? []).map((note) => `${note.name} ${String(note.value)}`).join(' · ');
+const notesText = (view: TableView, path: string): string =>
+  (view.notes[path] ?? []).map((note) => `${note.name} ${String(note.value)}`).join(' · ');
 
 function valuesText(values: TableView['values'], labels: Readonly<Record<string, string>>): string {
   return Object.entries(values)
@@ -50,11 +52,15 @@ export function tableLines(view: TableView, plan: Plan): string[] {
   for (const seat of view.seats) {
     const own = seat.seat === view.viewer ? ', you' : '';
     const mark = asked.includes(seat.seat) ? paint.yellow('▸') : ' ';
-    const piles = plan.piles.filter((pile) => pile.of === 'seat').flatMap((pile) => pilesOf(view, pile.name).filter(([path]) => path.split('/')[1] === String(seat.seat)));
+    const piles = plan.piles
+      .filter((pile) => pile.of === 'seat')
+      .flatMap((pile) => pilesOf(view, pile.name).filter(([path]) => path.split('/')[1] === String(seat.seat)));
     const hands = piles.map(([path, state]) => `${pileText(state)}${note(view, path)}`).join('  ');
     const values = valuesText(seat.values, plan.labels.seat);
     const score = seat.score === 0 ? '' : `score ${seat.score}`;
-    lines.push(`${mark} ${padded(seat.name + own, NAME_WIDTH)} ${hands}  ${paint.dim([values, score, notesText(view, `seat/${seat.seat}`)].filter(Boolean).join(' · '))}`.trimEnd());
+    lines.push(
+      `${mark} ${padded(seat.name + own, NAME_WIDTH)} ${hands}  ${paint.dim([values, score, notesText(view, `seat/${seat.seat}`)].filter(Boolean).join(' · '))}`.trimEnd(),
+    );
   }
   return lines;
 }
@@ -68,10 +74,13 @@ const note = (view: TableView, path: string): string => {
 function optionText(offer: OfferedOption): string {
   const params = offer.params.map((param) => {
     if (param.kind === 'range') {
-      const marks = (param.landmarks ?? []).map((mark) => (mark.label ? `${mark.label} ${mark.value}` : String(mark.value)));
+      const marks = (param.landmarks ?? []).map((mark) =>
+        mark.label ? `${mark.label} ${mark.value}` : String(mark.value),
+      );
       return `${param.name} ${param.from} to ${param.to}${(param.by ?? 1) > 1 ? ` by ${param.by}` : ''}${marks.length > 0 ? ` (${marks.join(', ')})` : ''}`;
     }
-    if (param.kind === 'values') return `${param.name}: ${(param.values ?? []).map((v) => v.face ?? String(v.value)).join(' ')}`;
+    if (param.kind === 'values')
+      return `${param.name}: ${(param.values ?? []).map((v) => v.face ?? String(v.value)).join(' ')}`;
     return param.name;
   });
   const on = offer.on.length > 0 ? ` on ${offer.on.join(', ')}` : '';

@@ -1,4 +1,15 @@
-import { type Face, FaceError, faceName, isJoker, isNumbered, numberOf, parseFace, RANKS, rankOf, suitOf } from '@wily-jester/core';
+import {
+  type Face,
+  FaceError,
+  faceName,
+  isJoker,
+  isNumbered,
+  numberOf,
+  parseFace,
+  RANKS,
+  rankOf,
+  suitOf,
+} from '@wily-jester/core';
 import { court, courtCorner, jester } from './courts';
 import { COLORS, figures, lozenge, mark, pip, r1, star, suitColor, suitPath, twice } from './shapes';
 
@@ -24,12 +35,20 @@ export interface Drawn {
 const LEFT = 77;
 const MIDDLE = 100;
 const RIGHT = 123;
-const both = (rows: readonly number[]): [number, number][] => [LEFT, RIGHT].flatMap((x) => rows.map((y): [number, number] => [x, y]));
+const both = (rows: readonly number[]): [number, number][] =>
+  [LEFT, RIGHT].flatMap((x) => rows.map((y): [number, number] => [x, y]));
 const THREE = [50, 140, 230];
 const FOUR = [50, 110, 170, 230];
 const PIPS: Readonly<Record<number, readonly (readonly [number, number])[]>> = {
-  2: [[MIDDLE, 56], [MIDDLE, 224]],
-  3: [[MIDDLE, 56], [MIDDLE, 140], [MIDDLE, 224]],
+  2: [
+    [MIDDLE, 56],
+    [MIDDLE, 224],
+  ],
+  3: [
+    [MIDDLE, 56],
+    [MIDDLE, 140],
+    [MIDDLE, 224],
+  ],
   4: both([52, 228]),
   5: [...both([52, 228]), [MIDDLE, 140]],
   6: both([52, 140, 228]),
@@ -52,7 +71,8 @@ function pips(rank: number, suit: number, fill: string): string {
 function ace(suit: number, fill: string): string {
   const id = `ace-${suit}`;
   let lattice = '';
-  for (let a = -6; a <= 6; a += 2) for (let b = -6; b <= 6; b += 2) lattice += lozenge(100 + a * 11, 140 + b * 15.8, 11, 15.8, '#fff', 'opacity=".2"');
+  for (let a = -6; a <= 6; a += 2)
+    for (let b = -6; b <= 6; b += 2) lattice += lozenge(100 + a * 11, 140 + b * 15.8, 11, 15.8, '#fff', 'opacity=".2"');
   return `<clipPath id="${id}"><path transform="translate(48 88) scale(1.04)" d="${suitPath(suit)}"/></clipPath>${pip(suit, 100, 140, 104, fill)}<g clip-path="url(#${id})">${lattice}</g>`;
 }
 
@@ -83,7 +103,12 @@ function numberedCard(n: number, small: boolean): string {
     return figures(text, 18 + width / 2, 22, 92, COLORS.ink, 150).svg + lozenge(132, 208, 38, 56, COLORS.plum);
   }
   const index = figures(text, 30, 16, 38, COLORS.ink, 44).svg;
-  return twice(index) + lozenge(100, 140, 62, 90, COLORS.mist) + lozenge(100, 140, 52, 76, COLORS.plum) + figures(text, 100, 108, 64, COLORS.paper, 70).svg;
+  return (
+    twice(index) +
+    lozenge(100, 140, 62, 90, COLORS.mist) +
+    lozenge(100, 140, 52, 76, COLORS.plum) +
+    figures(text, 100, 108, 64, COLORS.paper, 70).svg
+  );
 }
 
 function jokerCard(first: boolean, small: boolean): string {
@@ -143,21 +168,25 @@ function draw(face: string | null, look: CardLook): Drawn {
 /** The outline of an empty pile: a small lozenge, or the suit it waits for. */
 export function drawEmpty(suit: number | null, small: boolean): string {
   const line = 'rgba(223,230,234,.42)';
-  const inside = suit === null ? `<path d="M100 112L119 140L100 168L81 140Z" fill="none" stroke="${line}" stroke-width="${small ? 6 : 3}"/>` : pip(suit, 100, 140, small ? 96 : 72, 'rgba(223,230,234,.34)');
+  const inside =
+    suit === null
+      ? `<path d="M100 112L119 140L100 168L81 140Z" fill="none" stroke="${line}" stroke-width="${small ? 6 : 3}"/>`
+      : pip(suit, 100, 140, small ? 96 : 72, 'rgba(223,230,234,.34)');
   return `<rect x="4" y="4" width="192" height="272" rx="14" fill="rgba(223,230,234,.05)" stroke="${line}" stroke-width="${small ? 6 : 3}" stroke-dasharray="${small ? '16 12' : '11 9'}" stroke-linecap="round"/>${inside}`;
 }
 
 /** The lozenge of a seat: two colours and a partition of its own, so that colour alone never tells seats apart. */
-const SEAT_LOOKS: readonly { readonly a: string; readonly b: string; readonly d: string; readonly inner?: boolean }[] = [
-  { a: '#8a4f80', b: '#c99bbf', d: 'M0 -64L-49 0L0 64Z' },
-  { a: '#1d7f78', b: '#8fcabd', d: 'M-49 0L0 -34L49 0L0 64Z' },
-  { a: '#43627c', b: '#b3c9d9', d: 'M0 -64L-49 0H0ZM0 64L49 0H0Z' },
-  { a: '#5b7a3c', b: '#bcd09a', d: 'M-34 -20H34L49 0L34 20H-34L-49 0Z' },
-  { a: '#2b7d92', b: '#9fd4df', d: 'M0 -64L49 0L0 64L-49 0Z', inner: true },
-  { a: '#5b7a3c', b: '#cfe0a6', d: 'M0 -64L49 0L24.5 32L-24.5 -32Z' },
-  { a: '#6e6a86', b: '#d3cfe2', d: 'M0 -64L49 0L0 18L-49 0Z' },
-  { a: '#9a5a3c', b: '#e0b497', d: 'M-49 0L0 -64L49 0Z' },
-];
+const SEAT_LOOKS: readonly { readonly a: string; readonly b: string; readonly d: string; readonly inner?: boolean }[] =
+  [
+    { a: '#8a4f80', b: '#c99bbf', d: 'M0 -64L-49 0L0 64Z' },
+    { a: '#1d7f78', b: '#8fcabd', d: 'M-49 0L0 -34L49 0L0 64Z' },
+    { a: '#43627c', b: '#b3c9d9', d: 'M0 -64L-49 0H0ZM0 64L49 0H0Z' },
+    { a: '#5b7a3c', b: '#bcd09a', d: 'M-34 -20H34L49 0L34 20H-34L-49 0Z' },
+    { a: '#2b7d92', b: '#9fd4df', d: 'M0 -64L49 0L0 64L-49 0Z', inner: true },
+    { a: '#5b7a3c', b: '#cfe0a6', d: 'M0 -64L49 0L24.5 32L-24.5 -32Z' },
+    { a: '#6e6a86', b: '#d3cfe2', d: 'M0 -64L49 0L0 18L-49 0Z' },
+    { a: '#9a5a3c', b: '#e0b497', d: 'M-49 0L0 -64L49 0Z' },
+  ];
 
 /** A seat's own lozenge, on a field of 100 by 130 around (0, 0). @param seat counted from 1 */
 export function drawSeat(seat: number): string {

@@ -74,11 +74,14 @@ function mask(cx: number, cy: number, width: number, height: number, p: Palette,
   ].join('');
 }
 
-const hand = (x: number, y: number, p: Palette): string => lozenge(x, y, 8.5, 12.5, COLORS.paper, `stroke="${p.main}" stroke-width="2.4" stroke-linejoin="round"`);
+const hand = (x: number, y: number, p: Palette): string =>
+  lozenge(x, y, 8.5, 12.5, COLORS.paper, `stroke="${p.main}" stroke-width="2.4" stroke-linejoin="round"`);
 
 function king(suit: number, p: Palette): string {
   const line = `stroke="${p.main}" stroke-width="2.4" stroke-linejoin="round"`;
-  const points = [-18.5, 18.5, 0].map((d, i) => lozenge(100 + d, i === 2 ? 17 : 20, 9.4, i === 2 ? 15 : 12, i === 2 ? p.second : p.main, GAP));
+  const points = [-18.5, 18.5, 0].map((d, i) =>
+    lozenge(100 + d, i === 2 ? 17 : 20, 9.4, i === 2 ? 15 : 12, i === 2 ? p.second : p.main, GAP),
+  );
   return [
     `<g transform="translate(165 18)">${held(suit, p)}</g>${hand(165, 112, p)}`,
     `<path d="M70 60L100 124L130 60Z" fill="${COLORS.paper}"/><path d="M75 62L100 117L125 62Z" fill="${p.light}" ${line}/>`,
@@ -93,13 +96,28 @@ function king(suit: number, p: Palette): string {
 function queensCrown(suit: number, p: Palette): string {
   switch (suit) {
     case 0:
-      return [-2, 2, -1, 1, 0].map((i) => `<g transform="rotate(${i * 29} 100 66)">${lozenge(100, 26, 8.4, 17, i % 2 ? p.light : p.main, GAP)}</g>`).join('');
+      return [-2, 2, -1, 1, 0]
+        .map(
+          (i) =>
+            `<g transform="rotate(${i * 29} 100 66)">${lozenge(100, 26, 8.4, 17, i % 2 ? p.light : p.main, GAP)}</g>`,
+        )
+        .join('');
     case 1:
-      return [-1, 1, 0].map((i) => `<g transform="rotate(${i * 44} 100 68)">${lozenge(100, 24, 13, 16, i ? p.main : p.light, GAP)}${lozenge(100, 24, 4, 6, i ? COLORS.straw : p.main)}</g>`).join('');
+      return [-1, 1, 0]
+        .map(
+          (i) =>
+            `<g transform="rotate(${i * 44} 100 68)">${lozenge(100, 24, 13, 16, i ? p.main : p.light, GAP)}${lozenge(100, 24, 4, 6, i ? COLORS.straw : p.main)}</g>`,
+        )
+        .join('');
     case 2:
       return `<path d="M68 46L74 14L88 34L100 6L112 34L126 14L132 46Z" fill="${p.main}" ${GAP}/>${[82, 100, 118].map((x) => lozenge(x, 38, 4.5, 6, COLORS.straw)).join('')}`;
     default:
-      return [-3, 3, -2, 2, -1, 1, 0].map((i) => `<g transform="rotate(${i * 21} 100 70)"><ellipse cx="100" cy="27" rx="6.4" ry="17" fill="${i % 2 ? p.second : p.main}" ${GAP}/></g>`).join('');
+      return [-3, 3, -2, 2, -1, 1, 0]
+        .map(
+          (i) =>
+            `<g transform="rotate(${i * 21} 100 70)"><ellipse cx="100" cy="27" rx="6.4" ry="17" fill="${i % 2 ? p.second : p.main}" ${GAP}/></g>`,
+        )
+        .join('');
   }
 }
 
@@ -127,7 +145,10 @@ function jack(suit: number, p: Palette): string {
     [26, 29, 7, 13, 56],
     [40, 20, 5.4, 10.5, 58],
     [51, 14, 3.8, 7.5, 62],
-  ].map(([dx = 0, y = 0, w = 0, h = 0, turn = 0], i) => `<g transform="rotate(${turn} ${x + dx} ${y})">${lozenge(x + dx, y, w, h, i % 2 ? p.light : p.main, GAP)}</g>`);
+  ].map(
+    ([dx = 0, y = 0, w = 0, h = 0, turn = 0], i) =>
+      `<g transform="rotate(${turn} ${x + dx} ${y})">${lozenge(x + dx, y, w, h, i % 2 ? p.light : p.main, GAP)}</g>`,
+  );
   return [
     `<g transform="translate(150 40) rotate(18 0 60)">${held(suit, p)}</g>`,
     `<path d="M${x - 27} 98L${x} 82L${x + 27} 98L${x} 122Z" fill="${p.light}" stroke="${p.main}" stroke-width="2.4" stroke-linejoin="round"/>`,
@@ -144,7 +165,15 @@ export function court(rank: number, suit: number, four: boolean): string {
   let coat = '';
   for (let u = -2; u <= 2; u++)
     for (let v = -2; v <= 2; v++)
-      if (hasCell(rank, u, v)) coat += lozenge(100 + (u - v) * HALF_WIDTH, 140 + (u + v) * HALF_HEIGHT, HALF_WIDTH, HALF_HEIGHT, cellColor(suit, u, v, p), GAP);
+      if (hasCell(rank, u, v))
+        coat += lozenge(
+          100 + (u - v) * HALF_WIDTH,
+          140 + (u + v) * HALF_HEIGHT,
+          HALF_WIDTH,
+          HALF_HEIGHT,
+          cellColor(suit, u, v, p),
+          GAP,
+        );
   const figure = rank === 13 ? king : rank === 12 ? queen : jack;
   return coat + twice(figure(suit, p));
 }
@@ -153,15 +182,29 @@ export function court(rank: number, suit: number, four: boolean): string {
 export function courtCorner(suit: number, four: boolean, id: string): string {
   const p = paletteOf(suit, four);
   let cells = '';
-  for (let u = -3; u <= 3; u++) for (let v = -3; v <= 3; v++) cells += lozenge(198 + (u - v) * 21, 32 + (u + v) * 30, 21, 30, cellColor(suit, u, v, p), `stroke="${COLORS.paper}" stroke-width="4"`);
+  for (let u = -3; u <= 3; u++)
+    for (let v = -3; v <= 3; v++)
+      cells += lozenge(
+        198 + (u - v) * 21,
+        32 + (u + v) * 30,
+        21,
+        30,
+        cellColor(suit, u, v, p),
+        `stroke="${COLORS.paper}" stroke-width="4"`,
+      );
   return `<clipPath id="${id}"><path d="M124 2H180Q198 2 198 20V128Z"/></clipPath><g clip-path="url(#${id})">${cells}</g>`;
 }
 
 /** The jester: three horns, the winking split mask, a collar of five lozenges. */
 export function jester(first: boolean): string {
-  const p = first ? { a: COLORS.plum, b: COLORS.vermilion, l: COLORS.straw } : { a: COLORS.ink, b: COLORS.night, l: COLORS.mist };
+  const p = first
+    ? { a: COLORS.plum, b: COLORS.vermilion, l: COLORS.straw }
+    : { a: COLORS.ink, b: COLORS.night, l: COLORS.mist };
   const k = COLORS.ink;
-  const collar = [-2, 2, -1, 1, 0].map((i) => `<g transform="rotate(${-i * 33} 100 166)">${lozenge(100, 214, 16, 34, i % 2 ? p.l : i === 0 ? p.b : p.a, GAP)}<circle cx="100" cy="252" r="5" fill="${k}"/></g>`);
+  const collar = [-2, 2, -1, 1, 0].map(
+    (i) =>
+      `<g transform="rotate(${-i * 33} 100 166)">${lozenge(100, 214, 16, 34, i % 2 ? p.l : i === 0 ? p.b : p.a, GAP)}<circle cx="100" cy="252" r="5" fill="${k}"/></g>`,
+  );
   return [
     `<path d="M100 96C86 58 54 50 33 82C48 79 60 90 64 110L72 140H100Z" fill="${p.a}"/><path d="M100 96C114 58 146 50 167 82C152 79 140 90 136 110L128 140H100Z" fill="${p.b}"/>`,
     `<path d="M70 118C77 86 88 60 100 36C112 60 123 86 130 118Z" fill="${p.l}" ${GAP}/>${lozenge(33, 92, 8, 12, k)}${lozenge(167, 92, 8, 12, k)}${lozenge(100, 29, 8, 12, k)}`,

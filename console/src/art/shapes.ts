@@ -36,7 +36,14 @@ export function pip(suit: number, cx: number, cy: number, size: number, fill: st
   return `<path transform="translate(${r1(cx - size / 2)} ${r1(cy - size / 2)}) scale(${size / 100})" d="${suitPath(suit)}" fill="${fill}"/>`;
 }
 
-export function lozenge(cx: number, cy: number, halfWidth: number, halfHeight: number, fill: string, extra = ''): string {
+export function lozenge(
+  cx: number,
+  cy: number,
+  halfWidth: number,
+  halfHeight: number,
+  fill: string,
+  extra = '',
+): string {
   return `<path d="M${r1(cx)} ${r1(cy - halfHeight)}L${r1(cx + halfWidth)} ${r1(cy)}L${r1(cx)} ${r1(cy + halfHeight)}L${r1(cx - halfWidth)} ${r1(cy)}Z" fill="${fill}" ${extra}/>`;
 }
 
@@ -50,7 +57,14 @@ const GLYPHS = glyphs as Readonly<Record<string, Glyph>>;
 const KERN = 9;
 
 /** Figures or a rank as outlines: so high, squeezed into at most so wide, centred on x, its top at y. */
-export function figures(text: string, cx: number, y: number, height: number, fill: string, mostWide: number): { svg: string; width: number } {
+export function figures(
+  text: string,
+  cx: number,
+  y: number,
+  height: number,
+  fill: string,
+  mostWide: number,
+): { svg: string; width: number } {
   const scale = height / 100;
   let x = 0;
   let low = Number.POSITIVE_INFINITY;
@@ -83,10 +97,18 @@ export const twice = (svg: string): string => `${svg}<g transform="rotate(180 10
 /** A star of five kites: the joker's index. */
 export function star(cx: number, cy: number, radius: number, fill: string): string {
   const kite = `M0 ${-radius}L${r1(radius * 0.235)} ${r1(-radius * 0.36)}L0 0L${r1(-radius * 0.235)} ${r1(-radius * 0.36)}Z`;
-  return [0, 72, 144, 216, 288].map((turn) => `<path transform="translate(${cx} ${cy}) rotate(${turn})" d="${kite}" fill="${fill}"/>`).join('');
+  return [0, 72, 144, 216, 288]
+    .map((turn) => `<path transform="translate(${cx} ${cy}) rotate(${turn})" d="${kite}" fill="${fill}"/>`)
+    .join('');
 }
 
 /** The mark: a lozenge of two halves, winking. */
-export function mark(x: number, y: number, width: number, left: string = COLORS.plum, right: string = COLORS.marigold): string {
+export function mark(
+  x: number,
+  y: number,
+  width: number,
+  left: string = COLORS.plum,
+  right: string = COLORS.marigold,
+): string {
   return `<g transform="translate(${x} ${y}) scale(${width / 70})"><path d="M0 -50L35 0L0 50Z" fill="${right}"/><path d="M0 -50L-35 0L0 50Z" fill="${left}"/><path d="M-13 -13L-7.5 -3L-13 7L-18.5 -3Z" fill="${COLORS.paper}"/><path d="M6 -3q7 7.5 14 0" stroke="${COLORS.ink}" stroke-width="4" fill="none" stroke-linecap="round"/><path d="M-7 21Q2 28 10 17" stroke="${COLORS.paper}" stroke-width="3.6" fill="none" stroke-linecap="round"/></g>`;
 }

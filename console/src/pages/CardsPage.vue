@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { chachaChance, deckFaces, type DeckForm, faceName, faceText, shufflePlaces } from '@wily-jester/core';
+import { chachaChance, type DeckForm, deckFaces, faceName, faceText, shufflePlaces } from '@wily-jester/core';
 import Button from 'primevue/button';
 import InputNumber from 'primevue/inputnumber';
 import Select from 'primevue/select';
@@ -79,7 +79,7 @@ function turn(card: Held, event: Event): void {
   hands.value = [...hands.value];
   status.value = card.up ? `${card.name}, face up.` : 'A card, face down.';
   const element = (event.currentTarget as Element | null)?.firstElementChild;
-  void nextTick(() => element && turnOver(element));
+  void nextTick().then(() => element && turnOver(element));
 }
 
 function turnAll(up: boolean): void {

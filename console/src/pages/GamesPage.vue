@@ -7,8 +7,8 @@ import Tabs from 'primevue/tabs';
 import { computed, onMounted, ref, watch } from 'vue';
 import { RouterLink, useRoute, useRouter } from 'vue-router';
 import GameVignette from '../parts/GameVignette.vue';
-import Notice from '../parts/Notice.vue';
 import OpenTableForm from '../parts/OpenTableForm.vue';
+import PageNotice from '../parts/PageNotice.vue';
 import SheetSource from '../parts/SheetSource.vue';
 import TableCard from '../parts/TableCard.vue';
 import { client, role } from '../session';
@@ -54,9 +54,9 @@ watch(
 </script>
 
 <template>
-  <Notice v-if="wrong" tone="fault" title="The games cannot be shown" :text="wrong"><button type="button" class="notice-button" @click="load">Try again</button></Notice>
-  <Notice v-else-if="sheets === null" tone="loading" title="Fetching the games" text="The sheets are on their way." />
-  <Notice v-else-if="sheets.length === 0" title="No game yet" text="Write a sheet and add it: ./wily new, then ./wily sheets add." />
+  <PageNotice v-if="wrong" tone="fault" title="The games cannot be shown" :text="wrong"><button type="button" class="notice-button" @click="load">Try again</button></PageNotice>
+  <PageNotice v-else-if="sheets === null" tone="loading" title="Fetching the games" text="The sheets are on their way." />
+  <PageNotice v-else-if="sheets.length === 0" title="No game yet" text="Write a sheet and add it: ./wily new, then ./wily sheets add." />
   <main v-else class="page">
     <section class="list" aria-label="Games">
       <header>

@@ -1,27 +1,26 @@
 <script setup lang="ts">
-import type { StepEvent, TableSummary } from '@wily-jester/protocol';
+import type { TableSummary } from '@wily-jester/protocol';
 import SelectButton from 'primevue/selectbutton';
 import ToggleSwitch from 'primevue/toggleswitch';
-import { computed, nextTick, onMounted, onUnmounted, ref, watch } from 'vue';
+import { computed, onMounted, onUnmounted, ref, watch } from 'vue';
 import { RouterLink, useRoute } from 'vue-router';
-import { travelFrom } from '../motion/motion';
-import Notice from '../parts/Notice.vue';
+import PageNotice from '../parts/PageNotice.vue';
 import { role } from '../session';
 import ActionPanel from '../table/ActionPanel.vue';
 import OvalWater from '../table/OvalWater.vue';
 import PileView from '../table/PileView.vue';
-import { type DrawnPile, middleOf, secondsOf, touchesOf } from '../table/piles';
+import { middleOf } from '../table/piles';
 import SeatZone from '../table/SeatZone.vue';
 import SpokenLog from '../table/SpokenLog.vue';
 import { useTable } from '../table/useTable';
+import { useTouch } from '../table/useTouch';
+import { useTravel } from '../table/useTravel';
 
 const route = useRoute();
 const live = useTable(String(route.params.table));
 const { plan, table, view, clock, connection, problem, sent, refused, isMine, offers, chapters } = live;
 const stage = ref<HTMLElement | null>(null);
 const size = ref({ width: 900, height: 520 });
-const held = ref<string | null>(null);
-const aimed = ref<string | null>(null);
 const open = ref(false);
 const lastSeat = ref<number | 'watch'>('watch');
 const logShown = ref(false);
@@ -52,7 +51,6 @@ onUnmounted(() => observer?.disconnect());
 const eyes = computed(() => [...(table.value?.seats.map((seat) => ({ name: seat.name, value: seat.seat as number | 'watch' })) ?? []), { name: 'watchers', value: 'watch' as const }]);
 function seenBy(as: number | 'watch'): void {
   lastSeat.value = as;
-  held.value = null;
   live.look(open.value ? 'open' : as);
 }
 watch(open, (now) => live.look(now ? 'open' : lastSeat.value));
@@ -72,95 +70,13 @@ const cardWidth = computed(() => (isNarrow.value ? 46 : Math.round(Math.max(44, 
 const ownWidth = computed(() => Math.round(cardWidth.value * (isNarrow.value ? 1.7 : 1.4)));
 const middle = computed(() => (view.value && plan.value ? middleOf(view.value, plan.value, open.value) : []));
 
-// ---- choosing by touch
-
-const isAimed = (option: string): boolean => aimed.value === null || aimed.value === option;
-const cardOffers = computed(() => offers.value.filter((offer) => offer.legal && offer.params[0]?.type === 'card' && isAimed(offer.option)));
-const lit = (pile: DrawnPile): ReadonlySet<number> => {
-  const positions = new Set<number>();
-  for (let i = 1; i <= pile.state.size; i++) if (touchesOf(cardOffers.value, `${pile.path}#${i}`).length > 0) positions.add(i);
-  return positions;
-};
-const optionOn = (path: string): string | undefined => {
-  const offer = offers.value.find((o) => o.legal && o.params.length === 0 && o.on.includes(path));
-  return offer ? offer.label : undefined;
-};
-const targets = computed<ReadonlySet<string>>(() => {
-  const paths = new Set<string>();
-  if (held.value !== null) for (const offer of touchesOf(cardOffers.value, held.value)) for (const second of secondsOf(offer, held.value)) if (typeof second === 'string') paths.add(second);
-  for (const offer of offers.value) if (offer.legal && offer.params[0]?.type === 'pile' && isAimed(offer.option)) for (const v of offer.params[0].values ?? []) paths.add(String(v.value));
-  return paths;
-});
-const refusedOn = (path: string): string | undefined => {
-  const offer = offers.value.find((o) => o.option === refused.value?.option);
-  return offer?.on.includes(path) ? refused.value?.reason : undefined;
-};
-
-function touchPile(path: string): void {
-  const direct = offers.value.find((o) => o.legal && o.params.length === 0 && o.on.includes(path));
-  if (held.value !== null && targets.value.has(path)) {
-    const offer = touchesOf(cardOffers.value, held.value).find((o) => secondsOf(o, held.value).includes(path));
-    if (offer) void live.choose(offer.option, { [offer.params[0]?.name ?? '']: held.value, [offer.params[1]?.name ?? '']: path });
-  } else if (direct) void live.choose(direct.option);
-  else {
-    const offer = offers.value.find((o) => o.legal && o.params[0]?.type === 'pile' && o.params[0].values?.some((v) => v.value === path));
-    if (offer) void live.choose(offer.option, { [offer.params[0]?.name ?? '']: path });
-  }
-}
-function touchCard(handle: string): void {
-  const fitting = touchesOf(cardOffers.value, handle);
-  const [only] = fitting;
-  if (fitting.length === 1 && only?.params.length === 1) void live.choose(only.option, { [only.params[0]?.name ?? '']: handle });
-  else held.value = held.value === handle ? null : handle;
-}
-/** A double click plays the quick option, where one completion is legal. */
-function touchTwice(handle: string): void {
-  const quick = touchesOf(cardOffers.value, handle).filter((offer) => offer.quick);
-  const [offer] = quick;
-  const ways = (offer?.ways ?? []).filter((way) => way[0] === handle);
-  if (!offer || ways.length !== 1) return;
-  void live.choose(offer.option, Object.fromEntries(offer.params.map((param, i) => [param.name, ways[0]?.[i] ?? null])));
-}
-watch(view, () => {
-  held.value = null;
-  aimed.value = null;
-});
-function escape(event: KeyboardEvent): void {
-  if (event.key !== 'Escape') return;
-  held.value = null;
-  aimed.value = null;
-}
-onMounted(() => addEventListener('keydown', escape));
-onUnmounted(() => removeEventListener('keydown', escape));
-
-// ---- cards that travel
-
-const placeOf = (path: string): Element | null => stage.value?.querySelector(`[data-pile="${path}"]`) ?? null;
-live.onHappened((events: readonly StepEvent[]) => {
-  const from = new Map<string, DOMRect>();
-  const counts = new Map<string, number>();
-  for (const event of events) {
-    if (event.kind !== 'moved' || event.from === undefined || event.to === undefined) continue;
-    const rect = placeOf(event.from)?.getBoundingClientRect();
-    if (rect && !from.has(event.from)) from.set(event.from, rect);
-    counts.set(event.to, (counts.get(event.to) ?? 0) + (event.count ?? 1));
-  }
-  void nextTick(() => {
-    const done = new Map<string, number>();
-    let order = 0;
-    for (const event of events) {
-      if (event.kind !== 'moved' || event.from === undefined || event.to === undefined || (event.count ?? 1) > 8) continue;
-      const cards = placeOf(event.to)?.querySelectorAll('[data-at]');
-      const rect = from.get(event.from);
-      if (!cards || !rect) continue;
-      const came = counts.get(event.to) ?? 0;
-      const nth = done.get(event.to) ?? 0;
-      done.set(event.to, nth + 1);
-      const element = cards[Math.max(0, cards.length - came + nth)];
-      if (element) travelFrom(element, rect, order++);
-    }
-  });
-});
+const { held, lit, targets, optionOn, refusedOn, heldIn, touchPile, touchCard, touchTwice, aim } = useTouch(
+  offers,
+  view,
+  refused,
+  live.choose,
+);
+live.onHappened(useTravel(stage));
 
 // ---- words
 
@@ -184,15 +100,15 @@ const fault = computed(() => table.value?.fault ?? null);
 </script>
 
 <template>
-  <Notice v-if="problem" tone="fault" title="This table cannot be shown" :text="problem"><RouterLink class="notice-button" to="/tables">See the tables</RouterLink></Notice>
-  <Notice v-else-if="!view || !plan || !table" tone="loading" title="Fetching the table" text="The cards are on their way." />
+  <PageNotice v-if="problem" tone="fault" title="This table cannot be shown" :text="problem"><RouterLink class="notice-button" to="/tables">See the tables</RouterLink></PageNotice>
+  <PageNotice v-else-if="!view || !plan || !table" tone="loading" title="Fetching the table" text="The cards are on their way." />
   <main v-else class="page" :class="{ narrow: isNarrow }">
     <section class="play">
       <header class="head">
         <div class="title"><h1>{{ table.game }}</h1><p>{{ view.chapter.title }}</p></div>
         <div class="eyes">
           <template v-if="isDeveloper">
-            <label id="seen-by">Seen by</label>
+            <span id="seen-by">Seen by</span>
             <SelectButton :model-value="lastSeat" :options="eyes" option-label="name" option-value="value" :allow-empty="false" aria-labelledby="seen-by" class="seen" @update:model-value="seenBy" />
             <ToggleSwitch v-model="open" input-id="open-hands" /><label for="open-hands">Open hands</label>
           </template>
@@ -209,7 +125,6 @@ const fault = computed(() => table.value?.fault ?? null);
               <span v-if="cell === null" class="gap" />
               <PileView
                 v-for="pile in cell ?? []"
-                v-else
                 :key="pile.path"
                 :pile="pile"
                 :width="cardWidth"
@@ -219,7 +134,7 @@ const fault = computed(() => table.value?.fault ?? null);
                 :refused="refusedOn(pile.path)"
                 :lit="lit(pile)"
                 :target="targets.has(pile.path)"
-                :held="held?.startsWith(`${pile.path}#`) ? Number(held.split('#')[1]) : null"
+                :held="heldIn(pile.path)"
                 @pile="touchPile(pile.path)"
                 @card="touchCard(`${pile.path}#${$event}`)"
                 @double="touchTwice(`${pile.path}#${$event}`)"
@@ -237,7 +152,7 @@ const fault = computed(() => table.value?.fault ?? null);
         <b class="serif">The sheet made a fault.</b> Line {{ fault.line }}: {{ fault.message }} The table stands where it stood, at choice {{ fault.number }}. Nothing is lost.
         <RouterLink :to="{ path: `/games/${table.sheet}`, query: { line: fault.line } }">Open line {{ fault.line }}</RouterLink>
       </div>
-      <ActionPanel :offers="offers" :view="view" :viewer-name="lastSeat === 'watch' ? null : (table.seats[lastSeat - 1]?.name ?? null)" :is-mine="isMine" :clock="clock" :sent="sent" :refused="refused" :status="status" @choose="(option, args) => live.choose(option, args)" @aim="aimed = aimed === $event ? null : $event" @forget="refused = null" />
+      <ActionPanel :offers="offers" :view="view" :viewer-name="lastSeat === 'watch' ? null : (table.seats[lastSeat - 1]?.name ?? null)" :is-mine="isMine" :clock="clock" :sent="sent" :refused="refused" :status="status" @choose="(option, args) => live.choose(option, args)" @aim="aim" @forget="refused = null" />
     </section>
     <SpokenLog v-if="!isNarrow" :chapters="chapters" :names="table.seats.map((s) => s.name)" :prompt="prompt" :number="view.number" :commitment="table.commitment" :fair="table.promisesFairness" />
   </main>

@@ -2,7 +2,7 @@
 import type { TableSummary } from '@wily-jester/protocol';
 import { computed, onMounted, ref } from 'vue';
 import { RouterLink } from 'vue-router';
-import Notice from '../parts/Notice.vue';
+import PageNotice from '../parts/PageNotice.vue';
 import TableCard from '../parts/TableCard.vue';
 import { client } from '../session';
 
@@ -25,9 +25,9 @@ onMounted(load);
 <template>
   <main class="page">
     <h1>Tables</h1>
-    <Notice v-if="wrong" tone="fault" title="The tables cannot be shown" :text="wrong"><button type="button" class="notice-button" @click="load">Try again</button></Notice>
-    <Notice v-else-if="tables === null" tone="loading" title="Fetching the tables" text="They are on their way." />
-    <Notice v-else-if="tables.length === 0" title="No table yet" text="Pick a game, open a table, and take a seat. The lanterns are lit."><RouterLink class="notice-button" to="/games">See the games</RouterLink></Notice>
+    <PageNotice v-if="wrong" tone="fault" title="The tables cannot be shown" :text="wrong"><button type="button" class="notice-button" @click="load">Try again</button></PageNotice>
+    <PageNotice v-else-if="tables === null" tone="loading" title="Fetching the tables" text="They are on their way." />
+    <PageNotice v-else-if="tables.length === 0" title="No table yet" text="Pick a game, open a table, and take a seat. The lanterns are lit."><RouterLink class="notice-button" to="/games">See the games</RouterLink></PageNotice>
     <template v-else>
       <section v-if="open.length > 0"><h2>To come back to</h2><div class="grid"><RouterLink v-for="table in open" :key="table.id" :to="`/tables/${table.id}`"><TableCard :table="table" /></RouterLink></div></section>
       <section v-if="past.length > 0"><h2>Played</h2><div class="grid"><RouterLink v-for="table in past" :key="table.id" :to="`/tables/${table.id}`"><TableCard :table="table" /></RouterLink></div></section>

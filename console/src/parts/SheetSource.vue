@@ -17,7 +17,7 @@ watch(
 </script>
 
 <template>
-  <pre ref="box" class="source mono" tabindex="0" aria-label="The sheet's text"><span v-for="(pieces, i) in lines" :key="i" class="line" :class="{ marked: line === i + 1 }"><span class="number" aria-hidden="true">{{ i + 1 }}</span><span class="text"><span v-for="(piece, p) in pieces" :key="p" :class="piece.kind">{{ piece.text }}</span>
+  <pre ref="box" class="source mono" tabindex="0" role="region" aria-label="The sheet's text"><span v-for="(pieces, i) in lines" :key="i" class="line" :class="{ marked: line === i + 1 }"><span class="number" aria-hidden="true">{{ i + 1 }}</span><span class="text"><span v-for="(piece, p) in pieces" :key="p" :class="`is-${piece.kind}`">{{ piece.text }}</span>
 </span></span></pre>
 </template>
 
@@ -55,33 +55,27 @@ watch(
   white-space: pre;
   padding-right: 16px;
 }
-.keyword {
+.is-keyword {
   color: var(--plum);
 }
-.number + .text .number {
-  width: auto;
-  padding: 0;
-}
-.text > .text {
+.is-text {
   color: var(--teal-text);
-  padding: 0;
 }
-.text > .number {
-  all: unset;
+.is-number {
   color: var(--amber-text);
 }
-.comment {
+.is-comment {
   color: #5f6573;
   font-style: italic;
 }
-.declared {
+.is-declared {
   font-weight: 700;
 }
-.option {
+.is-option {
   color: var(--red-text);
   font-weight: 700;
 }
-.value {
+.is-value {
   color: #2d5f86;
 }
 </style>

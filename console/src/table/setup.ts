@@ -1,7 +1,20 @@
 import type { OpenTable, Plan } from '@wily-jester/protocol';
 
 /** The regulars of the house, who fill the seats. */
-export const REGULARS = ['Wren', 'Otter', 'Heron', 'Pike', 'Teal', 'Newt', 'Moth', 'Vole', 'Seat 9', 'Seat 10', 'Seat 11', 'Seat 12'];
+export const REGULARS = [
+  'Wren',
+  'Otter',
+  'Heron',
+  'Pike',
+  'Teal',
+  'Newt',
+  'Moth',
+  'Vole',
+  'Seat 9',
+  'Seat 10',
+  'Seat 11',
+  'Seat 12',
+];
 
 export interface SeatForm {
   name: string;
@@ -16,11 +29,22 @@ export function firstSeats(plan: Plan): SeatForm[] {
 }
 
 /** The settings as the sheet says them. */
-export const firstSettings = (plan: Plan): Record<string, number | boolean | string> => Object.fromEntries(plan.settings.map((s) => [s.name, s.standard]));
+export const firstSettings = (plan: Plan): Record<string, number | boolean | string> =>
+  Object.fromEntries(plan.settings.map((s) => [s.name, s.standard]));
 
 /** What is sent to open a table. */
-export function wishFor(hash: string, seats: readonly SeatForm[], settings: Readonly<Record<string, number | boolean | string>>, clocks: boolean): OpenTable {
-  return { sheet: hash, seats: seats.map(({ name, bot }) => (bot === null ? { name } : { name, bot })), settings: { ...settings }, clocks };
+export function wishFor(
+  hash: string,
+  seats: readonly SeatForm[],
+  settings: Readonly<Record<string, number | boolean | string>>,
+  clocks: boolean,
+): OpenTable {
+  return {
+    sheet: hash,
+    seats: seats.map(({ name, bot }) => (bot === null ? { name } : { name, bot })),
+    settings: { ...settings },
+    clocks,
+  };
 }
 
 /** `1 to 5 seats`, `2 seats`. */

@@ -1,5 +1,14 @@
 import { type Follow, ServiceError, type Viewer } from '@wily-jester/client';
-import type { OfferedOption, Plan, ServerMessage, SpokenLine, Step, StepEvent, TableSummary, TableView } from '@wily-jester/protocol';
+import type {
+  OfferedOption,
+  Plan,
+  ServerMessage,
+  SpokenLine,
+  Step,
+  StepEvent,
+  TableSummary,
+  TableView,
+} from '@wily-jester/protocol';
 import { computed, onUnmounted, ref, shallowRef } from 'vue';
 import { client } from '../session';
 
@@ -16,7 +25,10 @@ export interface Refused {
   readonly reason: string;
 }
 
-const newWord = (): string => (typeof crypto.randomUUID === 'function' ? crypto.randomUUID() : [...crypto.getRandomValues(new Uint8Array(16))].map((b) => b.toString(16)).join(''));
+const newWord = (): string =>
+  typeof crypto.randomUUID === 'function'
+    ? crypto.randomUUID()
+    : [...crypto.getRandomValues(new Uint8Array(16))].map((b) => b.toString(16)).join('');
 
 /** One table, followed live: its plan, view, clock and talk, and the way to choose. */
 export function useTable(id: string) {
@@ -85,7 +97,10 @@ export function useTable(id: string) {
     try {
       await following?.choose({ ask: now.waiting.ask ?? 0, option, args, once: newWord(), seat: viewer.value });
     } catch (error) {
-      refused.value = { option, reason: error instanceof ServiceError ? error.message : 'The service did not answer. Try again.' };
+      refused.value = {
+        option,
+        reason: error instanceof ServiceError ? error.message : 'The service did not answer. Try again.',
+      };
     } finally {
       sent.value = null;
     }
@@ -98,7 +113,9 @@ export function useTable(id: string) {
     let latest = before;
     const close = (): void => {
       const chapter = found.at(-1);
-      if (chapter) for (const [i, name] of names.entries()) chapter.result.push({ name, change: (latest[i] ?? 0) - (before[i] ?? 0) });
+      if (chapter)
+        for (const [i, name] of names.entries())
+          chapter.result.push({ name, change: (latest[i] ?? 0) - (before[i] ?? 0) });
       before = latest;
     };
     for (const step of [...steps.value].sort((a, b) => a.number - b.number)) {
@@ -120,10 +137,23 @@ export function useTable(id: string) {
 
   onUnmounted(() => following?.stop());
   return {
-    plan, table, view, clock, connection, problem, sent, refused, viewer, isMine, offers, chapters, look, open, choose,
+    plan,
+    table,
+    view,
+    clock,
+    connection,
+    problem,
+    sent,
+    refused,
+    viewer,
+    isMine,
+    offers,
+    chapters,
+    look,
+    open,
+    choose,
     onHappened: (work: (events: readonly StepEvent[]) => void) => {
       happened = work;
     },
   };
 }
-export type LiveTable = ReturnType<typeof useTable>;

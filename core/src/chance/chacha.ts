@@ -16,7 +16,9 @@ const ZEROS = new Uint8Array(BLOCK);
  * A word that people type can be guessed, so a table opened with one promises no fairness.
  */
 export function seedFrom(word: string): Seed {
-  return /^[0-9a-f]{64}$/i.test(word) ? hexToBytes(word.toLowerCase()) : sha256(utf8ToBytes(`wily-jester seed ${word}`));
+  return /^[0-9a-f]{64}$/i.test(word)
+    ? hexToBytes(word.toLowerCase())
+    : sha256(utf8ToBytes(`wily-jester seed ${word}`));
 }
 
 /** A seed as 64 hexadecimal digits. */

@@ -52,7 +52,8 @@ export function openCard(faces: readonly Face[], key: Uint8Array, position: numb
   let at = position - 1;
   for (const level of levels(faces, key)) {
     const neighbour = level[at ^ 1];
-    if (level.length > 1 && neighbour) path.push({ side: at % 2 === 0 ? 'right' : 'left', hash: bytesToHex(neighbour) });
+    if (level.length > 1 && neighbour)
+      path.push({ side: at % 2 === 0 ? 'right' : 'left', hash: bytesToHex(neighbour) });
     at >>= 1;
   }
   return { position, face: faceAscii(face), salt: bytesToHex(saltOf(key, position)), path };

@@ -1,7 +1,7 @@
 import { below, type Generator } from '../chance/generator.js';
 import { isLegal, waysOf } from './choices.js';
-import type { Answer, Game } from './game.js';
 import { Fault } from './fault.js';
+import type { Answer, Game } from './game.js';
 import { ASK } from './shape.js';
 import type { State } from './state.js';
 
@@ -39,14 +39,23 @@ export function botAnswer(game: Game, s: State, bot: number, seat: number, gener
         best = [way];
       } else if (worth === most) best.push(way);
     }
-    if (best.length > 0) return { option: index, args: best[best.length === 1 ? 0 : below(generator, best.length)] as number[] };
+    if (best.length > 0)
+      return { option: index, args: best[best.length === 1 ? 0 : below(generator, best.length)] as number[] };
   }
   return null;
 }
 
 /** The legal ways that agree with the values a line gives. */
-function* candidates(game: Game, s: State, ask: number, index: number, seat: number, wanted: readonly (number | null)[]): Iterable<number[]> {
-  for (const way of waysOf(game, s, ask, index, seat)) if (wanted.every((value, i) => value === null || value === way[i])) yield way;
+function* candidates(
+  game: Game,
+  s: State,
+  ask: number,
+  index: number,
+  seat: number,
+  wanted: readonly (number | null)[],
+): Iterable<number[]> {
+  for (const way of waysOf(game, s, ask, index, seat))
+    if (wanted.every((value, i) => value === null || value === way[i])) yield way;
 }
 
 /** What the turn clock plays for a seat: the first of its options that is legal, or what its bot plays. */
@@ -63,5 +72,8 @@ export function clockAnswer(game: Game, s: State, seat: number, generator: Gener
       if (index >= 0 && isLegal(game, s, ask, index, seat)) return { option: index, args: [] };
     }
   }
-  throw new Fault(`The clock ran out, and nothing that it could play for ${game.shape.seats[seat]} is legal.`, declared?.at ?? 0);
+  throw new Fault(
+    `The clock ran out, and nothing that it could play for ${game.shape.seats[seat]} is legal.`,
+    declared?.at ?? 0,
+  );
 }

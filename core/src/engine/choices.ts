@@ -45,7 +45,14 @@ function isIn(domain: DomainCode, s: State, seat: number, args: readonly number[
 }
 
 /** The first need that fails once `depth` parameters are bound, or −1. */
-function failing(option: Option, code: OptionCode, s: State, seat: number, args: readonly number[], depth: number): number {
+function failing(
+  option: Option,
+  code: OptionCode,
+  s: State,
+  seat: number,
+  args: readonly number[],
+  depth: number,
+): number {
   for (let i = 0; i < option.needs.length; i++)
     if (option.needs[i]?.depth === depth && !code.needs[i]?.holds(s, seat, ...args)) return i;
   return -1;
@@ -55,14 +62,28 @@ function failing(option: Option, code: OptionCode, s: State, seat: number, args:
 const isThere = (code: OptionCode, s: State, seat: number): boolean => code.when === null || code.when(s, seat);
 
 /** All legal ways to choose an option, lazily. */
-export function* waysOf(game: Game, s: State, ask: number, index: number, seat: number, budget = { left: MOST_TESTED }): Iterable<number[]> {
+export function* waysOf(
+  game: Game,
+  s: State,
+  ask: number,
+  index: number,
+  seat: number,
+  budget = { left: MOST_TESTED },
+): Iterable<number[]> {
   const option = game.program.asks[ask]?.options[index];
   const code = game.code.options[ask]?.[index];
   if (!option || !code || !isThere(code, s, seat) || failing(option, code, s, seat, NO_ARGS, 0) >= 0) return;
   yield* bind(option, code, s, seat, [], budget);
 }
 
-function* bind(option: Option, code: OptionCode, s: State, seat: number, args: number[], budget: { left: number }): Iterable<number[]> {
+function* bind(
+  option: Option,
+  code: OptionCode,
+  s: State,
+  seat: number,
+  args: number[],
+  budget: { left: number },
+): Iterable<number[]> {
   const depth = args.length;
   const domain = code.domains[depth];
   if (!domain) {
@@ -91,7 +112,14 @@ export function choosable(game: Game, s: State, ask: number, seat: number): bool
 }
 
 /** How many legal ways there are: exact, or at least so many. */
-export function countWays(game: Game, s: State, ask: number, index: number, seat: number, most = MOST_TESTED): { count: number; exact: boolean } {
+export function countWays(
+  game: Game,
+  s: State,
+  ask: number,
+  index: number,
+  seat: number,
+  most = MOST_TESTED,
+): { count: number; exact: boolean } {
   const budget = { left: most };
   let count = 0;
   for (const _ of waysOf(game, s, ask, index, seat, budget)) count++;
@@ -111,14 +139,23 @@ export function sampleChoice(game: Game, s: State, seat: number, generator: Gene
 /** What an option's words are without a label: `sitOut` is "sit out". */
 export const wordsOf = (name: string): string => name.replace(/([A-Z])/g, (_, c: string) => ` ${c.toLowerCase()}`);
 
-function needReason(game: Game, option: Option, code: OptionCode, i: number, s: State, seat: number, args: readonly number[]): Refusal {
+function needReason(
+  game: Game,
+  option: Option,
+  code: OptionCode,
+  i: number,
+  s: State,
+  seat: number,
+  args: readonly number[],
+): Refusal {
   const need = option.needs[i];
   const text = code.needs[i]?.text?.(s, seat, ...args);
   const reason = text ? say(game, seat, text) : `"${wordsOf(option.name)}" needs this: ${need?.source}.`;
   return { kind: 'illegal', reason, option: option.name, line: lineOf(need?.at ?? option.at) };
 }
 
-const say = (game: Game, seat: number, pieces: readonly Piece[]): string => voiced(pieces, voiceOf(game, seat, 'third'));
+const say = (game: Game, seat: number, pieces: readonly Piece[]): string =>
+  voiced(pieces, voiceOf(game, seat, 'third'));
 
 /** Why an option cannot be chosen now; `null` where it can, or where it is absent. */
 export function whyNot(game: Game, s: State, ask: number, index: number, seat: number): Refusal | null {
@@ -141,7 +178,12 @@ function firstReason(game: Game, option: Option, code: OptionCode, s: State, sea
     args.pop();
   }
   const param = option.params[depth];
-  return { kind: 'illegal', reason: `There is no ${param ? wordsOf(param.name) : 'choice'} to choose for "${wordsOf(option.name)}" now.`, option: option.name, line: lineOf(option.at) };
+  return {
+    kind: 'illegal',
+    reason: `There is no ${param ? wordsOf(param.name) : 'choice'} to choose for "${wordsOf(option.name)}" now.`,
+    option: option.name,
+    line: lineOf(option.at),
+  };
 }
 
 /** A choice as a client words it. */
@@ -157,36 +199,78 @@ export function judge(game: Game, s: State, seat: number, choice: WireChoice): A
   const asked = game.asked(s);
   if (!asked.includes(seat)) {
     const who = asked.map((other) => game.shape.seats[other]);
-    const reason = who.length > 0 ? `It is not ${name}'s turn: ${who.join(' and ')} ${who.length === 1 ? 'is' : 'are'} asked.` : `${name} is not asked anything now.`;
+    const reason =
+      who.length > 0
+        ? `It is not ${name}'s turn: ${who.join(' and ')} ${who.length === 1 ? 'is' : 'are'} asked.`
+        : `${name} is not asked anything now.`;
     return { kind: 'turn', reason, option: choice.option };
   }
   const opened = s.f[OPENED] as number;
-  if (choice.ask !== opened) return { kind: 'stale', reason: `The question of number ${choice.ask} is no longer open; the open one is of number ${opened}.`, option: choice.option };
+  if (choice.ask !== opened)
+    return {
+      kind: 'stale',
+      reason: `The question of number ${choice.ask} is no longer open; the open one is of number ${opened}.`,
+      option: choice.option,
+    };
   const ask = s.f[ASK] as number;
   const options = game.program.asks[ask]?.options ?? [];
   const index = options.findIndex((option) => option.name === choice.option);
   const option = options[index];
   const code = game.code.options[ask]?.[index];
   if (!option || !code) {
-    const there = options.filter((_, i) => isThere(game.code.options[ask]?.[i] as OptionCode, s, seat)).map((o) => o.name);
-    return { kind: 'unknown', reason: `There is no option "${choice.option}" here. There ${there.length === 1 ? 'is' : 'are'} ${there.join(', ')}.`, option: choice.option };
+    const there = options
+      .filter((_, i) => isThere(game.code.options[ask]?.[i] as OptionCode, s, seat))
+      .map((o) => o.name);
+    return {
+      kind: 'unknown',
+      reason: `There is no option "${choice.option}" here. There ${there.length === 1 ? 'is' : 'are'} ${there.join(', ')}.`,
+      option: choice.option,
+    };
   }
-  if (!isThere(code, s, seat)) return { kind: 'illegal', reason: `"${wordsOf(option.name)}" is not open to ${name} now.`, option: option.name, line: lineOf(option.at) };
+  if (!isThere(code, s, seat))
+    return {
+      kind: 'illegal',
+      reason: `"${wordsOf(option.name)}" is not open to ${name} now.`,
+      option: option.name,
+      line: lineOf(option.at),
+    };
   const first = failing(option, code, s, seat, NO_ARGS, 0);
   if (first >= 0) return needReason(game, option, code, first, s, seat, NO_ARGS);
   const given = choice.args ?? {};
   const stranger = Object.keys(given).find((key) => !option.params.some((param) => param.name === key));
   if (stranger !== undefined)
-    return { kind: 'malformed', reason: `"${option.name}" takes no "${stranger}"${option.params.length > 0 ? `, only ${option.params.map((p) => p.name).join(', ')}` : ''}.`, option: option.name };
+    return {
+      kind: 'malformed',
+      reason: `"${option.name}" takes no "${stranger}"${option.params.length > 0 ? `, only ${option.params.map((p) => p.name).join(', ')}` : ''}.`,
+      option: option.name,
+    };
   const args: number[] = [];
   for (const [i, param] of option.params.entries()) {
     const domain = code.domains[i] as DomainCode;
     const candidates = domain.k === 'values' ? domain.list(s, seat, ...args) : null;
     const value = given[param.name];
-    if (value === undefined) return { kind: 'malformed', reason: `"${option.name}" needs its "${param.name}".`, option: option.name, line: lineOf(option.at) };
+    if (value === undefined)
+      return {
+        kind: 'malformed',
+        reason: `"${option.name}" needs its "${param.name}".`,
+        option: option.name,
+        line: lineOf(option.at),
+      };
     const read = readValue(game, s, param.t, value, candidates);
-    if (typeof read === 'string') return { kind: 'malformed', reason: `The "${param.name}" of "${option.name}" does not fit: ${read}.`, option: option.name, line: lineOf(option.at) };
-    if (!isIn(domain, s, seat, args, read)) return { kind: 'illegal', reason: outside(s, seat, option, domain, args, i, value), option: option.name, line: lineOf(option.at) };
+    if (typeof read === 'string')
+      return {
+        kind: 'malformed',
+        reason: `The "${param.name}" of "${option.name}" does not fit: ${read}.`,
+        option: option.name,
+        line: lineOf(option.at),
+      };
+    if (!isIn(domain, s, seat, args, read))
+      return {
+        kind: 'illegal',
+        reason: outside(s, seat, option, domain, args, i, value),
+        option: option.name,
+        line: lineOf(option.at),
+      };
     args.push(read);
     const need = failing(option, code, s, seat, args, i + 1);
     if (need >= 0) return needReason(game, option, code, need, s, seat, args);
@@ -194,7 +278,15 @@ export function judge(game: Game, s: State, seat: number, choice: WireChoice): A
   return { option: index, args };
 }
 
-function outside(s: State, seat: number, option: Option, domain: DomainCode, args: readonly number[], i: number, value: unknown): string {
+function outside(
+  s: State,
+  seat: number,
+  option: Option,
+  domain: DomainCode,
+  args: readonly number[],
+  i: number,
+  value: unknown,
+): string {
   const param = option.params[i];
   if (domain.k === 'range') {
     const from = domain.from(s, seat, ...args);

@@ -3,7 +3,25 @@ import { sha256 } from '@noble/hashes/sha2.js';
 import { bytesToHex, utf8ToBytes } from '@noble/hashes/utils.js';
 import { faceAscii } from '../cards/face.js';
 import type { Game } from './game.js';
-import { ABOUT, ASK, ASKED, ASKED_SEAT, CHANCES, CHAPTERS, CHAPTER_TEXT, NUMBER, OPENED, PAUSE, PC, WAIT, WAITS, WAIT_ASK, WAIT_EVERY, WAIT_OVER, WAIT_PAUSE } from './shape.js';
+import {
+  ABOUT,
+  ASK,
+  ASKED,
+  ASKED_SEAT,
+  CHANCES,
+  CHAPTER_TEXT,
+  CHAPTERS,
+  NUMBER,
+  OPENED,
+  PAUSE,
+  PC,
+  WAIT,
+  WAIT_ASK,
+  WAIT_EVERY,
+  WAIT_OVER,
+  WAIT_PAUSE,
+  WAITS,
+} from './shape.js';
 import type { State } from './state.js';
 
 /**
@@ -14,14 +32,19 @@ import type { State } from './state.js';
 export function meaningOf(game: Game, s: State): string {
   const { shape, program, parts } = game;
   const { f } = s;
-  const lines: string[] = [`number ${f[NUMBER]}`, `chances ${f[CHANCES]}`, `chapters ${f[CHAPTERS]} ${JSON.stringify(s.refs[CHAPTER_TEXT])}`];
+  const lines: string[] = [
+    `number ${f[NUMBER]}`,
+    `chances ${f[CHANCES]}`,
+    `chapters ${f[CHAPTERS]} ${JSON.stringify(s.refs[CHAPTER_TEXT])}`,
+  ];
   const wait = f[WAIT] as number;
   lines.push(`waits ${WAITS[wait]}`);
   if (wait !== WAIT_OVER) lines.push(`rests ${parts.restPlaces.get(f[PC] as number) ?? 0} since ${f[OPENED]}`);
   if (wait === WAIT_ASK) lines.push(`asks ${program.asks[f[ASK] as number]?.at} of ${f[ASKED_SEAT]} about ${f[ABOUT]}`);
   if (wait === WAIT_EVERY) {
     lines.push(`asks ${program.asks[f[ASK] as number]?.at} of all ${f[ASKED]}`);
-    for (let seat = 0; seat < shape.seats.length; seat++) lines.push(`answer ${seat} ${JSON.stringify(s.refs[shape.pendingBase + seat])}`);
+    for (let seat = 0; seat < shape.seats.length; seat++)
+      lines.push(`answer ${seat} ${JSON.stringify(s.refs[shape.pendingBase + seat])}`);
   }
   if (wait === WAIT_PAUSE) lines.push(`pause ${f[PAUSE]}`);
   for (let seat = 0; seat < shape.seats.length; seat++) lines.push(`score ${seat} ${f[shape.scoreBase + seat]}`);
@@ -46,7 +69,9 @@ export function meaningOf(game: Game, s: State): string {
   }
   for (const [i] of game.promises.entries()) lines.push(`promised ${i} ${f[game.promisedBase + i]}`);
   for (const [p, pile] of shape.piles.entries()) {
-    const cards = game.rt.pileCards(s, p).map((c) => `${c}=${faceAscii(shape.faces[c] as number)}${s.facing[c]}${s.seen[c] ? `+${s.seen[c]}` : ''}`);
+    const cards = game.rt
+      .pileCards(s, p)
+      .map((c) => `${c}=${faceAscii(shape.faces[c] as number)}${s.facing[c]}${s.seen[c] ? `+${s.seen[c]}` : ''}`);
     lines.push(`pile ${pile.path} ${cards.join(' ')}`);
   }
   return lines.join('\n');
@@ -54,7 +79,8 @@ export function meaningOf(game: Game, s: State): string {
 
 /** Variables kept in numbers and variables kept in lists stand in different rows. */
 function sameRow(game: Game, a: number, b: number): boolean {
-  const at = (base: number): boolean => game.program.vars[game.shape.varBase.indexOf(base)]?.t.startsWith('list:') === true;
+  const at = (base: number): boolean =>
+    game.program.vars[game.shape.varBase.indexOf(base)]?.t.startsWith('list:') === true;
   return at(a) === at(b);
 }
 

@@ -1,14 +1,26 @@
 import { type Face, faceText } from '../cards/face.js';
 import type { Game } from './game.js';
 import { OPEN } from './runtime.js';
-import { CHAPTER, ACTED, MOVED, SAID, SHUFFLED, TOLD, TURNED } from './trace.js';
 import { type Piece, voiced } from './text.js';
+import { ACTED, CHAPTER, MOVED, SAID, SHUFFLED, TOLD, TURNED } from './trace.js';
 import { maskShows, voiceOf } from './voice.js';
 
 /** Something that happened in a step, as one viewer may know it. `count` unseen cards that move together are one event. */
 export type TableEvent =
-  | { readonly kind: 'chosen'; readonly seat: number; readonly option: string; readonly label: string; readonly args: readonly (string | number | boolean | null)[] }
-  | { readonly kind: 'moved'; readonly from: string; readonly to: string; readonly face: string | null; readonly count?: number }
+  | {
+      readonly kind: 'chosen';
+      readonly seat: number;
+      readonly option: string;
+      readonly label: string;
+      readonly args: readonly (string | number | boolean | null)[];
+    }
+  | {
+      readonly kind: 'moved';
+      readonly from: string;
+      readonly to: string;
+      readonly face: string | null;
+      readonly count?: number;
+    }
   | { readonly kind: 'turned'; readonly pile: string; readonly position: number | null; readonly face: string | null }
   | { readonly kind: 'shuffled'; readonly pile: string; readonly commitment: string | null }
   | { readonly kind: 'said'; readonly text: string }
@@ -58,7 +70,13 @@ export class Happenings {
           addMove(events, path(b), path(c), face(a, d, e));
           break;
         case TURNED:
-          if ((d | e) !== 0) events.push({ kind: 'turned', pile: path(b), position: hasPositions(b) ? c + 1 : null, face: face(a, d, e) });
+          if ((d | e) !== 0)
+            events.push({
+              kind: 'turned',
+              pile: path(b),
+              position: hasPositions(b) ? c + 1 : null,
+              face: face(a, d, e),
+            });
           break;
         case SHUFFLED:
           events.push({ kind: 'shuffled', pile: path(a), commitment: c < 0 ? null : (this.refs[c] as string) });
@@ -67,14 +85,22 @@ export class Happenings {
           events.push({ kind: 'said', text: voiced(this.refs[a] as Piece[], voice) });
           break;
         case TOLD:
-          if (viewer === b || viewer === OPEN) events.push({ kind: 'told', text: voiced(this.refs[a] as Piece[], voice) });
+          if (viewer === b || viewer === OPEN)
+            events.push({ kind: 'told', text: voiced(this.refs[a] as Piece[], voice) });
           break;
         case CHAPTER:
           events.push({ kind: 'chapter', title: voiced(this.refs[a] as Piece[], voice) });
           break;
         case ACTED: {
           const carried = this.carried.find((entry) => entry.seat === a);
-          if (carried) events.push({ kind: 'chosen', seat: a + 1, option: carried.option, label: voiced(carried.label, voice), args: carried.args });
+          if (carried)
+            events.push({
+              kind: 'chosen',
+              seat: a + 1,
+              option: carried.option,
+              label: voiced(carried.label, voice),
+              args: carried.args,
+            });
           break;
         }
         default:

@@ -1,11 +1,27 @@
 import type { Face } from '../cards/face.js';
 import { below, type Chance, type Generator } from '../chance/generator.js';
 import type { Program } from '../program/types.js';
-import { type Assembled, assemble, type Code } from './codegen/assemble.js';
 import { choosable } from './choices.js';
+import { type Assembled, assemble, type Code } from './codegen/assemble.js';
 import { Fault } from './fault.js';
 import { MOST_OPERATIONS, type Runtime, runtimeOf, type Surroundings } from './runtime.js';
-import { ANSWERED, ASK, ASKED, CHAPTERS, CHAPTER_TEXT, CHOSEN, NUMBER, type Setup, SetupError, type Shape, shapeOf, WAIT, WAIT_ASK, WAIT_EVERY, WAIT_PAUSE } from './shape.js';
+import {
+  ANSWERED,
+  ASK,
+  ASKED,
+  CHAPTER_TEXT,
+  CHAPTERS,
+  CHOSEN,
+  NUMBER,
+  type Setup,
+  SetupError,
+  type Shape,
+  shapeOf,
+  WAIT,
+  WAIT_ASK,
+  WAIT_EVERY,
+  WAIT_PAUSE,
+} from './shape.js';
 import { firstState, State, type StateSize } from './state.js';
 import { type Piece, voiced } from './text.js';
 import { CHAPTER, Trace } from './trace.js';
@@ -73,7 +89,12 @@ export class Game {
       cards: this.shape.faces.length,
       piles: this.shape.piles.length,
     };
-    this.rt = runtimeOf(this.shape, this.trace, { chance: opening.chance, promised, commit: opening.commit }, this.promisedBase);
+    this.rt = runtimeOf(
+      this.shape,
+      this.trace,
+      { chance: opening.chance, promised, commit: opening.commit },
+      this.promisedBase,
+    );
     this.code = this.bringToLife();
     for (const [pile, refill] of this.code.refills) this.rt.refills[pile] = refill;
   }
@@ -88,11 +109,17 @@ export class Game {
       EMPTY_MIN: 'An empty list has no least value.',
       EMPTY_MAX: 'An empty list has no greatest value.',
       tooLong: (at: number) => {
-        throw new Fault(`This step took more than ${MOST_OPERATIONS.toLocaleString('en')} operations without waiting for anybody. The loop here runs on.`, at);
+        throw new Fault(
+          `This step took more than ${MOST_OPERATIONS.toLocaleString('en')} operations without waiting for anybody. The loop here runs on.`,
+          at,
+        );
       },
       choosable: (s: State, ask: number, seat: number) => choosable(this, s, ask, seat),
       noChoice: (_: State, seat: number, at: number) => {
-        throw new Fault(`${this.shape.seats[seat]} is asked, and has no legal choice. Add an option that is always allowed, or a "stuck" part.`, at);
+        throw new Fault(
+          `${this.shape.seats[seat]} is asked, and has no legal choice. Add an option that is always allowed, or a "stuck" part.`,
+          at,
+        );
       },
     };
     const names = Object.keys(environment);
@@ -193,7 +220,8 @@ export class Game {
     this.noteChapters(state);
     for (const [i, holds] of this.code.always.entries()) {
       const always = this.program.always[i];
-      if (always && !this.guard(() => holds(state))) throw new Fault(`"${always.name}" does not hold any more.`, always.at);
+      if (always && !this.guard(() => holds(state)))
+        throw new Fault(`"${always.name}" does not hold any more.`, always.at);
     }
   }
 
@@ -240,12 +268,18 @@ export class Game {
   }
 }
 
-function promisedPiles(shape: Shape, promised: Readonly<Record<string, readonly Face[]>>): Map<number, readonly Face[]> {
+function promisedPiles(
+  shape: Shape,
+  promised: Readonly<Record<string, readonly Face[]>>,
+): Map<number, readonly Face[]> {
   const found = new Map<number, readonly Face[]>();
   const left = [...shape.faces];
   for (const [path, faces] of Object.entries(promised)) {
     const pile = shape.piles.findIndex((p) => p.path === path);
-    if (pile < 0) throw new SetupError(`There is no pile "${path}" at this table. There are ${shape.piles.map((p) => p.path).join(', ')}.`);
+    if (pile < 0)
+      throw new SetupError(
+        `There is no pile "${path}" at this table. There are ${shape.piles.map((p) => p.path).join(', ')}.`,
+      );
     for (const face of faces) {
       const at = left.indexOf(face);
       if (at < 0) throw new SetupError(`${path} is promised a card that the deck does not have, or not so often.`);

@@ -65,7 +65,9 @@ function rangeParam(s: State, seat: number, param: Param, domain: Extract<Domain
   const by = Math.max(1, domain.by?.(s, seat) ?? 1);
   const fits = (v: number): boolean => v >= from && v <= to && (v === to || (v - from) % by === 0);
   const declared = param.domain.k === 'range' ? param.domain.landmarks : [];
-  const landmarks = domain.marks.map((mark, i) => ({ value: mark(s, seat), label: declared[i]?.label ?? null })).filter((mark) => fits(mark.value));
+  const landmarks = domain.marks
+    .map((mark, i) => ({ value: mark(s, seat), label: declared[i]?.label ?? null }))
+    .filter((mark) => fits(mark.value));
   return { name: param.name, type: param.t, kind: 'range', from, to, by, landmarks };
 }
 
@@ -75,13 +77,25 @@ function valueEntry(game: Game, s: State, seat: number, param: Param, v: number)
   return { value, face: faceText(game.shape.faces[v] as number) };
 }
 
-function paramsOf(game: Game, s: State, seat: number, option: Option, code: OptionCode, ways: readonly number[][] | null): OfferedParam[] {
+function paramsOf(
+  game: Game,
+  s: State,
+  seat: number,
+  option: Option,
+  code: OptionCode,
+  ways: readonly number[][] | null,
+): OfferedParam[] {
   return option.params.map((param, i): OfferedParam => {
     const domain = code.domains[i] as DomainCode;
     if (i === 0 && domain.k === 'range') return rangeParam(s, seat, param, domain);
     if (i > 0) return { name: param.name, type: param.t, kind: 'depends' };
     const firsts = ways ? [...new Set(ways.map((way) => way[0] as number))] : [...valuesOf(domain, s, seat, [])];
-    return { name: param.name, type: param.t, kind: 'values', values: firsts.map((v) => valueEntry(game, s, seat, param, v)) };
+    return {
+      name: param.name,
+      type: param.t,
+      kind: 'values',
+      values: firsts.map((v) => valueEntry(game, s, seat, param, v)),
+    };
   });
 }
 
@@ -90,7 +104,10 @@ export function offersOf(game: Game, s: State, seat: number): Offer[] {
   const ask = s.f[ASK] as number;
   const declared = game.program.asks[ask];
   const otherwise = declared?.clock?.otherwise ?? [];
-  const byClock = 'bot' in otherwise ? undefined : otherwise.find((name) => declared?.options.some((o, i) => o.name === name && isLegal(game, s, ask, i, seat)));
+  const byClock =
+    'bot' in otherwise
+      ? undefined
+      : otherwise.find((name) => declared?.options.some((o, i) => o.name === name && isLegal(game, s, ask, i, seat)));
   return (declared?.options ?? []).flatMap((option, i): Offer[] => {
     const code = game.code.options[ask]?.[i];
     if (!code || (code.when && !code.when(s, seat))) return [];

@@ -25,7 +25,10 @@ export interface TablePlan {
   }[];
   /** Rows of pile names for the middle of the table; `null` is a gap. */
   readonly layout: readonly (readonly (string | null)[])[];
-  readonly labels: { readonly table: Readonly<Record<string, string>>; readonly seat: Readonly<Record<string, string>> };
+  readonly labels: {
+    readonly table: Readonly<Record<string, string>>;
+    readonly seat: Readonly<Record<string, string>>;
+  };
   /** Variables drawn as stacks of counters. */
   readonly counters: readonly string[];
   readonly notes: readonly { readonly name: string; readonly beside: readonly string[] | 'seat' }[];
@@ -37,7 +40,9 @@ export interface TablePlan {
 /** Makes the table plan of a program. */
 export function planOf(program: Program): TablePlan {
   const labelled = (of: 'table' | 'seat'): Record<string, string> =>
-    Object.fromEntries(program.vars.filter((v) => v.label !== null && v.of.k === of).map((v) => [v.name, v.label ?? v.name]));
+    Object.fromEntries(
+      program.vars.filter((v) => v.label !== null && v.of.k === of).map((v) => [v.name, v.label ?? v.name]),
+    );
   const names = new Set(program.asks.flatMap((ask) => ask.options.map((option) => option.name)));
   return {
     name: program.name,
@@ -66,7 +71,10 @@ export function planOf(program: Program): TablePlan {
     layout: layoutOf(program),
     labels: { table: labelled('table'), seat: labelled('seat') },
     counters: program.counters.map((i) => program.vars[i]?.name ?? ''),
-    notes: program.notes.map((note) => ({ name: note.name, beside: note.beside === 'seat' ? 'seat' : note.beside.map((i) => program.piles[i]?.name ?? '') })),
+    notes: program.notes.map((note) => ({
+      name: note.name,
+      beside: note.beside === 'seat' ? 'seat' : note.beside.map((i) => program.piles[i]?.name ?? ''),
+    })),
     options: [...names].map((name) => ({ name, words: wordsOf(name) })),
     bots: program.bots.map((bot) => bot.name),
     winsLeast: program.winsLeast,
@@ -75,7 +83,8 @@ export function planOf(program: Program): TablePlan {
 
 /** The sheet's layout, or all piles of the table in one row: those drawn largest last. */
 function layoutOf(program: Program): (string | null)[][] {
-  if (program.layout.length > 0) return program.layout.map((row) => row.map((i) => (i < 0 ? null : (program.piles[i]?.name ?? null))));
+  if (program.layout.length > 0)
+    return program.layout.map((row) => row.map((i) => (i < 0 ? null : (program.piles[i]?.name ?? null))));
   const row = program.piles.filter((pile, i) => i > 0 && !pile.perSeat).map((pile) => pile.name);
   return row.length > 0 ? [row] : [['pack']];
 }

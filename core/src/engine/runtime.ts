@@ -5,7 +5,7 @@ import { Fault, HiddenRead } from './fault.js';
 import { CHANCES, type Shape, WAIT, WAIT_OVER } from './shape.js';
 import type { State } from './state.js';
 import { type Piece, plural } from './text.js';
-import { ACTED, ALL, CHAPTER, MOVED, SAID, SHUFFLED, TOLD, TURNED, type Trace, WATCHER_BIT } from './trace.js';
+import { ACTED, ALL, CHAPTER, MOVED, SAID, SHUFFLED, TOLD, type Trace, TURNED, WATCHER_BIT } from './trace.js';
 
 /** Greatest number of operations in one step. */
 export const MOST_OPERATIONS = 1_000_000;
@@ -62,11 +62,16 @@ export function runtimeOf(shape: Shape, trace: Trace, around: Surroundings, prom
 
   // ---- numbers
   const chk = (x: number, at: At): number =>
-    x <= 9007199254740991 && x >= -9007199254740991 ? x : fault('This number is too large: whole numbers are exact up to 9,007,199,254,740,991.', at);
-  const div = (a: number, b: number, at: At): number => (b === 0 ? fault('This divides by zero.', at) : Math.floor(a / b));
-  const mod = (a: number, b: number, at: At): number => (b === 0 ? fault('This divides by zero.', at) : a - b * Math.floor(a / b));
+    x <= 9007199254740991 && x >= -9007199254740991
+      ? x
+      : fault('This number is too large: whole numbers are exact up to 9,007,199,254,740,991.', at);
+  const div = (a: number, b: number, at: At): number =>
+    b === 0 ? fault('This divides by zero.', at) : Math.floor(a / b);
+  const mod = (a: number, b: number, at: At): number =>
+    b === 0 ? fault('This divides by zero.', at) : a - b * Math.floor(a / b);
   /** Insists that a value is there. */
-  const ok = (v: number, at: At): number => (v >= 0 ? v : fault('There is nothing here: a card, seat or pile was needed.', at));
+  const ok = (v: number, at: At): number =>
+    v >= 0 ? v : fault('There is nothing here: a card, seat or pile was needed.', at);
 
   // ---- who sees what
   const maskOf = (s: State, c: number): number => {
@@ -155,7 +160,8 @@ export function runtimeOf(shape: Shape, trace: Trace, around: Surroundings, prom
     }
     const promisedTo = (face: Face): number => {
       let many = 0;
-      for (const [i, { queue }] of queues.entries()) for (let k = s.f[promisedBase + i] as number; k < queue.length; k++) if (queue[k] === face) many++;
+      for (const [i, { queue }] of queues.entries())
+        for (let k = s.f[promisedBase + i] as number; k < queue.length; k++) if (queue[k] === face) many++;
       return many;
     };
     for (let i = length - 1; i >= 0; i--) {
@@ -184,7 +190,15 @@ export function runtimeOf(shape: Shape, trace: Trace, around: Surroundings, prom
     return c;
   };
   /** Deals up to a number; stops early, when fewer will do, once the pile and its refill are used up. */
-  const dealN = (s: State, from: number, to: number, count: number, upTo: boolean, facing: number, at: At): number[] => {
+  const dealN = (
+    s: State,
+    from: number,
+    to: number,
+    count: number,
+    upTo: boolean,
+    facing: number,
+    at: At,
+  ): number[] => {
     const dealt: number[] = [];
     for (let i = 0; i < count; i++) {
       if (upTo) {
@@ -197,14 +211,24 @@ export function runtimeOf(shape: Shape, trace: Trace, around: Surroundings, prom
   };
   const dealAll = (s: State, from: number, to: readonly number[], facing: number, at: At): number[] => {
     const dealt: number[] = [];
-    for (let i = 0; (s.len[from] as number) > 0 && to.length > 0; i++) dealt.push(deal1(s, from, to[i % to.length] as number, facing, at));
+    for (let i = 0; (s.len[from] as number) > 0 && to.length > 0; i++)
+      dealt.push(deal1(s, from, to[i % to.length] as number, facing, at));
     return dealt;
   };
   /** Deals round the table, one card at a time; `count` −1 deals all. */
   const dealRound = (
-    s: State, from: number, base: number, of: readonly number[], starting: number, count: number, upTo: boolean, facing: number, at: At,
+    s: State,
+    from: number,
+    base: number,
+    of: readonly number[],
+    starting: number,
+    count: number,
+    upTo: boolean,
+    facing: number,
+    at: At,
   ): void => {
-    const order = starting < 0 ? of : [...of.filter((seat) => seat >= starting), ...of.filter((seat) => seat < starting)];
+    const order =
+      starting < 0 ? of : [...of.filter((seat) => seat >= starting), ...of.filter((seat) => seat < starting)];
     if (order.length === 0) return;
     for (let i = 0; count < 0 || i < count; i++)
       for (const seat of order) {
@@ -216,7 +240,15 @@ export function runtimeOf(shape: Shape, trace: Trace, around: Surroundings, prom
         deal1(s, from, base + seat, facing, at);
       }
   };
-  const moveCards = (s: State, cards: readonly number[], to: number, reversed: boolean, beneath: boolean, facing: number, at: At): void => {
+  const moveCards = (
+    s: State,
+    cards: readonly number[],
+    to: number,
+    reversed: boolean,
+    beneath: boolean,
+    facing: number,
+    at: At,
+  ): void => {
     const order = reversed !== beneath ? [...cards].reverse() : cards;
     for (const c of order) {
       ok(c, at);
@@ -225,7 +257,15 @@ export function runtimeOf(shape: Shape, trace: Trace, around: Surroundings, prom
     }
   };
   /** Moves a whole pile as it lies. */
-  const moveAll = (s: State, from: number, to: number, reversed: boolean, beneath: boolean, facing: number, at: At): void => {
+  const moveAll = (
+    s: State,
+    from: number,
+    to: number,
+    reversed: boolean,
+    beneath: boolean,
+    facing: number,
+    at: At,
+  ): void => {
     if (from === to) return;
     const count = s.len[from] as number;
     if (count === 0) return;
@@ -265,7 +305,10 @@ export function runtimeOf(shape: Shape, trace: Trace, around: Surroundings, prom
     s.f[CHANCES] = count + 1;
     const from = s.start[p] as number;
     shufflePlaces(s.cards, from, s.len[p] as number, around.chance.stream('shuffle', count));
-    const root = around.commit?.(count, Array.from(s.cards.subarray(from, from + (s.len[p] as number)), (c) => faces[c] as Face));
+    const root = around.commit?.(
+      count,
+      Array.from(s.cards.subarray(from, from + (s.len[p] as number)), (c) => faces[c] as Face),
+    );
     trace.add(SHUFFLED, p, count, root === undefined ? -1 : trace.refs.push(root) - 1, 0, 0, 0);
   };
   const pick = (s: State, list: readonly number[], at: At): number => {
@@ -285,14 +328,19 @@ export function runtimeOf(shape: Shape, trace: Trace, around: Surroundings, prom
   const item = (list: readonly number[], i: number, at: At): number =>
     list[i - 1] ?? fault(`There is no item ${i} in a list of ${list.length}.`, at);
   const pileItem = (s: State, p: number, i: number, at: At): number =>
-    i >= 1 && i <= (s.len[p] as number) ? (s.cards[(s.start[p] as number) + i - 1] as number) : fault(`There is no card ${i} in ${pileName(p)}, which holds ${s.len[p]}.`, at);
+    i >= 1 && i <= (s.len[p] as number)
+      ? (s.cards[(s.start[p] as number) + i - 1] as number)
+      : fault(`There is no card ${i} in ${pileName(p)}, which holds ${s.len[p]}.`, at);
   const top = (s: State, p: number): number => {
     const length = s.len[p] as number;
     return length === 0 ? -1 : (s.cards[(s.start[p] as number) + length - 1] as number);
   };
-  const tops = (s: State, list: readonly number[]): number[] => list.filter((p) => s.len[p] !== 0).map((p) => top(s, p));
-  const least = (list: readonly number[], at: At): number => (list.length === 0 ? fault('An empty list has no least number.', at) : Math.min(...list));
-  const most = (list: readonly number[], at: At): number => (list.length === 0 ? fault('An empty list has no greatest number.', at) : Math.max(...list));
+  const tops = (s: State, list: readonly number[]): number[] =>
+    list.filter((p) => s.len[p] !== 0).map((p) => top(s, p));
+  const least = (list: readonly number[], at: At): number =>
+    list.length === 0 ? fault('An empty list has no least number.', at) : Math.min(...list);
+  const most = (list: readonly number[], at: At): number =>
+    list.length === 0 ? fault('An empty list has no greatest number.', at) : Math.max(...list);
   const sum = (list: readonly number[]): number => list.reduce((a, b) => a + b, 0);
   const last = (list: readonly number[], count: number): readonly number[] => (count <= 0 ? [] : list.slice(-count));
 
@@ -310,7 +358,8 @@ export function runtimeOf(shape: Shape, trace: Trace, around: Surroundings, prom
   const cardsPiece = (s: State, cards: readonly number[]): Piece =>
     cards.length === 0 ? 'no cards' : cards.flatMap((c, i) => (i === 0 ? [cardPiece(s, c)] : [' ', cardPiece(s, c)]));
   const seatPiece = (seat: number): Piece => (seat < 0 ? 'nobody' : { seat });
-  const seatsPiece = (list: readonly number[]): Piece => list.flatMap((seat, i) => [i === 0 ? '' : i === list.length - 1 ? ' and ' : ', ', { seat }]);
+  const seatsPiece = (list: readonly number[]): Piece =>
+    list.flatMap((seat, i) => [i === 0 ? '' : i === list.length - 1 ? ' and ' : ', ', { seat }]);
   const say = (s: State, pieces: readonly Piece[], at: At): void => {
     trace.add(SAID, trace.refs.push(pieces) - 1, s.f[WAIT] as number, at, 0, 0, 0);
   };
@@ -331,10 +380,68 @@ export function runtimeOf(shape: Shape, trace: Trace, around: Surroundings, prom
   const word = (list: readonly string[], i: number): string => list[i] ?? 'nothing';
 
   return {
-    seats, suits, rank, suit, color, pips, number, owner, faces, rankPlace, suitPlace, refills, settings: shape.settings,
-    chk, div, mod, ok, maskOf, sees, see, ownOnly, indexOf, fill, deal1, dealN, dealAll, dealRound, moveCards, moveAll, turn, reveal,
-    shuffle, pick, pileCards, join, item, pileItem, top, tops, least, most, sum, last, family, member, nextSeat, seatsFrom, others,
-    nextRank, cardPiece, cardsPiece, seatPiece, seatsPiece, say, tell, chapter, act, finish, word, plural, fault, pileName,
+    seats,
+    suits,
+    rank,
+    suit,
+    color,
+    pips,
+    number,
+    owner,
+    faces,
+    rankPlace,
+    suitPlace,
+    refills,
+    settings: shape.settings,
+    chk,
+    div,
+    mod,
+    ok,
+    maskOf,
+    sees,
+    see,
+    ownOnly,
+    indexOf,
+    fill,
+    deal1,
+    dealN,
+    dealAll,
+    dealRound,
+    moveCards,
+    moveAll,
+    turn,
+    reveal,
+    shuffle,
+    pick,
+    pileCards,
+    join,
+    item,
+    pileItem,
+    top,
+    tops,
+    least,
+    most,
+    sum,
+    last,
+    family,
+    member,
+    nextSeat,
+    seatsFrom,
+    others,
+    nextRank,
+    cardPiece,
+    cardsPiece,
+    seatPiece,
+    seatsPiece,
+    say,
+    tell,
+    chapter,
+    act,
+    finish,
+    word,
+    plural,
+    fault,
+    pileName,
   };
 }
 export type Runtime = ReturnType<typeof runtimeOf>;

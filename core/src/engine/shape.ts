@@ -96,7 +96,8 @@ export function readSettings(program: Program, given: Setup['settings'] = {}): n
   return program.settings.map((setting) => {
     const value = given[setting.name];
     if (value === undefined) return setting.standard;
-    const wrong = (range: string): SetupError => new SetupError(`${setting.name} is ${range}, not ${JSON.stringify(value)}.`, setting.name);
+    const wrong = (range: string): SetupError =>
+      new SetupError(`${setting.name} is ${range}, not ${JSON.stringify(value)}.`, setting.name);
     const { domain } = setting;
     switch (domain.k) {
       case 'flag':
@@ -111,8 +112,16 @@ export function readSettings(program: Program, given: Setup['settings'] = {}): n
       case 'numbers':
       case 'range': {
         const n = typeof value === 'string' && value.trim() !== '' ? Number(value) : value;
-        const fits = typeof n === 'number' && Number.isInteger(n) && (domain.k === 'range' ? n >= domain.from && n <= domain.to : domain.values.includes(n));
-        if (!fits) throw wrong(domain.k === 'range' ? `a whole number from ${domain.from} to ${domain.to}` : `one of ${domain.values.join(', ')}`);
+        const fits =
+          typeof n === 'number' &&
+          Number.isInteger(n) &&
+          (domain.k === 'range' ? n >= domain.from && n <= domain.to : domain.values.includes(n));
+        if (!fits)
+          throw wrong(
+            domain.k === 'range'
+              ? `a whole number from ${domain.from} to ${domain.to}`
+              : `one of ${domain.values.join(', ')}`,
+          );
         return n as number;
       }
     }
@@ -133,8 +142,17 @@ function deckNumber(e: Expr | null, settings: readonly number[], otherwise: numb
       const a = deckNumber(e.a, settings, 0);
       const b = deckNumber(e.b, settings, 0);
       const results: Partial<Record<typeof e.op, number>> = {
-        '+': a + b, '-': a - b, '*': a * b, '==': Number(a === b), '!=': Number(a !== b), '<': Number(a < b), '<=': Number(a <= b),
-        '>': Number(a > b), '>=': Number(a >= b), and: Math.min(a, b), or: Math.max(a, b),
+        '+': a + b,
+        '-': a - b,
+        '*': a * b,
+        '==': Number(a === b),
+        '!=': Number(a !== b),
+        '<': Number(a < b),
+        '<=': Number(a <= b),
+        '>': Number(a > b),
+        '>=': Number(a >= b),
+        and: Math.min(a, b),
+        or: Math.max(a, b),
       };
       const result = results[e.op];
       if (result !== undefined) return result;
@@ -142,7 +160,7 @@ function deckNumber(e: Expr | null, settings: readonly number[], otherwise: numb
     }
     default:
   }
-  throw new SetupError('A deck\'s line holds numbers and settings only.');
+  throw new SetupError("A deck's line holds numbers and settings only.");
 }
 
 function facesOf(decks: readonly DeckDecl[], settings: readonly number[]): Face[] {
@@ -150,7 +168,11 @@ function facesOf(decks: readonly DeckDecl[], settings: readonly number[]): Face[
     return deckFaces(
       decks
         .filter((deck) => deckNumber(deck.when, settings, 1) !== 0)
-        .map((deck) => ({ form: deck.form, copies: deckNumber(deck.copies, settings, 1), jokers: deckNumber(deck.jokers, settings, 0) })),
+        .map((deck) => ({
+          form: deck.form,
+          copies: deckNumber(deck.copies, settings, 1),
+          jokers: deckNumber(deck.jokers, settings, 0),
+        })),
     );
   } catch (error) {
     if (error instanceof DeckError) throw new SetupError(error.message);
@@ -164,7 +186,9 @@ export function shapeOf(program: Program, setup: Setup): Shape {
   if (!program.seats.includes(seats.length)) {
     const counts = program.seats;
     const range = counts.length > 2 ? `${counts[0]} to ${counts.at(-1)}` : counts.join(' or ');
-    throw new SetupError(`"${program.name}" is for ${range} ${counts.at(-1) === 1 ? 'seat' : 'seats'}, not ${seats.length}.`);
+    throw new SetupError(
+      `"${program.name}" is for ${range} ${counts.at(-1) === 1 ? 'seat' : 'seats'}, not ${seats.length}.`,
+    );
   }
   const twice = seats.find((name, i) => seats.indexOf(name) !== i);
   if (twice !== undefined) throw new SetupError(`Two seats are called "${twice}". Give each a name of its own.`);
@@ -178,10 +202,16 @@ export function shapeOf(program: Program, setup: Setup): Shape {
     const many = pile.perSuit ? 4 : pile.many;
     for (let seat = pile.perSeat ? 0 : -1; seat < (pile.perSeat ? seats.length : 0); seat++) {
       for (let i = many === null ? -1 : 0; i < (many ?? 0); i++)
-        piles.push({ decl, seat, index: i, path: [pile.name, ...(seat < 0 ? [] : [seat + 1]), ...(i < 0 ? [] : [i + 1])].join('/') });
+        piles.push({
+          decl,
+          seat,
+          index: i,
+          path: [pile.name, ...(seat < 0 ? [] : [seat + 1]), ...(i < 0 ? [] : [i + 1])].join('/'),
+        });
     }
   }
-  if (piles.length > MOST_PILES) throw new SetupError(`A table holds at most ${MOST_PILES} piles; this one would have ${piles.length}.`);
+  if (piles.length > MOST_PILES)
+    throw new SetupError(`A table holds at most ${MOST_PILES} piles; this one would have ${piles.length}.`);
 
   let numbers = HEAD;
   let refs = REF_HEAD;
@@ -192,7 +222,8 @@ export function shapeOf(program: Program, setup: Setup): Shape {
   const varBase: number[] = [];
   for (const v of program.vars) {
     const { of } = v;
-    const count = of.k === 'table' ? 1 : of.k === 'seat' ? seats.length : piles.filter((p) => p.decl === of.pile).length;
+    const count =
+      of.k === 'table' ? 1 : of.k === 'seat' ? seats.length : piles.filter((p) => p.decl === of.pile).length;
     if (isRef(v.t)) {
       varBase.push(refs);
       refs += count;
@@ -202,6 +233,18 @@ export function shapeOf(program: Program, setup: Setup): Shape {
     }
   }
   return {
-    program, seats, settings, faces, piles, pileBase, varBase, scoreBase, slotBase: numbers, numbers, pendingBase, refSlotBase: refs, refs,
+    program,
+    seats,
+    settings,
+    faces,
+    piles,
+    pileBase,
+    varBase,
+    scoreBase,
+    slotBase: numbers,
+    numbers,
+    pendingBase,
+    refSlotBase: refs,
+    refs,
   };
 }

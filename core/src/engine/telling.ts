@@ -1,5 +1,5 @@
-import type { Game } from './game.js';
 import type { TableEvent } from './events.js';
+import type { Game } from './game.js';
 
 /** One line of what was said at the table. */
 export interface Line {
@@ -61,7 +61,13 @@ export function tell(game: Game, events: readonly TableEvent[], number: number, 
       if (seat > 0) {
         const verb = seat - 1 === viewer ? 'get' : 'gets';
         lines.push({ number, kind: 'dealt', seat, text: `${name(seat)} ${verb} ${listOfCards(faces)}.` });
-      } else if (label) lines.push({ number, kind: 'table', seat: null, text: `${label.charAt(0).toUpperCase()}${label.slice(1)} ${third('get')} ${listOfCards(faces)}.` });
+      } else if (label)
+        lines.push({
+          number,
+          kind: 'table',
+          seat: null,
+          text: `${label.charAt(0).toUpperCase()}${label.slice(1)} ${third('get')} ${listOfCards(faces)}.`,
+        });
     }
     got.clear();
   };
@@ -92,7 +98,12 @@ export function tell(game: Game, events: readonly TableEvent[], number: number, 
         const { label } = pileOf(event.pile);
         if (event.face === null || label === null) break;
         flush();
-        lines.push({ number, kind: 'table', seat: null, text: `${label.charAt(0).toUpperCase()}${label.slice(1)} shows ${event.face}.` });
+        lines.push({
+          number,
+          kind: 'table',
+          seat: null,
+          text: `${label.charAt(0).toUpperCase()}${label.slice(1)} shows ${event.face}.`,
+        });
         break;
       }
       case 'chapter':

@@ -39,7 +39,11 @@ export class Trace {
     let at = this.used;
     let { rows } = this;
     if (at + WIDTH > rows.length) {
-      if (at >= WIDTH * MOST_EVENTS) throw new Fault(`More than ${MOST_EVENTS} things happened in one step: the script runs on without waiting.`, 0 as At);
+      if (at >= WIDTH * MOST_EVENTS)
+        throw new Fault(
+          `More than ${MOST_EVENTS} things happened in one step: the script runs on without waiting.`,
+          0 as At,
+        );
       const larger = new Float64Array(Math.min(2 * rows.length, WIDTH * MOST_EVENTS));
       larger.set(rows);
       rows = larger;

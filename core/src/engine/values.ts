@@ -52,17 +52,31 @@ export function writeValue(game: Game, state: State, t: Type, v: number): Value 
  * Reads a value that a client sent. Cards may be named by handle, or by face among the candidates.
  * @returns the number, or a sentence that says what would do
  */
-export function readValue(game: Game, state: State, t: Type, value: unknown, candidates: readonly number[] | null): number | string {
+export function readValue(
+  game: Game,
+  state: State,
+  t: Type,
+  value: unknown,
+  candidates: readonly number[] | null,
+): number | string {
   const shown = JSON.stringify(value) ?? 'nothing';
   switch (t) {
     case 'int':
-      return typeof value === 'number' && Number.isSafeInteger(value) ? value : `a whole number is needed, not ${shown}`;
+      return typeof value === 'number' && Number.isSafeInteger(value)
+        ? value
+        : `a whole number is needed, not ${shown}`;
     case 'flag':
-      return value === true || value === 'yes' ? 1 : value === false || value === 'no' ? 0 : `yes or no is needed, not ${shown}`;
+      return value === true || value === 'yes'
+        ? 1
+        : value === false || value === 'no'
+          ? 0
+          : `yes or no is needed, not ${shown}`;
     case 'seat': {
       if (typeof value === 'number' && game.shape.seats[value - 1] !== undefined) return value - 1;
       const named = game.shape.seats.indexOf(String(value));
-      return named >= 0 ? named : `a seat is needed (${game.shape.seats.map((name, i) => `${i + 1} is ${name}`).join(', ')}), not ${shown}`;
+      return named >= 0
+        ? named
+        : `a seat is needed (${game.shape.seats.map((name, i) => `${i + 1} is ${name}`).join(', ')}), not ${shown}`;
     }
     case 'card': {
       if (typeof value !== 'string') return `a card is needed, such as "hand/1#2", not ${shown}`;

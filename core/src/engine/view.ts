@@ -4,7 +4,23 @@ import { HiddenRead } from './fault.js';
 import type { Game } from './game.js';
 import { type Offer, offersOf } from './offers.js';
 import { OPEN } from './runtime.js';
-import { ABOUT, ANSWERED, ASK, ASKED, CHAPTERS, CHAPTER_TEXT, isRef, NUMBER, OPENED, PAUSE, WAIT, WAIT_ASK, WAIT_EVERY, WAIT_OVER, WAIT_PAUSE } from './shape.js';
+import {
+  ABOUT,
+  ANSWERED,
+  ASK,
+  ASKED,
+  CHAPTER_TEXT,
+  CHAPTERS,
+  isRef,
+  NUMBER,
+  OPENED,
+  PAUSE,
+  WAIT,
+  WAIT_ASK,
+  WAIT_EVERY,
+  WAIT_OVER,
+  WAIT_PAUSE,
+} from './shape.js';
 import type { State } from './state.js';
 import { type Piece, voiced } from './text.js';
 import { type Value, writeValue } from './values.js';
@@ -103,7 +119,9 @@ function values(game: Game, s: State, viewer: number, seat: number | null): Reco
     if (ofSeat !== (seat !== null) || variable.of.k === 'pile') continue;
     if (variable.hidden && viewer !== OPEN && viewer !== seat) continue;
     const value = s.f[(game.shape.varBase[i] ?? 0) + (seat ?? 0)] as number;
-    const shown = variable.t.startsWith('kind:') ? kindLabel(game, variable.t, value) : writeValue(game, s, variable.t, value);
+    const shown = variable.t.startsWith('kind:')
+      ? kindLabel(game, variable.t, value)
+      : writeValue(game, s, variable.t, value);
     found[variable.name] = shown;
   }
   return found;
@@ -161,7 +179,10 @@ export function clockWords(game: Game, ask: number): { seconds: number; otherwis
   const clock = game.program.asks[ask]?.clock;
   if (!clock) return null;
   const { otherwise } = clock;
-  return { seconds: clock.seconds, otherwise: 'bot' in otherwise ? `bot ${game.program.bots[otherwise.bot]?.name}` : otherwise.join(' or ') };
+  return {
+    seconds: clock.seconds,
+    otherwise: 'bot' in otherwise ? `bot ${game.program.bots[otherwise.bot]?.name}` : otherwise.join(' or '),
+  };
 }
 
 function waitingView(game: Game, s: State): Waiting {
@@ -171,8 +192,11 @@ function waitingView(game: Game, s: State): Waiting {
   if (wait === WAIT_OVER) return { kind: 'over' };
   if (wait === WAIT_PAUSE) return { kind: 'pause', ask, seconds: f[PAUSE] as number };
   const together = wait === WAIT_EVERY;
-  const about = wait === WAIT_ASK && (f[ABOUT] as number) >= 0 ? (game.shape.piles[f[ABOUT] as number]?.path ?? null) : null;
-  const answered = together ? game.rt.seats.filter((seat) => ((f[ASKED] as number) & (f[ANSWERED] as number) & (1 << seat)) !== 0) : [];
+  const about =
+    wait === WAIT_ASK && (f[ABOUT] as number) >= 0 ? (game.shape.piles[f[ABOUT] as number]?.path ?? null) : null;
+  const answered = together
+    ? game.rt.seats.filter((seat) => ((f[ASKED] as number) & (f[ANSWERED] as number) & (1 << seat)) !== 0)
+    : [];
   return {
     kind: 'ask',
     ask,

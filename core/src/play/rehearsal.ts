@@ -2,10 +2,10 @@ import { faceText } from '../cards/face.js';
 import { isRefusal, judge, type Refusal } from '../engine/choices.js';
 import { Fault } from '../engine/fault.js';
 import type { Game } from '../engine/game.js';
+import { OPEN } from '../engine/runtime.js';
 import { SetupError } from '../engine/shape.js';
 import type { State } from '../engine/state.js';
-import { voiced, type Piece } from '../engine/text.js';
-import { OPEN } from '../engine/runtime.js';
+import { type Piece, voiced } from '../engine/text.js';
 import { type At, lineOf, type Program, type Type } from '../program/types.js';
 import { isPlayed, type Row, Table } from './table.js';
 
@@ -24,7 +24,12 @@ export type RehearsalStep = { readonly at: At } & (
   | { readonly k: 'refused'; readonly choice: RehearsedChoice; readonly reason: number | null }
   | { readonly k: 'finished' }
   | { readonly k: 'said'; readonly text: number }
-  | { readonly k: 'holds'; readonly probe: number; readonly source: string; readonly sides: readonly [Side, Side] | null }
+  | {
+      readonly k: 'holds';
+      readonly probe: number;
+      readonly source: string;
+      readonly sides: readonly [Side, Side] | null;
+    }
   | { readonly k: 'bot'; readonly bot: number; readonly until: number | null }
 );
 /** One side of a comparison, so that a failure can say what was found. */
@@ -80,7 +85,13 @@ export function rehearse(program: Program, rehearsal: Rehearsal): RehearsalResul
     return { title, line, passed: true, failure: null, rows };
   } catch (error) {
     if (error instanceof Failed) return failed(rehearsal, rows, lineOf(error.at), error.message);
-    if (error instanceof Fault) return failed(rehearsal, rows, lineOf(at) || line, `the sheet made a fault in line ${error.line}: ${error.message}`);
+    if (error instanceof Fault)
+      return failed(
+        rehearsal,
+        rows,
+        lineOf(at) || line,
+        `the sheet made a fault in line ${error.line}: ${error.message}`,
+      );
     if (error instanceof SetupError) return failed(rehearsal, rows, line, error.message);
     throw error;
   }
@@ -135,7 +146,8 @@ class Run {
     const args: Record<string, unknown> = {};
     for (const [i, name] of choice.params.entries()) {
       const arg = choice.args[i];
-      if (arg) args[name] = 'face' in arg ? arg.face : this.written(choice, i, this.probe(arg.probe) as number | boolean);
+      if (arg)
+        args[name] = 'face' in arg ? arg.face : this.written(choice, i, this.probe(arg.probe) as number | boolean);
     }
     return { ask: this.table.openAsk, option: choice.option, args };
   }
@@ -168,18 +180,37 @@ class Run {
       case 'asked':
         if (!table.asked.includes(step.seat)) {
           const who = table.asked.map((seat) => this.name(seat));
-          throw new Failed(`${this.name(step.seat)} is not asked; ${who.length > 0 ? `${who.join(' and ')} ${who.length > 1 ? 'are' : 'is'}` : table.isOver ? 'the game is over' : 'nobody is'}.`, step.at);
+          throw new Failed(
+            `${this.name(step.seat)} is not asked; ${who.length > 0 ? `${who.join(' and ')} ${who.length > 1 ? 'are' : 'is'}` : table.isOver ? 'the game is over' : 'nobody is'}.`,
+            step.at,
+          );
         }
         return;
       case 'refused':
         this.refused(step);
         return;
       case 'finished':
-        if (!table.isOver) throw new Failed(`the game is not over: ${table.asked.map((seat) => this.name(seat)).join(' and ')} is asked.`, step.at);
+        if (!table.isOver)
+          throw new Failed(
+            `the game is not over: ${table.asked.map((seat) => this.name(seat)).join(' and ')} is asked.`,
+            step.at,
+          );
         return;
       case 'said': {
-        const text = voiced(this.probe(step.text) as Piece[], { card: (card) => faceText(table.game.shape.faces[card] as number), seat: (seat) => this.name(seat) });
-        if (!this.said.includes(text)) throw new Failed(`"${text}" was not said. The last words were: ${this.said.slice(-3).map((s) => `"${s}"`).join(' ') || 'none'}.`, step.at);
+        const text = voiced(this.probe(step.text) as Piece[], {
+          card: (card) => faceText(table.game.shape.faces[card] as number),
+          seat: (seat) => this.name(seat),
+        });
+        if (!this.said.includes(text))
+          throw new Failed(
+            `"${text}" was not said. The last words were: ${
+              this.said
+                .slice(-3)
+                .map((s) => `"${s}"`)
+                .join(' ') || 'none'
+            }.`,
+            step.at,
+          );
         return;
       }
       case 'holds':
@@ -193,9 +224,13 @@ class Run {
   private refused(step: Extract<RehearsalStep, { k: 'refused' }>): void {
     const { table } = this;
     const judged = judge(table.game, table.state, step.choice.seat, this.wire(step.choice));
-    if (!isRefusal(judged)) throw new Failed(`${this.name(step.choice.seat)} may choose "${step.choice.option}" here.`, step.at);
+    if (!isRefusal(judged))
+      throw new Failed(`${this.name(step.choice.seat)} may choose "${step.choice.option}" here.`, step.at);
     if (step.reason === null) return;
-    const wanted = voiced(this.probe(step.reason) as Piece[], { card: (card) => faceText(table.game.shape.faces[card] as number), seat: (seat) => this.name(seat) });
+    const wanted = voiced(this.probe(step.reason) as Piece[], {
+      card: (card) => faceText(table.game.shape.faces[card] as number),
+      seat: (seat) => this.name(seat),
+    });
     const { reason }: Refusal = judged;
     if (reason !== wanted) throw new Failed(`the refusal says "${reason}", not "${wanted}".`, step.at);
   }
@@ -204,7 +239,10 @@ class Run {
     if (this.probe(step.probe) === true) return;
     if (!step.sides) throw new Failed(`this does not hold: ${step.source}.`, step.at);
     const [a, b] = step.sides;
-    throw new Failed(`${a.source} is ${this.shown(a)}, and this expects ${step.source}${b.source === this.shown(b) ? '' : ` (${b.source} is ${this.shown(b)})`}.`, step.at);
+    throw new Failed(
+      `${a.source} is ${this.shown(a)}, and this expects ${step.source}${b.source === this.shown(b) ? '' : ` (${b.source} is ${this.shown(b)})`}.`,
+      step.at,
+    );
   }
 
   private shown(side: Side): string {
@@ -214,7 +252,8 @@ class Run {
     const v = raw as number;
     if (side.t === 'seat') return v < 0 ? 'nothing' : this.name(v);
     if (side.t === 'card') return v < 0 ? 'nothing' : faceText(game.shape.faces[v] as number);
-    if (side.t.startsWith('kind:')) return game.program.kinds.find((k) => `kind:${k.name}` === side.t)?.members[v]?.name ?? String(v);
+    if (side.t.startsWith('kind:'))
+      return game.program.kinds.find((k) => `kind:${k.name}` === side.t)?.members[v]?.name ?? String(v);
     return String(v);
   }
 

@@ -1,7 +1,7 @@
-import { deriveKey, type Seed, chachaChance, seedFrom, seedCommitment } from '../chance/chacha.js';
+import { parseFaces } from '../cards/face.js';
+import { chachaChance, deriveKey, type Seed, seedCommitment, seedFrom } from '../chance/chacha.js';
 import { commitToOrder } from '../chance/commitment.js';
 import type { Chance, Generator } from '../chance/generator.js';
-import { parseFaces } from '../cards/face.js';
 import { botAnswer, clockAnswer } from '../engine/bots.js';
 import { isRefusal, judge, type Refusal, type WireChoice, wordsOf } from '../engine/choices.js';
 import { digestOf } from '../engine/digest.js';
@@ -12,7 +12,7 @@ import { ASK, ASKED, NUMBER, OPENED, type Setup, WAIT, WAIT_EVERY, WAIT_OVER } f
 import type { State } from '../engine/state.js';
 import { type Line, tell } from '../engine/telling.js';
 import { type Value, writeValue } from '../engine/values.js';
-import { viewOf, type View } from '../engine/view.js';
+import { type View, viewOf } from '../engine/view.js';
 import type { Program } from '../program/types.js';
 
 /** Who made a choice. */
@@ -89,7 +89,9 @@ export class Table {
     const seed: Seed = seedFrom(header.seed);
     this.chance = chachaChance(seed);
     this.digestKey = deriveKey(seed, 'digest', 0);
-    const promised = Object.fromEntries(Object.entries(header.gets ?? {}).map(([path, faces]) => [path, parseFaces(faces)]));
+    const promised = Object.fromEntries(
+      Object.entries(header.gets ?? {}).map(([path, faces]) => [path, parseFaces(faces)]),
+    );
     this.game = new Game(program, {
       ...header,
       chance: this.chance,
@@ -155,7 +157,10 @@ export class Table {
     const answer = botAnswer(this.game, this.current, bot, seat, this.thinking('bot', seat));
     if (!answer) {
       const name = this.game.program.bots[bot]?.name;
-      throw new Fault(`The bot "${name}" has no line that fits here. End it with an option that is always allowed.`, this.askPlace());
+      throw new Fault(
+        `The bot "${name}" has no line that fits here. End it with an option that is always allowed.`,
+        this.askPlace(),
+      );
     }
     return this.carryOut(seat, answer, 'bot');
   }
@@ -196,10 +201,20 @@ export class Table {
     const ask = current.f[ASK] as number;
     const option = game.program.asks[ask]?.options[answer.option];
     if (!option) throw new Error(`there is no option ${answer.option}`);
-    const pairs = option.params.map((param, i): [string, Value] => [param.name, writeValue(game, current, param.t, answer.args[i] as number)]);
+    const pairs = option.params.map((param, i): [string, Value] => [
+      param.name,
+      writeValue(game, current, param.t, answer.args[i] as number),
+    ]);
     const pieces = game.code.options[ask]?.[answer.option]?.label?.(current, seat, ...answer.args);
-    const cards = option.params.flatMap((param, i) => (param.t === 'card' ? [' ', game.rt.cardPiece(current, answer.args[i] as number)] : []));
-    const carried: Carried = { seat, option: option.name, label: pieces ?? [wordsOf(option.name), ...cards], args: pairs.map(([, value]) => value) };
+    const cards = option.params.flatMap((param, i) =>
+      param.t === 'card' ? [' ', game.rt.cardPiece(current, answer.args[i] as number)] : [],
+    );
+    const carried: Carried = {
+      seat,
+      option: option.name,
+      label: pieces ?? [wordsOf(option.name), ...cards],
+      args: pairs.map(([, value]) => value),
+    };
     const together = current.f[WAIT] === WAIT_EVERY;
     const openAsk = this.openAsk;
     const next = game.answer(current, seat, answer);
@@ -211,7 +226,11 @@ export class Table {
         this.waiting.clear();
       }
     } else done = [carried];
-    return this.accept(next, { seat: seat + 1, by, ask: openAsk, option: option.name, args: Object.fromEntries(pairs) }, done);
+    return this.accept(
+      next,
+      { seat: seat + 1, by, ask: openAsk, option: option.name, args: Object.fromEntries(pairs) },
+      done,
+    );
   }
 
   private accept(next: State, row: Omit<Row, 'number' | 'digest'>, carried: readonly Carried[]): Played {
@@ -241,7 +260,10 @@ export function replay(
   for (const row of rows) {
     const played = replayRow(table, row);
     if (options.check !== false && played.row.digest !== row.digest)
-      throw new ReplayError(`After choice ${row.number} (${row.option}) the state is another one than the record says.`, row.number);
+      throw new ReplayError(
+        `After choice ${row.number} (${row.option}) the state is another one than the record says.`,
+        row.number,
+      );
     options.seen?.(played);
   }
   return table;
@@ -258,7 +280,8 @@ function replayRow(table: Table, row: Row): Played {
     if (isPlayed(result)) return result;
     throw new ReplayError(`${at} is refused: ${result.reason}`, row.number);
   } catch (error) {
-    if (error instanceof Fault) throw new ReplayError(`${at} leads to a fault in line ${error.line}: ${error.message}`, row.number);
+    if (error instanceof Fault)
+      throw new ReplayError(`${at} leads to a fault in line ${error.line}: ${error.message}`, row.number);
     throw error;
   }
 }

@@ -41,9 +41,30 @@ export type Fold = 'any' | 'all' | 'none' | 'count' | 'sum' | 'min' | 'max';
 export type Pick = 'best' | 'least' | 'find';
 export type Sift = 'only' | 'map' | 'leaders';
 export type Plain =
-  | 'size' | 'empty' | 'top' | 'first' | 'last' | 'abs' | 'min2' | 'max2' | 'faceUp' | 'reversed' | 'others'
-  | 'nextSeat' | 'previousSeat' | 'seatsFrom' | 'nextRank' | 'plural' | 'tops' | 'listMin' | 'listMax' | 'listSum'
-  | 'sizeOfPile' | 'emptyPile' | 'chance' | 'score';
+  | 'size'
+  | 'empty'
+  | 'top'
+  | 'first'
+  | 'last'
+  | 'abs'
+  | 'min2'
+  | 'max2'
+  | 'faceUp'
+  | 'reversed'
+  | 'others'
+  | 'nextSeat'
+  | 'previousSeat'
+  | 'seatsFrom'
+  | 'nextRank'
+  | 'plural'
+  | 'tops'
+  | 'listMin'
+  | 'listMax'
+  | 'listSum'
+  | 'sizeOfPile'
+  | 'emptyPile'
+  | 'chance'
+  | 'score';
 
 /** A short function inside an expression: its parameters are locals of the frame around it. */
 export interface Lambda {
@@ -130,8 +151,20 @@ export type Stmt = { readonly at: At } & (
   | { readonly s: 'if'; readonly c: Expr; readonly yes: readonly Stmt[]; readonly no: readonly Stmt[] | null }
   | { readonly s: 'while'; readonly c: Expr; readonly body: readonly Stmt[] }
   | { readonly s: 'repeat'; readonly body: readonly Stmt[]; readonly until: Expr | null }
-  | { readonly s: 'each'; readonly local: number; readonly list: Expr; readonly where: Expr | null; readonly body: readonly Stmt[] }
-  | { readonly s: 'for'; readonly local: number; readonly from: Expr; readonly to: Expr; readonly body: readonly Stmt[] }
+  | {
+      readonly s: 'each';
+      readonly local: number;
+      readonly list: Expr;
+      readonly where: Expr | null;
+      readonly body: readonly Stmt[];
+    }
+  | {
+      readonly s: 'for';
+      readonly local: number;
+      readonly from: Expr;
+      readonly to: Expr;
+      readonly body: readonly Stmt[];
+    }
   | { readonly s: 'break' }
   | { readonly s: 'return' }
   | { readonly s: 'call'; readonly routine: number; readonly args: readonly Expr[] }
@@ -155,7 +188,13 @@ export interface Landmark {
   readonly label: string | null;
 }
 export type Domain =
-  | { readonly k: 'range'; readonly from: Expr; readonly to: Expr; readonly by: Expr | null; readonly landmarks: readonly Landmark[] }
+  | {
+      readonly k: 'range';
+      readonly from: Expr;
+      readonly to: Expr;
+      readonly by: Expr | null;
+      readonly landmarks: readonly Landmark[];
+    }
   | { readonly k: 'values'; readonly t: Type; readonly list: Expr };
 
 export interface Param {

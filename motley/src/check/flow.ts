@@ -1,7 +1,7 @@
 import { deckFaces, type Expr, type Program } from '@wily-jester/core';
-import type * as ast from '../grammar/generated/ast.js';
 import type { Sheet } from '../compile/scope.js';
 import { eachExpr, eachExprIn, eachStmt } from '../compile/walk.js';
+import type * as ast from '../grammar/generated/ast.js';
 
 /** Checks that need the whole program: what is never used, what cannot be dealt, what would leak. */
 export function checkFlow(sheet: Sheet, program: Program, game: ast.Game): void {
@@ -69,8 +69,15 @@ function secrets(sheet: Sheet, program: Program): void {
       const pile = program.piles[of.i];
       const hidden = pile?.facing === 'down' || (pile?.facing === 'private' && !asked(of.owner));
       if (!pile || !hidden) return;
-      const place = { line: Math.floor(of.at / 4096), column: of.at % 4096, endColumn: (of.at % 4096) + pile.name.length };
-      sheet.warn(place, `${what} looks into "${pile.name}", whose cards ${pile.facing === 'down' ? 'nobody sees' : 'only their owner sees'}. Reading a hidden card there stops the table.`);
+      const place = {
+        line: Math.floor(of.at / 4096),
+        column: of.at % 4096,
+        endColumn: (of.at % 4096) + pile.name.length,
+      };
+      sheet.warn(
+        place,
+        `${what} looks into "${pile.name}", whose cards ${pile.facing === 'down' ? 'nobody sees' : 'only their owner sees'}. Reading a hidden card there stops the table.`,
+      );
     });
   };
   for (const ask of program.asks) {
@@ -81,7 +88,12 @@ function secrets(sheet: Sheet, program: Program): void {
       return JSON.stringify({ ...owner, at: 0 }) === JSON.stringify({ ...who.seat, at: 0 });
     };
     for (const option of ask.options) {
-      const pieces = [option.when, option.label, option.needs.map((n) => [n.e, n.text]), option.params.map((p) => p.domain)];
+      const pieces = [
+        option.when,
+        option.label,
+        option.needs.map((n) => [n.e, n.text]),
+        option.params.map((p) => p.domain),
+      ];
       look(throughDefs(program, pieces), mine, `The option "${option.name}"`);
     }
   }
@@ -100,4 +112,3 @@ function throughDefs(program: Program, piece: unknown): unknown {
   eachExprIn(piece, follow);
   return [piece, [...found].map((i) => program.defs[i]?.body)];
 }
-

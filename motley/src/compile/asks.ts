@@ -3,10 +3,10 @@ import type { AstNode } from 'langium';
 import type * as ast from '../grammar/generated/ast.js';
 import { sourceOf } from '../grammar/parse.js';
 import { itemOf } from './builtins.js';
-import { article } from './expressions.js';
-import { type Around, secondsOf, type Statements } from './statements.js';
+import { type Around, type Statements, secondsOf } from './statements.js';
 import { compileText, plainText } from './texts.js';
 import { localsIn } from './walk.js';
+import { article } from './wording.js';
 
 const MOST_OPTIONS = 32;
 const MOST_PARAMS = 4;
@@ -15,13 +15,24 @@ const MOST_PARAMS = 4;
 export function lowerAsk(st: Statements, node: ast.Ask, around: Around): number {
   const { sheet, x, frame } = st;
   const index = sheet.asks.length;
-  sheet.asks.push({ routine: around.routine, at: sheet.at(node), about: null, clock: null, options: [], stuck: null, who: { k: 'one', seat: x.hole(node, 'seat') } });
+  sheet.asks.push({
+    routine: around.routine,
+    at: sheet.at(node),
+    about: null,
+    clock: null,
+    options: [],
+    stuck: null,
+    who: { k: 'one', seat: x.hole(node, 'seat') },
+  });
   frame.open();
   let who: Ask['who'];
   if (node.every && node.list && node.name !== undefined) {
     const list = x.want(node.list, frame, 'list:seat', 'Who is asked');
     if (frame.find(node.name) !== undefined || sheet.names.has(node.name))
-      sheet.error(node, `"${node.name}" means something else here already. Nothing may be hidden by another of the same name.`);
+      sheet.error(
+        node,
+        `"${node.name}" means something else here already. Nothing may be hidden by another of the same name.`,
+      );
     const local = frame.add(node.name, 'seat');
     who = { k: 'every', local, list, where: node.where ? x.want(node.where, frame, 'flag', 'The condition') : null };
   } else who = { k: 'one', seat: node.who ? x.want(node.who, frame, 'seat', 'Who is asked') : x.hole(node, 'seat') };
@@ -37,7 +48,15 @@ export function lowerAsk(st: Statements, node: ast.Ask, around: Around): number 
   if (node.every && node.stuck) sheet.notYet(node.stuck, '"stuck" after "ask every"');
   const stuck = node.stuck ? st.block(node.stuck, around) : null;
   frame.close();
-  sheet.asks[index] = { routine: around.routine, who, about, clock: clockOf(st, node, options), options, stuck, at: sheet.at(node) };
+  sheet.asks[index] = {
+    routine: around.routine,
+    who,
+    about,
+    clock: clockOf(st, node, options),
+    options,
+    stuck,
+    at: sheet.at(node),
+  };
   return index;
 }
 
@@ -48,18 +67,36 @@ function clockOf(st: Statements, node: ast.Ask, options: readonly Option[]): Clo
   if (seconds < 1) sheet.error(node, 'A turn clock runs one second or longer.');
   if (node.bot !== undefined) {
     const bot = sheet.bots.findIndex((b) => b.name === node.bot);
-    if (bot < 0) sheet.unknown(node, node.bot, sheet.bots.map((b) => b.name), 'bot');
+    if (bot < 0)
+      sheet.unknown(
+        node,
+        node.bot,
+        sheet.bots.map((b) => b.name),
+        'bot',
+      );
     return { seconds, otherwise: { bot: Math.max(0, bot) } };
   }
   for (const name of node.otherwise) {
     const option = options.find((o) => o.name === name);
-    if (!option) sheet.unknown(node, name, options.map((o) => o.name), 'option');
+    if (!option)
+      sheet.unknown(
+        node,
+        name,
+        options.map((o) => o.name),
+        'option',
+      );
     else if (option.params.length > 0)
-      sheet.error(node, `The clock cannot play "${name}": it needs a choice of ${option.params[0]?.name}. Name another option, or write "else bot …".`);
+      sheet.error(
+        node,
+        `The clock cannot play "${name}": it needs a choice of ${option.params[0]?.name}. Name another option, or write "else bot …".`,
+      );
   }
   const last = options.find((o) => o.name === node.otherwise.at(-1));
   if (last && (last.when !== null || last.needs.length > 0))
-    sheet.warn(node, `When the clock runs out, "${last.name}" may not be allowed. Add an option after it that always is.`);
+    sheet.warn(
+      node,
+      `When the clock runs out, "${last.name}" may not be allowed. Add an option after it that always is.`,
+    );
   return { seconds, otherwise: node.otherwise };
 }
 
@@ -67,13 +104,18 @@ function lowerOption(st: Statements, node: ast.Option, around: Around): Option {
   const { sheet, x, frame } = st;
   frame.open();
   const on = node.on ? x.lower(node.on, frame) : null;
-  if (on && on.t !== 'pile' && on.t !== 'list:pile') sheet.error(node.on as AstNode, `After "on" stands a pile, and this is ${article(on.t)}.`);
+  if (on && on.t !== 'pile' && on.t !== 'list:pile')
+    sheet.error(node.on as AstNode, `After "on" stands a pile, and this is ${article(on.t)}.`);
   const when = node.condition ? x.want(node.condition, frame, 'flag', 'The condition') : null;
-  if (when?.k === 'lit' && when.v === 0 && when.t === 'flag') sheet.error(node.condition as AstNode, `"${node.name}" can never be chosen: its condition is always false.`);
+  if (when?.k === 'lit' && when.v === 0 && when.t === 'flag')
+    sheet.error(node.condition as AstNode, `"${node.name}" can never be chosen: its condition is always false.`);
   const params = node.params.map((param): Param => {
     const [t, domain] = lowerDomain(st, param.domain);
     if (frame.find(param.name) !== undefined || sheet.names.has(param.name))
-      sheet.error(param, `"${param.name}" means something else here already. Nothing may be hidden by another of the same name.`);
+      sheet.error(
+        param,
+        `"${param.name}" means something else here already. Nothing may be hidden by another of the same name.`,
+      );
     return { name: param.name, local: frame.add(param.name, t), t, domain };
   });
   if (params.length > MOST_PARAMS) sheet.error(node, `An option has at most ${MOST_PARAMS} parameters.`);
@@ -82,12 +124,29 @@ function lowerOption(st: Statements, node: ast.Option, around: Around): Option {
     const e = x.want(need.condition, frame, 'flag', 'What is needed');
     const read = localsIn(e);
     const depth = params.reduce((most, param, i) => (read.has(param.local) ? i + 1 : most), 0);
-    return { e, text: need.text ? compileText(x, frame, need.text) : null, source: sourceOf(need.condition).replace(/\s+/g, ' '), depth, at: sheet.at(need) };
+    return {
+      e,
+      text: need.text ? compileText(x, frame, need.text) : null,
+      source: sourceOf(need.condition).replace(/\s+/g, ' '),
+      depth,
+      at: sheet.at(need),
+    };
   });
   const body = st.block(node.body, around);
   frame.close();
   rememberParams(st, node, params);
-  return { name: node.name, params, label, on, when, quick: node.quick, aside: node.aside, needs, body, at: sheet.at(node) };
+  return {
+    name: node.name,
+    params,
+    label,
+    on,
+    when,
+    quick: node.quick,
+    aside: node.aside,
+    needs,
+    body,
+    at: sheet.at(node),
+  };
 }
 
 /** Options of one name take the same parameters everywhere, so that bots and rehearsals can call them by name. */
@@ -98,7 +157,10 @@ function rememberParams(st: Statements, node: ast.Option, params: readonly Param
   const now = params.map(({ name, t }) => ({ name, t }));
   if (!before) sheet.optionParams.set(node.name, now);
   else if (before.length !== now.length || before.some((p, i) => p.name !== now[i]?.name || p.t !== now[i]?.t))
-    sheet.error(node, `An option "${node.name}" stands elsewhere with other parameters. Options of one name take the same ones.`);
+    sheet.error(
+      node,
+      `An option "${node.name}" stands elsewhere with other parameters. Options of one name take the same ones.`,
+    );
 }
 
 function lowerDomain(st: Statements, node: ast.Domain): [Type, Domain] {
@@ -110,7 +172,8 @@ function lowerDomain(st: Statements, node: ast.Domain): [Type, Domain] {
       const to = x.want(node.to, frame, 'int', 'The upper end');
       const by = node.by ? x.want(node.by, frame, 'int', 'The step') : null;
       if (by?.k === 'lit' && by.v < 1) sheet.error(node, 'A step is one or more.');
-      if (from.k === 'lit' && to.k === 'lit' && from.v > to.v) sheet.error(node, 'This range is empty, so the option can never be chosen.');
+      if (from.k === 'lit' && to.k === 'lit' && from.v > to.v)
+        sheet.error(node, 'This range is empty, so the option can never be chosen.');
       const landmarks = node.marks.map((mark) => ({
         e: x.want(mark.value, frame, 'int', 'A landmark'),
         label: mark.label ? plainText(sheet, mark.label) : null,
@@ -122,7 +185,8 @@ function lowerDomain(st: Statements, node: ast.Domain): [Type, Domain] {
       if (node.list) {
         const list = x.list(node.list, frame, 'What is chosen from');
         const t = sheet.typeNamed(node, node.type);
-        if (list.t !== 'list:nothing' && itemOf(list.t) !== t) sheet.error(node, `This list holds ${article(itemOf(list.t))}s, and a ${node.type} is chosen.`);
+        if (list.t !== 'list:nothing' && itemOf(list.t) !== t)
+          sheet.error(node, `This list holds ${article(itemOf(list.t))}s, and a ${node.type} is chosen.`);
         return [t, { k: 'values', t, list }];
       }
       const t = sheet.typeNamed(node, node.type);

@@ -1,13 +1,18 @@
 import type { Bot, BotLine, Expr } from '@wily-jester/core';
 import type * as ast from '../grammar/generated/ast.js';
-import { counted, type Expressions } from './expressions.js';
+import type { Expressions } from './expressions.js';
 import { Frame } from './scope.js';
+import { counted } from './wording.js';
 
 /** Compiles a scripted bot: its lines are tried in turn. */
 export function lowerBot(x: Expressions, node: ast.BotDecl): Bot {
   const frame = new Frame('bot', true);
   if (node.lines.length === 0) x.sheet.error(node, `The bot "${node.name}" has no lines: it could play nothing.`);
-  return { name: node.name, lines: node.lines.flatMap((line) => lowerLine(x, frame, line) ?? []), locals: frame.locals };
+  return {
+    name: node.name,
+    lines: node.lines.flatMap((line) => lowerLine(x, frame, line) ?? []),
+    locals: frame.locals,
+  };
 }
 
 function lowerLine(x: Expressions, frame: Frame, node: ast.BotLine): BotLine | undefined {
@@ -18,7 +23,10 @@ function lowerLine(x: Expressions, frame: Frame, node: ast.BotLine): BotLine | u
     return undefined;
   }
   if (node.args.length !== params.length)
-    sheet.error(node, `"${node.option}" takes ${counted(params.length, 'value')}${params.length > 0 ? ` (${params.map((p) => p.name).join(', ')})` : ''}, and here there ${node.args.length === 1 ? 'is' : 'are'} ${node.args.length}.`);
+    sheet.error(
+      node,
+      `"${node.option}" takes ${counted(params.length, 'value')}${params.length > 0 ? ` (${params.map((p) => p.name).join(', ')})` : ''}, and here there ${node.args.length === 1 ? 'is' : 'are'} ${node.args.length}.`,
+    );
   frame.open();
   const args = params.map((param, i): Expr | null => {
     const arg = node.args[i];

@@ -5,7 +5,9 @@ import { compileSheet } from './sheet.js';
 const BEFORE = 'game "Deck" for 1 seat { deck ';
 
 /** The faces of a deck as a sheet would declare it: `standard copies 2`, `ranks 7..A`, `numbered 1..60`. */
-export function readDeck(text: string): { readonly faces: readonly Face[] } | { readonly problem: Pick<Problem, 'column' | 'message'> } {
+export function readDeck(
+  text: string,
+): { readonly faces: readonly Face[] } | { readonly problem: Pick<Problem, 'column' | 'message'> } {
   const { program, problems } = compileSheet(`${BEFORE}${text.replace(/\s+/g, ' ')} play { finish } }`);
   const [first] = problems.filter((p) => p.severity === 'error');
   if (!program) {

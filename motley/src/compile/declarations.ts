@@ -1,10 +1,21 @@
-import { type DeckDecl, type DeckForm, DeckError, type Expr, type PileShape, type Program, rankRange, type Setting, type Type } from '@wily-jester/core';
+import {
+  type DeckDecl,
+  DeckError,
+  type DeckForm,
+  type Expr,
+  type PileShape,
+  type Program,
+  rankRange,
+  type Setting,
+  type Type,
+} from '@wily-jester/core';
 import type * as ast from '../grammar/generated/ast.js';
 import { CONSTANTS } from './builtins.js';
-import { counted, type Expressions } from './expressions.js';
+import { facingOf } from './clauses.js';
+import type { Expressions } from './expressions.js';
 import { Frame, type Sheet } from './scope.js';
-import { facingOf } from './statements.js';
 import { faceIn, plainText } from './texts.js';
+import { counted } from './wording.js';
 
 /** Greatest number of seats at a table. */
 const MOST_SEATS = 12;
@@ -41,7 +52,10 @@ export function lowerSetting(sheet: Sheet, node: ast.Setting): Setting {
     const value = number(node.standard);
     if (from > to) sheet.error(node, 'The range of this setting is empty.');
     else if (value < from || value > to)
-      sheet.error(node.standard, `The standard value of "${node.name}" is ${value}, which is not from ${from} to ${to}.`);
+      sheet.error(
+        node.standard,
+        `The standard value of "${node.name}" is ${value}, which is not from ${from} to ${to}.`,
+      );
     return { name: node.name, t: 'int', domain: { k: 'range', from, to }, standard: value, help, at: place };
   }
   if (node.first.$type === 'Ref' && node.first.name === 'flag' && node.others.length === 0) {
@@ -58,15 +72,29 @@ export function lowerSetting(sheet: Sheet, node: ast.Setting): Setting {
     for (const [v, name] of words.entries()) declareMember(sheet, node, name, kind, v);
     const value = words.indexOf(word);
     if (value < 0) sheet.error(node.standard, `The standard value of "${node.name}" is one of ${sheet.listed(words)}.`);
-    return { name: node.name, t: `kind:${kind}`, domain: { k: 'words', words }, standard: standard(() => Math.max(0, value)), help, at: place };
+    return {
+      name: node.name,
+      t: `kind:${kind}`,
+      domain: { k: 'words', words },
+      standard: standard(() => Math.max(0, value)),
+      help,
+      at: place,
+    };
   }
   const values = all.map(number);
   const value = number(node.standard);
-  if (!values.includes(value)) sheet.error(node.standard, `The standard value of "${node.name}" is one of ${sheet.listed(values.map(String))}.`);
+  if (!values.includes(value))
+    sheet.error(node.standard, `The standard value of "${node.name}" is one of ${sheet.listed(values.map(String))}.`);
   return { name: node.name, t: 'int', domain: { k: 'numbers', values }, standard: value, help, at: place };
 }
 
-export function declareMember(sheet: Sheet, node: ast.KindMember | ast.Setting, name: string, kind: string, v: number): void {
+export function declareMember(
+  sheet: Sheet,
+  node: ast.KindMember | ast.Setting,
+  name: string,
+  kind: string,
+  v: number,
+): void {
   const known = sheet.names.get(name);
   if (known?.k === 'member') known.kinds.push({ kind, v });
   else sheet.declare(name, node, 'member of a kind', { k: 'member', kinds: [{ kind, v }] });
@@ -87,7 +115,8 @@ export function lowerPile(sheet: Sheet, node: ast.PileDecl): void {
     if (many !== null && (many < 1 || many > 64)) sheet.error(node.size, 'A family has 1 to 64 piles.');
   }
   const facing = facingOf(node.facing);
-  if (facing === 'private' && node.each !== 'seat') sheet.error(node, `Only a pile "of each seat" can be private: say who sees "${node.name}".`);
+  if (facing === 'private' && node.each !== 'seat')
+    sheet.error(node, `Only a pile "of each seat" can be private: say who sees "${node.name}".`);
   const shape = node.shape === undefined ? 'stack' : SHAPES[node.shape];
   if (!shape) sheet.unknown(node, node.shape ?? '', Object.keys(SHAPES), 'form of a pile');
   sheet.declare(node.name, node, 'pile', { k: 'pile', i });
@@ -119,7 +148,11 @@ export function lowerVariable(x: Expressions, node: ast.VarDecl): void {
   }
   if (node.hidden && of.k !== 'seat') sheet.error(node, 'Only a variable "of each seat" can be private.');
   const wanted = node.type ? sheet.typeNamed(node.type, node.type.name) : undefined;
-  const start = node.value ? (wanted ? x.want(node.value, frame, wanted, 'The first value') : x.lower(node.value, frame)) : null;
+  const start = node.value
+    ? wanted
+      ? x.want(node.value, frame, wanted, 'The first value')
+      : x.lower(node.value, frame)
+    : null;
   const t: Type = wanted ?? start?.t ?? 'int';
   if (!wanted && !start) sheet.error(node, `Say what "${node.name}" holds: a type, such as ": int", or a first value.`);
   if (t === 'text') sheet.notYet(node, 'a variable that holds a text');
@@ -211,7 +244,10 @@ export function lowerOrders(sheet: Sheet, nodes: readonly ast.Order[]): Pick<Pro
   return { rankOrder, suitOrder };
 }
 
-export function lowerLayout(sheet: Sheet, node: ast.Layout | undefined): Pick<Program, 'layout' | 'notes' | 'counters'> {
+export function lowerLayout(
+  sheet: Sheet,
+  node: ast.Layout | undefined,
+): Pick<Program, 'layout' | 'notes' | 'counters'> {
   const layout: number[][] = [];
   const notes: Program['notes'][number][] = [];
   const counters: number[] = [];
@@ -219,7 +255,12 @@ export function lowerLayout(sheet: Sheet, node: ast.Layout | undefined): Pick<Pr
     const meaning = sheet.names.get(name);
     if (meaning?.k === 'pile') return meaning.i;
     if (name === 'pack') return 0;
-    sheet.unknown(at, name, sheet.piles.map((p) => p.name), 'pile');
+    sheet.unknown(
+      at,
+      name,
+      sheet.piles.map((p) => p.name),
+      'pile',
+    );
     return -1;
   };
   for (const row of node?.rows ?? []) {
@@ -233,7 +274,12 @@ export function lowerLayout(sheet: Sheet, node: ast.Layout | undefined): Pick<Pr
   for (const note of node?.notes ?? []) {
     const meaning = sheet.names.get(note.name);
     if (meaning?.k !== 'def') {
-      sheet.unknown(note, note.name, [...sheet.names].filter(([, m]) => m.k === 'def').map(([n]) => n), 'def');
+      sheet.unknown(
+        note,
+        note.name,
+        [...sheet.names].filter(([, m]) => m.k === 'def').map(([n]) => n),
+        'def',
+      );
       continue;
     }
     sheet.use(note.name);
@@ -241,8 +287,15 @@ export function lowerLayout(sheet: Sheet, node: ast.Layout | undefined): Pick<Pr
     const params = sheet.defs[meaning.i]?.params ?? [];
     const wanted: Type = note.seat ? 'seat' : 'list:card';
     if (params.length !== 1 || (params[0]?.t !== wanted && !(params[0]?.t === 'pile' && !note.seat)))
-      sheet.error(note, `"${note.name}" must take ${note.seat ? 'a seat' : 'cards'} to be noted here; it takes ${counted(params.length, 'value')}.`);
-    notes.push({ name: note.name, def: meaning.i, beside: note.seat ? 'seat' : note.piles.map((name) => pileNamed(note, name)).filter((i) => i >= 0) });
+      sheet.error(
+        note,
+        `"${note.name}" must take ${note.seat ? 'a seat' : 'cards'} to be noted here; it takes ${counted(params.length, 'value')}.`,
+      );
+    notes.push({
+      name: note.name,
+      def: meaning.i,
+      beside: note.seat ? 'seat' : note.piles.map((name) => pileNamed(note, name)).filter((i) => i >= 0),
+    });
   }
   for (const decl of node?.counters ?? [])
     for (const name of decl.names) {
@@ -250,7 +303,13 @@ export function lowerLayout(sheet: Sheet, node: ast.Layout | undefined): Pick<Pr
       if (meaning?.k === 'var') {
         counters.push(meaning.i);
         sheet.use(name);
-      } else sheet.unknown(decl, name, sheet.vars.map((v) => v.name), 'variable');
+      } else
+        sheet.unknown(
+          decl,
+          name,
+          sheet.vars.map((v) => v.name),
+          'variable',
+        );
     }
   return { layout, notes, counters };
 }

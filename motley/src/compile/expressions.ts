@@ -1,11 +1,13 @@
-import { type BinaryOp, type CardField, type Expr, type Lambda, NOTHING, type Type } from '@wily-jester/core';
+import { type CardField, type Expr, type Lambda, NOTHING, type Type } from '@wily-jester/core';
 import type { AstNode } from 'langium';
 import type * as ast from '../grammar/generated/ast.js';
 import { nearest } from '../problems.js';
-import { CONSTANTS, isList, itemOf, listOf, typeText } from './builtins.js';
+import { CONSTANTS, isList, itemOf, listOf } from './builtins.js';
 import { lowerFunction } from './functions.js';
+import { lowerBinary } from './operators.js';
 import type { Frame, Sheet } from './scope.js';
-import { compileText, faceIn } from './texts.js';
+import { compileText } from './texts.js';
+import { article, counted, ordinal } from './wording.js';
 
 const CARD_FIELDS: Readonly<Record<string, Type>> = {
   rank: 'rank',
@@ -16,7 +18,6 @@ const CARD_FIELDS: Readonly<Record<string, Type>> = {
   place: 'int',
   pile: 'pile',
 };
-const COMPARABLE: ReadonlySet<Type> = new Set(['int', 'rank', 'suit', 'flag']);
 
 /** Compiles expressions: finds what names mean, checks types, and gives plain data. */
 export class Expressions {
@@ -103,11 +104,16 @@ export class Expressions {
         return a.k === 'lit' ? { ...a, v: -a.v } : { k: 'neg', t: 'int', at: this.sheet.at(node), a };
       }
       case 'Not':
-        return { k: 'not', t: 'flag', at: this.sheet.at(node), a: this.want(node.value, frame, 'flag', 'What follows "not"') };
+        return {
+          k: 'not',
+          t: 'flag',
+          at: this.sheet.at(node),
+          a: this.want(node.value, frame, 'flag', 'What follows "not"'),
+        };
       case 'IfExpr':
         return this.choice(node, frame, want);
       case 'Binary':
-        return this.binary(node, frame, want);
+        return lowerBinary(this, node, frame, want);
     }
   }
 
@@ -177,7 +183,10 @@ export class Expressions {
           this.sheet.ensureDef(meaning.i);
           const def = this.sheet.defs[meaning.i];
           if (def && def.params.length > 0)
-            this.sheet.error(node, `"${name}" needs ${def.params.length === 1 ? 'a value' : `${def.params.length} values`} in parentheses.`);
+            this.sheet.error(
+              node,
+              `"${name}" needs ${def.params.length === 1 ? 'a value' : `${def.params.length} values`} in parentheses.`,
+            );
           return { k: 'call', t: def?.t ?? 'int', at: place, def: meaning.i, args: [] };
         }
         case 'routine':
@@ -264,7 +273,9 @@ export class Expressions {
 
   private isOfSeat(m: { k: string; i?: number }): boolean {
     if (m.i === undefined) return false;
-    return m.k === 'var' ? this.sheet.vars[m.i]?.of.k === 'seat' : m.k === 'pile' && this.sheet.piles[m.i]?.perSeat === true;
+    return m.k === 'var'
+      ? this.sheet.vars[m.i]?.of.k === 'seat'
+      : m.k === 'pile' && this.sheet.piles[m.i]?.perSeat === true;
   }
 
   private index(node: ast.Index, frame: Frame): Expr {
@@ -279,7 +290,8 @@ export class Expressions {
     if (of.k === 'family') {
       const pile = this.sheet.piles[of.i];
       if (pile?.perSeat && of.owner === null) {
-        if (pile.many !== null) this.sheet.error(node, `"${pile.name}" is kept for each seat: write s.${pile.name}[…].`);
+        if (pile.many !== null)
+          this.sheet.error(node, `"${pile.name}" is kept for each seat: write s.${pile.name}[…].`);
         const owner = this.want(first, frame, 'seat', 'What stands in brackets');
         return { k: 'pile', t: 'pile', at: place, i: of.i, owner, index: null };
       }
@@ -287,9 +299,11 @@ export class Expressions {
       return { k: 'pile', t: 'pile', at: place, i: of.i, owner: of.owner, index };
     }
     const n = this.want(first, frame, 'int', 'What stands in brackets');
-    if (of.t === 'pile') return { k: 'item', t: 'card', at: place, of: { k: 'cards', t: 'list:card', at: of.at, of }, n };
+    if (of.t === 'pile')
+      return { k: 'item', t: 'card', at: place, of: { k: 'cards', t: 'list:card', at: of.at, of }, n };
     if (isList(of.t)) return { k: 'item', t: itemOf(of.t), at: place, of, n };
-    if (of.t !== 'nothing') this.sheet.error(node, `${article(of.t, true)} has no places to count: brackets go after a list or a pile.`);
+    if (of.t !== 'nothing')
+      this.sheet.error(node, `${article(of.t, true)} has no places to count: brackets go after a list or a pile.`);
     return this.hole(node);
   }
 
@@ -307,7 +321,10 @@ export class Expressions {
       const def = this.sheet.defs[meaning.i];
       const params = def?.params ?? [];
       if (params.length !== node.args.length)
-        this.sheet.error(node, `"${name}" takes ${counted(params.length, 'value')}, and here there ${node.args.length === 1 ? 'is' : 'are'} ${node.args.length}.`);
+        this.sheet.error(
+          node,
+          `"${name}" takes ${counted(params.length, 'value')}, and here there ${node.args.length === 1 ? 'is' : 'are'} ${node.args.length}.`,
+        );
       const args = params.map((param, i): Expr => {
         const arg = node.args[i];
         if (!arg) return this.hole(node, param.t);
@@ -341,7 +358,10 @@ export class Expressions {
         }
         const name = arg.params[0] ?? '';
         if (frame.find(name) !== undefined || this.sheet.names.has(name))
-          this.sheet.error(arg, `"${name}" means something else here already. Nothing may be hidden by another of the same name.`);
+          this.sheet.error(
+            arg,
+            `"${name}" means something else here already. Nothing may be hidden by another of the same name.`,
+          );
         const local = frame.add(name, item, true);
         const body = this.lower(arg.body, frame, want);
         return { params: [local], body: want ? this.fit(body, want, arg.body, 'What the short function gives') : body };
@@ -357,7 +377,12 @@ export class Expressions {
           this.sheet.error(arg, `"${arg.name}" must take one value to be used here.`);
           return { params: [local], body: this.hole(arg, want) };
         }
-        const given = this.fit({ k: 'local', t: item, at: place, i: local }, def.params[0]?.t ?? item, arg, `What ${arg.name} takes`);
+        const given = this.fit(
+          { k: 'local', t: item, at: place, i: local },
+          def.params[0]?.t ?? item,
+          arg,
+          `What ${arg.name} takes`,
+        );
         const body: Expr = { k: 'call', t: def.t, at: place, def: meaning.i, args: [given] };
         return { params: [local], body: want ? this.fit(body, want, arg, `What ${arg.name} gives`) : body };
       }
@@ -367,77 +392,4 @@ export class Expressions {
       frame.close();
     }
   }
-
-  private binary(node: ast.Binary, frame: Frame, want?: Type): Expr {
-    const place = this.sheet.at(node);
-    const { op } = node;
-    if (op === 'and' || op === 'or') {
-      const a = this.want(node.left, frame, 'flag', `What stands before "${op}"`);
-      const b = this.want(node.right, frame, 'flag', `What stands after "${op}"`);
-      return { k: 'op', t: 'flag', at: place, op, a, b };
-    }
-    if (op === 'is') {
-      const of = this.want(node.left, frame, 'card', 'What stands before "is"');
-      if (node.right.$type !== 'Text') {
-        this.sheet.error(node.right, 'After "is" stands a face in quotes, such as "Q♠".');
-        return this.hole(node, 'flag');
-      }
-      const face = faceIn(this.sheet, node.right);
-      return face === undefined ? this.hole(node, 'flag') : { k: 'is', t: 'flag', at: place, of, face };
-    }
-    if (op === 'in') {
-      const b = this.list(node.right, frame, 'What stands after "in"');
-      const a = this.want(node.left, frame, itemOf(b.t), 'What stands before "in"');
-      return { k: 'op', t: 'flag', at: place, op, a, b };
-    }
-    let a = this.lower(node.left, frame, op === '+' ? want : undefined);
-    let b = this.lower(node.right, frame, a.t);
-    if (op === '+' && (isList(a.t) || isList(b.t) || a.t === 'pile' || b.t === 'pile')) return this.joined(node, a, b);
-    const compares = op === '==' || op === '!=' || op === '<' || op === '<=' || op === '>' || op === '>=';
-    if (!compares) {
-      a = this.fit(a, 'int', node.left, `What stands before "${op}"`);
-      b = this.fit(b, 'int', node.right, `What stands after "${op}"`);
-      if ((op === '/' || op === '%') && b.k === 'lit' && b.v === 0) this.sheet.error(node, `Nothing can be divided by zero.`);
-      return { k: 'op', t: 'int', at: place, op: op as BinaryOp, a, b };
-    }
-    if (a.t !== b.t) {
-      // A number beside a rank is a rank, and a kind's member may stand on either side.
-      if (a.t === 'int' && b.t === 'rank') a = this.fit(a, 'rank', node.left, 'A rank');
-      else if (a.t === 'nothing' && a.k === 'lit' && b.t.startsWith('kind:')) a = this.lower(node.left, frame, b.t);
-      else if (a.t === 'nothing') a = this.fit(a, b.t, node.left, `What stands before "${op}"`);
-      else b = this.fit(b, a.t, node.right, `What stands after "${op}"`);
-    }
-    const ordered = op !== '==' && op !== '!=';
-    if (ordered && !COMPARABLE.has(a.t) && a.t !== 'nothing')
-      this.sheet.error(node, `${article(a.t, true)} is neither more nor less than another: compare a rank, a number or a total.`);
-    if (!ordered && (isList(a.t) || a.t === 'text')) this.sheet.notYet(node, `comparing ${typeText(a.t)}`);
-    return { k: 'op', t: 'flag', at: place, op: op as BinaryOp, a, b };
-  }
-
-  private joined(node: ast.Binary, a: Expr, b: Expr): Expr {
-    const t = isList(a.t) ? a.t : isList(b.t) ? b.t : 'list:card';
-    return {
-      k: 'op',
-      t,
-      at: this.sheet.at(node),
-      op: '+',
-      a: this.fit(a, t, node.left, 'What stands before "+"'),
-      b: this.fit(b, t, node.right, 'What stands after "+"'),
-    };
-  }
 }
-
-const ARTICLES: Readonly<Record<string, string>> = {
-  int: 'a number',
-  flag: 'yes or no',
-  nothing: 'nothing',
-  text: 'a text',
-  'list:card': 'a list of cards',
-};
-/** A type in a sentence: `a number`, `a seat`, `a list of seats`. */
-export function article(t: Type, capital = false): string {
-  const text = ARTICLES[t] ?? (isList(t) ? `a list of ${typeText(itemOf(t))}s` : `a ${typeText(t)}`);
-  return capital ? text.charAt(0).toUpperCase() + text.slice(1) : text;
-}
-const ordinal = (i: number): string => ['first', 'second', 'third', 'fourth', 'fifth'][i] ?? `${i + 1}th`;
-export const counted = (n: number, word: string): string => `${n === 0 ? 'no' : n} ${word}${n === 1 ? '' : 's'}`;

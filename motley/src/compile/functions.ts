@@ -1,15 +1,22 @@
 import type { Expr, Fold, Pick, Plain, Sift, Type } from '@wily-jester/core';
 import type * as ast from '../grammar/generated/ast.js';
 import { CONSTANTS, FUNCTIONS, FUNCTIONS_TO_COME, isList, itemOf, listOf } from './builtins.js';
-import { article, type Expressions } from './expressions.js';
+import type { Expressions } from './expressions.js';
 import type { Frame } from './scope.js';
+import { article } from './wording.js';
 
 const FOLDS: ReadonlySet<string> = new Set(['any', 'all', 'none', 'count', 'sum']);
 const PICKS: ReadonlySet<string> = new Set(['best', 'least', 'find']);
 const SIFTS: ReadonlySet<string> = new Set(['only', 'map', 'leaders']);
 
 /** Compiles a call of one of the language's own functions. */
-export function lowerFunction(x: Expressions, node: ast.Call, name: string, frame: Frame, want: Type | undefined): Expr {
+export function lowerFunction(
+  x: Expressions,
+  node: ast.Call,
+  name: string,
+  frame: Frame,
+  want: Type | undefined,
+): Expr {
   const { sheet } = x;
   const at = sheet.at(node);
   const { args } = node;
@@ -49,7 +56,14 @@ export function lowerFunction(x: Expressions, node: ast.Call, name: string, fram
     if (!first || !args[1] || args.length > 2) return wrong();
     const of = x.list(first, frame, `The list of ${name}`);
     const lambda = x.lambda(args[1], frame, itemOf(of.t), name === 'find' ? 'flag' : undefined);
-    return { k: 'choose', t: itemOf(of.t), at, f: name as Pick, of, by: name === 'find' ? lambda : keyed(x, lambda, args[1]) };
+    return {
+      k: 'choose',
+      t: itemOf(of.t),
+      at,
+      f: name as Pick,
+      of,
+      by: name === 'find' ? lambda : keyed(x, lambda, args[1]),
+    };
   }
   if (SIFTS.has(name)) {
     if (!first || !args[1] || args.length > 2) return wrong();
@@ -66,14 +80,17 @@ export function lowerFunction(x: Expressions, node: ast.Call, name: string, fram
       const t: Type = name === 'size' ? 'int' : 'flag';
       if (e.t === 'pile') return plain(name === 'size' ? 'sizeOfPile' : 'emptyPile', t, [e]);
       if (isList(e.t)) return plain(name, t, [e]);
-      if (e.t !== 'nothing') sheet.error(first, `${name} counts the cards of a pile or the items of a list, and this is ${article(e.t)}.`);
+      if (e.t !== 'nothing')
+        sheet.error(first, `${name} counts the cards of a pile or the items of a list, and this is ${article(e.t)}.`);
       return x.hole(node, t);
     }
     case 'min':
     case 'max': {
       if (!first || args.length > 2) return wrong();
       if (args.length === 1)
-        return plain(name === 'min' ? 'listMin' : 'listMax', 'int', [x.want(first, frame, 'list:int', `What ${name} looks at`)]);
+        return plain(name === 'min' ? 'listMin' : 'listMax', 'int', [
+          x.want(first, frame, 'list:int', `What ${name} looks at`),
+        ]);
       const second = value(1);
       if (!second) return wrong();
       const a = x.want(first, frame, 'int', `The first value of ${name}`);
@@ -109,7 +126,14 @@ export function lowerFunction(x: Expressions, node: ast.Call, name: string, fram
       const item = sheet.names ? x.want(second, frame, itemOf(of.t), 'What is left out') : x.hole(node);
       const local = frame.add('', itemOf(of.t), true);
       const here: Expr = { k: 'local', t: itemOf(of.t), at, i: local };
-      return { k: 'sift', t: of.t, at, f: 'only', of, by: { params: [local], body: { k: 'op', t: 'flag', at, op: '!=', a: here, b: item } } };
+      return {
+        k: 'sift',
+        t: of.t,
+        at,
+        f: 'only',
+        of,
+        by: { params: [local], body: { k: 'op', t: 'flag', at, op: '!=', a: here, b: item } },
+      };
     }
     case 'abs':
       if (!first || args.length !== 1) return wrong();
@@ -144,7 +168,7 @@ export function lowerFunction(x: Expressions, node: ast.Call, name: string, fram
       const second = value(1);
       if (!first || !second || args.length !== 2) return wrong();
       if (frame.what !== 'bot')
-        sheet.error(node, 'Only bots toss for themselves: a sheet\'s own chance is shuffle and pick.');
+        sheet.error(node, "Only bots toss for themselves: a sheet's own chance is shuffle and pick.");
       return plain('chance', 'flag', [
         x.want(first, frame, 'int', 'How often chance comes true'),
         x.want(second, frame, 'int', 'Out of how many'),
@@ -154,7 +178,12 @@ export function lowerFunction(x: Expressions, node: ast.Call, name: string, fram
 }
 
 function isFunction(x: Expressions, arg: ast.Arg | undefined): boolean {
-  return arg?.$type === 'Lambda' || (arg?.$type === 'Ref' && x.sheet.names.get(arg.name)?.k === 'def' && x.sheet.defs[(x.sheet.names.get(arg.name) as { i: number }).i]?.params.length === 1);
+  return (
+    arg?.$type === 'Lambda' ||
+    (arg?.$type === 'Ref' &&
+      x.sheet.names.get(arg.name)?.k === 'def' &&
+      x.sheet.defs[(x.sheet.names.get(arg.name) as { i: number }).i]?.params.length === 1)
+  );
 }
 
 function keyed<L extends { body: Expr }>(x: Expressions, lambda: L, node: ast.Arg): L {
@@ -165,4 +194,5 @@ function keyed<L extends { body: Expr }>(x: Expressions, lambda: L, node: ast.Ar
   return lambda;
 }
 
-const defNames = (x: Expressions): string[] => [...x.sheet.names].filter(([, m]) => m.k === 'def').map(([name]) => name);
+const defNames = (x: Expressions): string[] =>
+  [...x.sheet.names].filter(([, m]) => m.k === 'def').map(([name]) => name);

@@ -1,11 +1,20 @@
-import { type Expr, faceText, type Program, type Rehearsal, type RehearsalStep, type RehearsedChoice, type Side } from '@wily-jester/core';
+import {
+  type Expr,
+  faceText,
+  type Program,
+  type Rehearsal,
+  type RehearsalStep,
+  type RehearsedChoice,
+  type Side,
+} from '@wily-jester/core';
 import type * as ast from '../grammar/generated/ast.js';
 import { parse, placeOf, sourceOf } from '../grammar/parse.js';
 import type { Problem } from '../problems.js';
-import { counted, Expressions } from './expressions.js';
+import { Expressions } from './expressions.js';
 import { Frame, type Sheet } from './scope.js';
 import { type Compiled, compileSheet } from './sheet.js';
 import { compileText, faceIn, plainText } from './texts.js';
+import { counted } from './wording.js';
 
 /** A sheet's rehearsals, ready to run on the program that comes with them. */
 export interface CheckedRehearsals {
@@ -21,10 +30,27 @@ export function compileRehearsals(text: string, sheetText: string): CheckedRehea
   const none = (problems: readonly Problem[]): CheckedRehearsals => ({ program: undefined, rehearsals: [], problems });
   const { sheet, program } = compiled;
   if (!sheet || !program)
-    return none([{ severity: 'error', line: 1, column: 1, endColumn: 2, message: 'The sheet itself has errors: mend those first.' }]);
+    return none([
+      {
+        severity: 'error',
+        line: 1,
+        column: 1,
+        endColumn: 2,
+        message: 'The sheet itself has errors: mend those first.',
+      },
+    ]);
   const { document, problems } = parse(text);
   if (!document) return none(problems);
-  if (document.game) return none([{ severity: 'error', line: 1, column: 1, endColumn: 2, message: 'This is a rule sheet. A rehearsal file begins with rehearse "what it shows" { … }.' }]);
+  if (document.game)
+    return none([
+      {
+        severity: 'error',
+        line: 1,
+        column: 1,
+        endColumn: 2,
+        message: 'This is a rule sheet. A rehearsal file begins with rehearse "what it shows" { … }.',
+      },
+    ]);
   sheet.problems.length = 0;
   const probes: Expr[] = [];
   const rehearsals = document.rehearsals.map((node) => lowerRehearsal(sheet, probes, node));
@@ -51,7 +77,10 @@ function lowerRehearsal(sheet: Sheet, probes: Expr[], node: ast.Rehearsal): Rehe
     const params = sheet.optionParams.get(line.option);
     if (!params) sheet.unknown(line, line.option, sheet.optionNames, 'option');
     else if (params.length !== line.args.length)
-      sheet.error(line, `"${line.option}" takes ${counted(params.length, 'value')}, and here there ${line.args.length === 1 ? 'is' : 'are'} ${line.args.length}.`);
+      sheet.error(
+        line,
+        `"${line.option}" takes ${counted(params.length, 'value')}, and here there ${line.args.length === 1 ? 'is' : 'are'} ${line.args.length}.`,
+      );
     const args = line.args.map((arg, i): RehearsedChoice['args'][number] => {
       const t = params?.[i]?.t ?? 'int';
       if (t === 'card' && arg.$type === 'Text') {
@@ -67,7 +96,8 @@ function lowerRehearsal(sheet: Sheet, probes: Expr[], node: ast.Rehearsal): Rehe
     switch (line.$type) {
       case 'SeatsLine':
         for (const name of line.names) {
-          if (!/^[A-Z]/.test(name) || name.length < 2) sheet.error(line, `A seat's name starts with a capital and is longer than one letter: "${name}" does not.`);
+          if (!/^[A-Z]/.test(name) || name.length < 2)
+            sheet.error(line, `A seat's name starts with a capital and is longer than one letter: "${name}" does not.`);
           if (seatNames.has(name)) sheet.error(line, `There is a seat "${name}" already.`);
           seatNames.set(name, seats.length);
           seats.push(name);
@@ -75,7 +105,13 @@ function lowerRehearsal(sheet: Sheet, probes: Expr[], node: ast.Rehearsal): Rehe
         break;
       case 'SettingsLine':
         for (const { name, value } of line.values) {
-          if (!sheet.settings.some((s) => s.name === name)) sheet.unknown(line, name, sheet.settings.map((s) => s.name), 'setting');
+          if (!sheet.settings.some((s) => s.name === name))
+            sheet.unknown(
+              line,
+              name,
+              sheet.settings.map((s) => s.name),
+              'setting',
+            );
           if (value.$type === 'Int') settings[name] = value.value;
           else if (value.$type === 'Ref') settings[name] = value.name;
           else sheet.error(value, 'A setting is given as a number or a word.');
@@ -84,7 +120,8 @@ function lowerRehearsal(sheet: Sheet, probes: Expr[], node: ast.Rehearsal): Rehe
       case 'GetsLine': {
         const path = pathOf(sheet, x, frame, line.pile);
         const faces = line.faces.flatMap((face) => faceIn(sheet, face) ?? []);
-        if (path !== undefined) gets[path] = [gets[path], ...faces.map(faceText)].filter((part) => part !== undefined).join(' ');
+        if (path !== undefined)
+          gets[path] = [gets[path], ...faces.map(faceText)].filter((part) => part !== undefined).join(' ');
         break;
       }
       case 'StartLine': {
@@ -105,8 +142,19 @@ function lowerRehearsal(sheet: Sheet, probes: Expr[], node: ast.Rehearsal): Rehe
         break;
       case 'BotPlays': {
         const bot = sheet.bots.findIndex((b) => b.name === line.bot);
-        if (bot < 0) sheet.unknown(line, line.bot, sheet.bots.map((b) => b.name), 'bot');
-        steps.push({ k: 'bot', at, bot: Math.max(0, bot), until: line.condition ? probe(x.want(line.condition, frame, 'flag', 'The condition')) : null });
+        if (bot < 0)
+          sheet.unknown(
+            line,
+            line.bot,
+            sheet.bots.map((b) => b.name),
+            'bot',
+          );
+        steps.push({
+          k: 'bot',
+          at,
+          bot: Math.max(0, bot),
+          until: line.condition ? probe(x.want(line.condition, frame, 'flag', 'The condition')) : null,
+        });
         break;
       }
     }
@@ -125,7 +173,14 @@ function expectation(sheet: Sheet, x: Expressions, frame: Frame, line: ast.Expec
   const at = sheet.at(line);
   if (line.asked && line.seat !== undefined) return [{ k: 'asked', at, seat: tools.seatOf(line, line.seat) }];
   if (line.refused && line.choice)
-    return [{ k: 'refused', at, choice: tools.choiceOf(line.choice), reason: line.reason ? tools.probe(compileText(x, frame, line.reason)) : null }];
+    return [
+      {
+        k: 'refused',
+        at,
+        choice: tools.choiceOf(line.choice),
+        reason: line.reason ? tools.probe(compileText(x, frame, line.reason)) : null,
+      },
+    ];
   if (line.finished) return [{ k: 'finished', at }];
   if (line.said && line.text) return [{ k: 'said', at, text: tools.probe(compileText(x, frame, line.text)) }];
   return line.condition ? holding(sheet, x, frame, line.condition, tools) : [];
@@ -135,14 +190,17 @@ const COMPARISONS = new Set(['==', '!=', '<', '<=', '>', '>=']);
 
 /** `a and b` is checked one after the other, and a comparison keeps both sides, so that a failure says which and what. */
 function holding(sheet: Sheet, x: Expressions, frame: Frame, node: ast.Expr, tools: Tools): RehearsalStep[] {
-  if (node.$type === 'Binary' && node.op === 'and') return [...holding(sheet, x, frame, node.left, tools), ...holding(sheet, x, frame, node.right, tools)];
+  if (node.$type === 'Binary' && node.op === 'and')
+    return [...holding(sheet, x, frame, node.left, tools), ...holding(sheet, x, frame, node.right, tools)];
   const e = x.want(node, frame, 'flag', 'What is expected');
   let sides: [Side, Side] | null = null;
   if (e.k === 'op' && node.$type === 'Binary' && COMPARISONS.has(node.op)) {
     const side = (of: Expr, from: ast.Expr): Side => ({ probe: tools.probe(of), t: of.t, source: sourceOf(from) });
     sides = [side(e.a, node.left), side(e.b, node.right)];
   }
-  return [{ k: 'holds', at: sheet.at(node), probe: tools.probe(e), source: sourceOf(node).replace(/\s+/g, ' '), sides }];
+  return [
+    { k: 'holds', at: sheet.at(node), probe: tools.probe(e), source: sourceOf(node).replace(/\s+/g, ' '), sides },
+  ];
 }
 
 /** The path of the pile that a rehearsal names. */

@@ -98,7 +98,8 @@ export class Sheet {
     const near = nearest(name, known);
     const place = placeOf(node);
     const source = sourceOf(node);
-    const offset = source.endsWith(name) && place.endColumn - place.column === source.length ? source.length - name.length : 0;
+    const offset =
+      source.endsWith(name) && place.endColumn - place.column === source.length ? source.length - name.length : 0;
     this.error(
       { line: place.line, column: place.column + offset, endColumn: place.endColumn },
       near ? `There is no ${what} "${name}" here. Did you mean "${near}"?` : `There is no ${what} "${name}" here.`,

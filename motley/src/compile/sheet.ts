@@ -4,7 +4,16 @@ import type * as ast from '../grammar/generated/ast.js';
 import { parse, sourceOf } from '../grammar/parse.js';
 import type { Problem } from '../problems.js';
 import { lowerBot } from './bots.js';
-import { declareMember, lowerDeck, lowerLayout, lowerOrders, lowerPile, lowerSetting, lowerVariable, seatCounts } from './declarations.js';
+import {
+  declareMember,
+  lowerDeck,
+  lowerLayout,
+  lowerOrders,
+  lowerPile,
+  lowerSetting,
+  lowerVariable,
+  seatCounts,
+} from './declarations.js';
 import { Expressions } from './expressions.js';
 import { Frame, Sheet } from './scope.js';
 import { Statements } from './statements.js';
@@ -34,7 +43,15 @@ export function compileSheet(text: string): Compiled {
     const found =
       problems.length > 0
         ? problems
-        : [{ severity: 'error', line: 1, column: 1, endColumn: 2, message: 'This is not a rule sheet: it should begin with game "Name" for … seats { … }.' } as const];
+        : [
+            {
+              severity: 'error',
+              line: 1,
+              column: 1,
+              endColumn: 2,
+              message: 'This is not a rule sheet: it should begin with game "Name" for … seats { … }.',
+            } as const,
+          ];
     return { program: undefined, problems: found, lines, sheet: undefined };
   }
   const sheet = new Sheet();
@@ -61,7 +78,8 @@ function partsOf<T extends ast.Part['$type']>(game: ast.Game, type: T): Extract<
 
 function lowerGame(sheet: Sheet, game: ast.Game, blurb: string): Program {
   const x = new Expressions(sheet);
-  if (game.parts.length > MOST_DECLARATIONS) sheet.error(game, `A sheet has at most ${MOST_DECLARATIONS} declarations.`);
+  if (game.parts.length > MOST_DECLARATIONS)
+    sheet.error(game, `A sheet has at most ${MOST_DECLARATIONS} declarations.`);
   const seats = seatCounts(sheet, game.seats);
   for (const part of partsOf(game, 'Use')) sheet.notYet(part, '"use"');
   for (const part of partsOf(game, 'Shape')) sheet.notYet(part, '"shape"');
@@ -71,16 +89,32 @@ function lowerGame(sheet: Sheet, game: ast.Game, blurb: string): Program {
     sheet.declare(node.name, node, 'setting', { k: 'setting', i: sheet.settings.length - 1 });
   }
   for (const node of partsOf(game, 'KindDecl')) {
-    if (!/^[A-Z][a-z]/.test(node.name)) sheet.error(node, `A kind's name starts with a capital, and is longer than one letter: "${node.name}" does not.`);
+    if (!/^[A-Z][a-z]/.test(node.name))
+      sheet.error(node, `A kind's name starts with a capital, and is longer than one letter: "${node.name}" does not.`);
     sheet.declare(node.name, node, 'kind', null);
-    sheet.kinds.push({ name: node.name, members: node.members.map((m) => ({ name: m.name, label: m.label ? plainText(sheet, m.label) : null })) });
+    sheet.kinds.push({
+      name: node.name,
+      members: node.members.map((m) => ({ name: m.name, label: m.label ? plainText(sheet, m.label) : null })),
+    });
     for (const [v, member] of node.members.entries()) declareMember(sheet, member, member.name, node.name, v);
   }
-  sheet.piles.push({ name: 'pack', label: null, perSeat: false, perSuit: false, many: null, facing: 'down', refill: null, shape: 'stack', alike: false, at: sheet.at(game) });
+  sheet.piles.push({
+    name: 'pack',
+    label: null,
+    perSeat: false,
+    perSuit: false,
+    many: null,
+    facing: 'down',
+    refill: null,
+    shape: 'stack',
+    alike: false,
+    at: sheet.at(game),
+  });
   const pileNodes = partsOf(game, 'PileDecl');
   for (const node of pileNodes) lowerPile(sheet, node);
   const decks = partsOf(game, 'Deck').map((node): DeckDecl => lowerDeck(x, node));
-  if (decks.length === 0) sheet.error(game.title, 'This sheet has no deck. Add a line such as: deck standard', 'deck standard');
+  if (decks.length === 0)
+    sheet.error(game.title, 'This sheet has no deck. Add a line such as: deck standard', 'deck standard');
 
   declareDefs(x, game);
   for (const node of partsOf(game, 'VarDecl')) lowerVariable(x, node);
@@ -96,22 +130,27 @@ function lowerGame(sheet: Sheet, game: ast.Game, blurb: string): Program {
   for (const [i, node] of partsOf(game, 'BotDecl').entries()) sheet.bots[i] = lowerBot(x, node);
 
   const top = new Frame('top', false);
-  const needs = partsOf(game, 'TopNeeds').map((node): Need => ({
-    e: x.want(node.condition, top, 'flag', 'What is needed'),
-    text: compileText(x, top, node.text),
-    source: sourceOf(node.condition),
-    depth: 0,
-    at: sheet.at(node),
-  }));
-  const always = partsOf(game, 'Always').map((node): Always => ({
-    name: plainText(sheet, node.title),
-    e: x.want(node.condition, top, 'flag', 'What always holds'),
-    at: sheet.at(node),
-  }));
+  const needs = partsOf(game, 'TopNeeds').map(
+    (node): Need => ({
+      e: x.want(node.condition, top, 'flag', 'What is needed'),
+      text: compileText(x, top, node.text),
+      source: sourceOf(node.condition),
+      depth: 0,
+      at: sheet.at(node),
+    }),
+  );
+  const always = partsOf(game, 'Always').map(
+    (node): Always => ({
+      name: plainText(sheet, node.title),
+      e: x.want(node.condition, top, 'flag', 'What always holds'),
+      at: sheet.at(node),
+    }),
+  );
   const [undo] = partsOf(game, 'Undo');
   if (undo && undo.how !== 'free') sheet.unknown(undo, undo.how, ['free'], 'way to undo');
   const [wins] = partsOf(game, 'Wins');
-  if (wins && wins.which !== 'least' && wins.which !== 'most') sheet.unknown(wins, wins.which, ['least', 'most'], 'way to win');
+  if (wins && wins.which !== 'least' && wins.which !== 'most')
+    sheet.unknown(wins, wins.which, ['least', 'most'], 'way to win');
   const layouts = partsOf(game, 'Layout');
   for (const extra of layouts.slice(1)) sheet.error(extra, 'There is a layout already: a sheet has one.');
   const program: Program = {
@@ -153,7 +192,11 @@ function declareDefs(x: Expressions, game: ast.Game): void {
       return { local: frame.add(param.name, t), t };
     });
     for (const param of node.params)
-      if (sheet.declared.has(param.name)) sheet.error(param, `"${param.name}" means something else here already. Nothing may be hidden by another of the same name.`);
+      if (sheet.declared.has(param.name))
+        sheet.error(
+          param,
+          `"${param.name}" means something else here already. Nothing may be hidden by another of the same name.`,
+        );
     const t = node.type ? sheet.typeNamed(node.type, node.type.name) : 'nothing';
     sheet.declare(node.name, node, 'def', { k: 'def', i });
     sheet.defs.push({ name: node.name, params, t, locals: frame.locals, body: x.hole(node) });
@@ -184,7 +227,8 @@ function lowerWays(x: Expressions, frame: Frame, node: ast.Def, wanted: Expr['t'
   if (!first) return x.hole(node);
   if (more.length === 0 && !first.when && !first.otherwise) return x.lower(first.value, frame, wanted);
   const last = node.ways.at(-1) as ast.Way;
-  if (!last.otherwise) sheet.error(last, `The last of several ways says "otherwise", so that "${node.name}" always has a value.`);
+  if (!last.otherwise)
+    sheet.error(last, `The last of several ways says "otherwise", so that "${node.name}" always has a value.`);
   let t = wanted;
   const values = node.ways.map((way, i) => {
     if (way.otherwise && i < node.ways.length - 1) sheet.error(way, 'What stands after "otherwise" is never reached.');
@@ -206,8 +250,19 @@ function declareRoutines(sheet: Sheet, nodes: readonly ast.Routine[]): void {
   sheet.routines.push({ name: 'play', params: [], locals: [], body: [], waits: false, at: 0 });
   for (const node of nodes) {
     sheet.declare(node.name, node, 'routine', { k: 'routine', i: sheet.routines.length });
-    const locals = node.params.map((param) => ({ name: param.name, t: sheet.typeNamed(param.type, param.type.name), inner: false }));
-    sheet.routines.push({ name: node.name, params: locals.map((_, i) => i), locals, body: [], waits: false, at: sheet.at(node) });
+    const locals = node.params.map((param) => ({
+      name: param.name,
+      t: sheet.typeNamed(param.type, param.type.name),
+      inner: false,
+    }));
+    sheet.routines.push({
+      name: node.name,
+      params: locals.map((_, i) => i),
+      locals,
+      body: [],
+      waits: false,
+      at: sheet.at(node),
+    });
   }
 }
 
@@ -223,7 +278,11 @@ function lowerRoutines(x: Expressions, game: ast.Game, nodes: readonly ast.Routi
     const routine = sheet.routines[i];
     if (!routine) return;
     for (const [p, param] of params.entries()) {
-      if (sheet.declared.has(param.name)) sheet.error(param, `"${param.name}" means something else here already. Nothing may be hidden by another of the same name.`);
+      if (sheet.declared.has(param.name))
+        sheet.error(
+          param,
+          `"${param.name}" means something else here already. Nothing may be hidden by another of the same name.`,
+        );
       frame.add(param.name, routine.locals[p]?.t ?? 'int');
     }
     const st = new Statements(x, frame);
@@ -240,7 +299,10 @@ function lowerRoutines(x: Expressions, game: ast.Game, nodes: readonly ast.Routi
   findWaits(sheet, nodes);
   for (const call of everyCalls)
     if (sheet.routines[call.routine]?.waits)
-      sheet.error(call.node, `"${sheet.routines[call.routine]?.name}" waits, and the answers to an "ask every" run in one go.`);
+      sheet.error(
+        call.node,
+        `"${sheet.routines[call.routine]?.name}" waits, and the answers to an "ask every" run in one go.`,
+      );
 }
 
 /** Finds the routines that wait, through calls too, and refuses circles. */
@@ -280,12 +342,19 @@ function setRefill(sheet: Sheet, node: ast.PileDecl, i: number): void {
   const meaning = sheet.names.get(node.refill);
   const pile = sheet.piles[i];
   if (meaning?.k !== 'routine' || !pile) {
-    sheet.unknown(node, node.refill, sheet.routines.map((r) => r.name), 'routine');
+    sheet.unknown(
+      node,
+      node.refill,
+      sheet.routines.map((r) => r.name),
+      'routine',
+    );
     return;
   }
   sheet.use(node.refill);
   const routine = sheet.routines[meaning.i];
-  if (routine && routine.params.length > 0) sheet.error(node, `"${node.refill}" refills a pile, so it takes no values.`);
-  if (routine?.waits) sheet.error(node, `"${node.refill}" refills a pile in the middle of a deal, so it cannot ask or pause.`);
+  if (routine && routine.params.length > 0)
+    sheet.error(node, `"${node.refill}" refills a pile, so it takes no values.`);
+  if (routine?.waits)
+    sheet.error(node, `"${node.refill}" refills a pile in the middle of a deal, so it cannot ask or pause.`);
   sheet.piles[i] = { ...pile, refill: meaning.i };
 }

@@ -1,33 +1,42 @@
-import type { Expr, Facing, SetOp, Stmt, Target, Type } from '@wily-jester/core';
+import type { Expr, SetOp, Stmt, Target, Type } from '@wily-jester/core';
 import type * as ast from '../grammar/generated/ast.js';
 import { placeOf } from '../grammar/parse.js';
 import { nearest } from '../problems.js';
 import { lowerAsk } from './asks.js';
 import { isList, itemOf } from './builtins.js';
-import { article, counted, type Expressions } from './expressions.js';
+import { type Around, facingOf, secondsOf } from './clauses.js';
+import type { Expressions } from './expressions.js';
 import type { Frame, Sheet } from './scope.js';
 import { compileText } from './texts.js';
+import { leaves } from './ways-out.js';
+import { article, counted } from './wording.js';
 
 /** Words that begin a statement. */
-const STATEMENTS = ['shuffle', 'pick', 'deal', 'move', 'gather', 'turn', 'show', 'let', 'var', 'if', 'while', 'repeat', 'for', 'break', 'return', 'say', 'tell', 'chapter', 'pause', 'score', 'finish', 'reset', 'ask'];
-
-/** Where a statement stands. */
-export interface Around {
-  readonly routine: number;
-  readonly inLoop: boolean;
-  /** Inside the answers to an `ask every`, which run in one go. */
-  readonly inEvery: boolean;
-}
-
-/** Whole seconds of a time such as `30s` or `2min`. */
-export function secondsOf(time: string): number {
-  return time.endsWith('min') ? Number(time.slice(0, -3)) * 60 : Number(time.slice(0, -1));
-}
-
-/** The facing that a clause names. */
-export function facingOf(node: ast.Facing): Facing {
-  return node.private || node.way === 'private' ? 'private' : node.way === 'up' ? 'up' : 'down';
-}
+const STATEMENTS = [
+  'shuffle',
+  'pick',
+  'deal',
+  'move',
+  'gather',
+  'turn',
+  'show',
+  'let',
+  'var',
+  'if',
+  'while',
+  'repeat',
+  'for',
+  'break',
+  'return',
+  'say',
+  'tell',
+  'chapter',
+  'pause',
+  'score',
+  'finish',
+  'reset',
+  'ask',
+];
 
 /** Compiles statements; blocks open a scope of names of their own. */
 export class Statements {
@@ -64,7 +73,10 @@ export class Statements {
     const e = this.x.lower(node, this.frame);
     if (e.k === 'family') {
       const pile = this.sheet.piles[e.i];
-      this.sheet.error(node, `"${pile?.name}" is several piles: say which, such as ${pile?.perSeat && !e.owner ? `s.${pile.name}` : `${pile?.name}[1]`}.`);
+      this.sheet.error(
+        node,
+        `"${pile?.name}" is several piles: say which, such as ${pile?.perSeat && !e.owner ? `s.${pile.name}` : `${pile?.name}[1]`}.`,
+      );
       return this.x.hole(node, 'pile');
     }
     return this.x.fit(e, 'pile', node, what);
@@ -72,7 +84,10 @@ export class Statements {
 
   private newLocal(node: ast.Statement, name: string, t: Type): number {
     if (this.frame.find(name) !== undefined || this.sheet.names.has(name) || this.sheet.declared.has(name))
-      this.sheet.error(node, `"${name}" means something else here already. Nothing may be hidden by another of the same name.`);
+      this.sheet.error(
+        node,
+        `"${name}" means something else here already. Nothing may be hidden by another of the same name.`,
+      );
     return this.frame.add(name, t);
   }
 
@@ -108,7 +123,10 @@ export class Statements {
         const from = x.list(node.list, frame, 'What is picked from');
         if (!target) return [];
         if (this.typeOf(target) !== itemOf(from.t))
-          sheet.error(node, `This picks ${article(itemOf(from.t))}, and the variable holds ${article(this.typeOf(target))}.`);
+          sheet.error(
+            node,
+            `This picks ${article(itemOf(from.t))}, and the variable holds ${article(this.typeOf(target))}.`,
+          );
         return [{ s: 'pick', at, target, from }];
       }
       case 'Deal':
@@ -124,15 +142,25 @@ export class Statements {
       }
       case 'Turn': {
         if (node.seat)
-          return [{ s: 'reveal', at, what: this.cards(node.what, 'What is turned'), to: x.want(node.seat, frame, 'seat', 'Who sees it') }];
-        return [{ s: 'turn', at, how: node.how === 'up' ? 'up' : 'down', what: this.cards(node.what, 'What is turned') }];
+          return [
+            {
+              s: 'reveal',
+              at,
+              what: this.cards(node.what, 'What is turned'),
+              to: x.want(node.seat, frame, 'seat', 'Who sees it'),
+            },
+          ];
+        return [
+          { s: 'turn', at, how: node.how === 'up' ? 'up' : 'down', what: this.cards(node.what, 'What is turned') },
+        ];
       }
       case 'Show':
         sheet.notYet(node, 'show');
         return [];
       case 'Let': {
         if (node.deal) {
-          const one = node.deal.count?.$type === 'Int' && node.deal.count.value === 1 && !node.deal.each && !node.deal.upTo;
+          const one =
+            node.deal.count?.$type === 'Int' && node.deal.count.value === 1 && !node.deal.each && !node.deal.upTo;
           const local = this.newLocal(node, node.name, one ? 'card' : 'list:card');
           return [this.deal(node.deal, local)];
         }
@@ -164,7 +192,9 @@ export class Statements {
       case 'Repeat': {
         const body = this.block(node.body, inner);
         if (!node.until) this.needsWayOut(node, body);
-        return [{ s: 'repeat', at, body, until: node.until ? x.want(node.until, frame, 'flag', 'The condition') : null }];
+        return [
+          { s: 'repeat', at, body, until: node.until ? x.want(node.until, frame, 'flag', 'The condition') : null },
+        ];
       }
       case 'ForEach': {
         const list = x.list(node.list, frame, 'What "for each" goes through');
@@ -185,11 +215,13 @@ export class Statements {
         return [{ s: 'for', at, local, from, to, body }];
       }
       case 'Break':
-        if (around.inEvery) sheet.error(node, '"break" cannot stand in the answers to an "ask every": they are all carried out.');
+        if (around.inEvery)
+          sheet.error(node, '"break" cannot stand in the answers to an "ask every": they are all carried out.');
         else if (!around.inLoop) sheet.error(node, '"break" leaves a loop, and there is none around it.');
         return [{ s: 'break', at }];
       case 'Return':
-        if (around.inEvery) sheet.error(node, '"return" cannot stand in the answers to an "ask every": they are all carried out.');
+        if (around.inEvery)
+          sheet.error(node, '"return" cannot stand in the answers to an "ask every": they are all carried out.');
         return [{ s: 'return', at }];
       case 'Say':
         return [
@@ -203,7 +235,8 @@ export class Statements {
       case 'Chapter':
         return [{ s: 'chapter', at, text: compileText(x, frame, node.text) }];
       case 'Pause':
-        if (around.inEvery) sheet.error(node, '"pause" cannot stand in the answers to an "ask every": they run in one go.');
+        if (around.inEvery)
+          sheet.error(node, '"pause" cannot stand in the answers to an "ask every": they run in one go.');
         return [{ s: 'pause', at, seconds: secondsOf(node.time) }];
       case 'Score': {
         const owner = x.want(node.of, frame, 'seat', 'Whose score it is');
@@ -230,7 +263,13 @@ export class Statements {
       const meaning = this.sheet.names.get(name);
       if (meaning?.k === 'var') return [meaning.i];
       if (meaning) this.sheet.error(node, `"${name}" is not a variable: only variables can be reset.`);
-      else this.sheet.unknown(node, name, [...this.sheet.names].filter(([, m]) => m.k === 'var').map(([n]) => n), 'variable');
+      else
+        this.sheet.unknown(
+          node,
+          name,
+          [...this.sheet.names].filter(([, m]) => m.k === 'var').map(([n]) => n),
+          'variable',
+        );
       return [];
     });
   }
@@ -245,7 +284,8 @@ export class Statements {
   }
 
   private needsWayOut(node: ast.Statement, body: readonly Stmt[]): void {
-    if (!leaves(body, this.sheet)) this.sheet.error(node, 'This loop has no way out: it needs a "break", an "until" or a "finish".');
+    if (!leaves(body, this.sheet))
+      this.sheet.error(node, 'This loop has no way out: it needs a "break", an "until" or a "finish".');
   }
 
   private assignOrCall(node: ast.AssignOrCall, around: Around): Stmt[] {
@@ -276,14 +316,22 @@ export class Statements {
     if (meaning?.k !== 'routine') {
       if (meaning?.k === 'def') sheet.error(node, `"${name}" gives a value, and nothing is done with it.`);
       else
-        sheet.unknown(target.callee, name, [...sheet.names].filter(([, m]) => m.k === 'routine').map(([n]) => n), 'routine');
+        sheet.unknown(
+          target.callee,
+          name,
+          [...sheet.names].filter(([, m]) => m.k === 'routine').map(([n]) => n),
+          'routine',
+        );
       return [];
     }
     sheet.use(name);
     const routine = sheet.routines[meaning.i];
     const params = routine?.params ?? [];
     if (params.length !== target.args.length)
-      sheet.error(node, `"${name}" takes ${counted(params.length, 'value')}, and here there ${target.args.length === 1 ? 'is' : 'are'} ${target.args.length}.`);
+      sheet.error(
+        node,
+        `"${name}" takes ${counted(params.length, 'value')}, and here there ${target.args.length === 1 ? 'is' : 'are'} ${target.args.length}.`,
+      );
     const args = params.map((local, i): Expr => {
       const arg = target.args[i];
       const t = routine?.locals[local]?.t ?? 'int';
@@ -302,7 +350,12 @@ export class Statements {
     const near = nearest(node.name, [...STATEMENTS, ...routines]);
     const known = this.sheet.names.has(node.name) || this.frame.find(node.name) !== undefined;
     if (known && !near) this.sheet.error(node, `"${node.name}" is a value, and nothing is done with it.`);
-    else this.sheet.error({ line, column: endColumn - node.name.length, endColumn }, `"${node.name}" is no statement.${near ? ` Did you mean "${near}"?` : ''}`, near);
+    else
+      this.sheet.error(
+        { line, column: endColumn - node.name.length, endColumn },
+        `"${node.name}" is no statement.${near ? ` Did you mean "${near}"?` : ''}`,
+        near,
+      );
   }
   private strayLine = 0;
 
@@ -323,12 +376,18 @@ export class Statements {
       const target = x.lower(node.target, frame);
       if (target.k === 'family' && sheet.piles[target.i]?.perSeat && target.owner === null) {
         const pile = sheet.piles[target.i];
-        if (!node.each && node.count) sheet.error(node, `"${pile?.name}" is kept for each seat: write "each" after the number, or s.${pile?.name}.`);
+        if (!node.each && node.count)
+          sheet.error(
+            node,
+            `"${pile?.name}" is kept for each seat: write "each" after the number, or s.${pile?.name}.`,
+          );
         if (pile?.many !== null) sheet.notYet(node, 'dealing to several piles of each seat');
         to = {
           k: 'seats',
           family: target.i,
-          of: node.seats ? x.want(node.seats, frame, 'list:seat', 'Who is dealt to') : { k: 'seats', t: 'list:seat', at },
+          of: node.seats
+            ? x.want(node.seats, frame, 'list:seat', 'Who is dealt to')
+            : { k: 'seats', t: 'list:seat', at },
           starting: node.starting ? x.want(node.starting, frame, 'seat', 'Who is dealt to first') : null,
         };
       } else {
@@ -353,59 +412,20 @@ export class Statements {
     const facing = node.facing ? facingOf(node.facing) : null;
     const { reversed, oneByOne, beneath } = node;
     if (node.all && node.source)
-      return [{ s: 'move', at, what: { k: 'all', pile: this.pile(node.source, 'Where cards come from') }, to, reversed, oneByOne, beneath, facing }];
+      return [
+        {
+          s: 'move',
+          at,
+          what: { k: 'all', pile: this.pile(node.source, 'Where cards come from') },
+          to,
+          reversed,
+          oneByOne,
+          beneath,
+          facing,
+        },
+      ];
     if (!node.cards) return [];
     const cards = this.cards(node.cards, 'What is moved');
     return [{ s: 'move', at, what: { k: 'cards', cards }, to, reversed, oneByOne, beneath, facing }];
   }
-}
-
-/** Whether statements hold a way out of the loop around them. */
-function leaves(body: readonly Stmt[], sheet: Sheet, inner = false): boolean {
-  return body.some((s) => {
-    switch (s.s) {
-      case 'break':
-        return !inner;
-      case 'return':
-      case 'finish':
-        return true;
-      case 'if':
-        return leaves(s.yes, sheet, inner) || (s.no !== null && leaves(s.no, sheet, inner));
-      case 'while':
-      case 'repeat':
-      case 'each':
-      case 'for':
-        return leaves(s.body, sheet, true);
-      case 'ask': {
-        const ask = sheet.asks[s.ask];
-        return (
-          ask?.options.some((o) => leaves(o.body, sheet, inner)) === true || (!!ask?.stuck && leaves(ask.stuck, sheet, inner))
-        );
-      }
-      case 'call': {
-        // A routine may finish the game; its own breaks stay inside.
-        const routine = sheet.routines[s.routine];
-        return routine !== undefined && finishes(routine.body, sheet, new Set([s.routine]));
-      }
-      default:
-        return false;
-    }
-  });
-}
-
-function finishes(body: readonly Stmt[], sheet: Sheet, seen: Set<number>): boolean {
-  return body.some((s) => {
-    if (s.s === 'finish') return true;
-    if (s.s === 'if') return finishes(s.yes, sheet, seen) || (s.no !== null && finishes(s.no, sheet, seen));
-    if (s.s === 'while' || s.s === 'repeat' || s.s === 'each' || s.s === 'for') return finishes(s.body, sheet, seen);
-    if (s.s === 'ask') {
-      const ask = sheet.asks[s.ask];
-      return ask?.options.some((o) => finishes(o.body, sheet, seen)) === true || (!!ask?.stuck && finishes(ask.stuck, sheet, seen));
-    }
-    if (s.s === 'call' && !seen.has(s.routine)) {
-      seen.add(s.routine);
-      return finishes(sheet.routines[s.routine]?.body ?? [], sheet, seen);
-    }
-    return false;
-  });
 }

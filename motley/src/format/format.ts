@@ -69,7 +69,8 @@ export function format(text: string): string {
     const extra: number = !isComment && shape.leading === 0 && (goesOn || clause) ? (clause ? 2 : 1) : 0;
     out.push(STEP.repeat(level + extra) + line);
     depth = Math.max(0, depth + shape.change);
-    if (!isComment) goesOn = shape.last === '=' || (shape.last === ',' && (goesOn || /\bdef\b/.test(line) || extra > 0));
+    if (!isComment)
+      goesOn = shape.last === '=' || (shape.last === ',' && (goesOn || /\bdef\b/.test(line) || extra > 0));
   }
   while (out.at(-1) === '') out.pop();
   return `${out.join('\n')}\n`;

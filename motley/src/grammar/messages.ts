@@ -25,7 +25,8 @@ const PLAIN_NAMES: Readonly<Record<string, string>> = {
 };
 
 const shown = (type: TokenType): string => PLAIN_NAMES[type.name] ?? `"${type.name}"`;
-const found = (token: Token): string => (token.tokenType.name === 'EOF' ? 'the sheet ends' : `there is "${token.image}"`);
+const found = (token: Token): string =>
+  token.tokenType.name === 'EOF' ? 'the sheet ends' : `there is "${token.image}"`;
 
 /** What the parser expected, in plain words, with the nearest word where something looks misspelt. */
 export class PlainMessages extends LangiumParserErrorMessageProvider {

@@ -110,8 +110,7 @@ function screen(text: string): Problem | undefined {
       return problem(here.line, here.column, 1, `Braces nest more than ${DEEPEST_NESTING} deep here.`);
   }
   const left = open.at(-1);
-  if (left)
-    return problem(left.line, left.column, 1, `This "${left.sign.at(-1)}" is never closed.`);
+  if (left) return problem(left.line, left.column, 1, `This "${left.sign.at(-1)}" is never closed.`);
   return undefined;
 }
 
@@ -133,7 +132,8 @@ export function parse(text: string): Parsed {
       // A misspelt keyword reads as a name, and the parser stumbles over the word after it.
       const image = /^"([^"]*)" is not a word/.exec(wrong.message)?.[1];
       const useful =
-        previousToken && (Number.isNaN(wrong.token.startOffset) || (image === previousToken.image && image !== wrong.token.image))
+        previousToken &&
+        (Number.isNaN(wrong.token.startOffset) || (image === previousToken.image && image !== wrong.token.image))
           ? previousToken
           : wrong.token;
       problems.push(problem(useful.startLine ?? 1, useful.startColumn ?? 1, useful.image.length, wrong.message));

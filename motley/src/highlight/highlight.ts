@@ -16,7 +16,21 @@ export const KEYWORDS: ReadonlySet<string> = new Set(
   use var when where while wins with within`.split(/\s+/),
 );
 const DECLARES = new Set(['setting', 'kind', 'pile', 'var', 'def', 'routine', 'bot', 'let']);
-const VALUES = new Set(['yes', 'no', 'nothing', 'spades', 'hearts', 'diamonds', 'clubs', 'red', 'black', 'A', 'K', 'Q', 'J']);
+const VALUES = new Set([
+  'yes',
+  'no',
+  'nothing',
+  'spades',
+  'hearts',
+  'diamonds',
+  'clubs',
+  'red',
+  'black',
+  'A',
+  'K',
+  'Q',
+  'J',
+]);
 const TOKEN = /(\/\/[^\n]*)|("(?:\\.|[^"\\\n])*"?)|(\d+(?:s|min)?\b)|([A-Za-z]\w*)|(\s+)|([^\s\w"])/g;
 
 /** A sheet's text in coloured pieces, line by line. */
@@ -28,7 +42,15 @@ function line(text: string): Piece[] {
   const pieces: Piece[] = [];
   let before = '';
   for (const [whole, comment, quoted, number, word] of text.matchAll(TOKEN)) {
-    const kind: PieceKind = comment ? 'comment' : quoted ? 'text' : number ? 'number' : word ? wordKind(word, before) : 'plain';
+    const kind: PieceKind = comment
+      ? 'comment'
+      : quoted
+        ? 'text'
+        : number
+          ? 'number'
+          : word
+            ? wordKind(word, before)
+            : 'plain';
     const last = pieces.at(-1);
     if (last && last.kind === kind && kind === 'plain') pieces[pieces.length - 1] = { kind, text: last.text + whole };
     else pieces.push({ kind, text: whole });

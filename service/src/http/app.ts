@@ -44,7 +44,10 @@ export function makeApp(parts: Parts): Express {
         directives: {
           defaultSrc: ["'none'"],
           scriptSrc: ["'self'"],
-          styleSrc: ["'self'", (_request, response) => `'nonce-${String((response as express.Response).locals.nonce)}'`],
+          styleSrc: [
+            "'self'",
+            (_request, response) => `'nonce-${String((response as express.Response).locals.nonce)}'`,
+          ],
           // Vue sets places and sizes as style attributes; they can load nothing.
           styleSrcAttr: ["'unsafe-inline'"],
           imgSrc: ["'self'", 'data:'],
@@ -58,7 +61,16 @@ export function makeApp(parts: Parts): Express {
       strictTransportSecurity: false,
     }),
   );
-  app.use(pinoHttp({ logger: log, autoLogging: { ignore: (request) => request.url === '/health' }, serializers: { req: (request: { method: string; url: string }) => ({ method: request.method, url: request.url.split('?')[0] }), res: (response: { statusCode: number }) => ({ status: response.statusCode }) } }));
+  app.use(
+    pinoHttp({
+      logger: log,
+      autoLogging: { ignore: (request) => request.url === '/health' },
+      serializers: {
+        req: (request: { method: string; url: string }) => ({ method: request.method, url: request.url.split('?')[0] }),
+        res: (response: { statusCode: number }) => ({ status: response.statusCode }),
+      },
+    }),
+  );
   app.use((request, response, next) => {
     const end = metrics.requests.startTimer();
     response.on('finish', () => end({ method: request.method, status: response.statusCode }));
@@ -81,9 +93,21 @@ export function makeApp(parts: Parts): Express {
       response.type(metrics.registry.contentType).send(await metrics.registry.metrics());
     }),
   );
-  app.use('/api', rateLimit({ windowMs: 60_000, limit: config.rate, standardHeaders: 'draft-8', legacyHeaders: false, handler: () => { throw new Problem('too-many', 'Too many requests from this address: wait a minute.'); } }));
+  app.use(
+    '/api',
+    rateLimit({
+      windowMs: 60_000,
+      limit: config.rate,
+      standardHeaders: 'draft-8',
+      legacyHeaders: false,
+      handler: () => {
+        throw new Problem('too-many', 'Too many requests from this address: wait a minute.');
+      },
+    }),
+  );
   app.use('/api', (request, _response, next) => {
-    if (request.method !== 'GET' && request.method !== 'HEAD' && !fromOwnPage(request.headers)) throw new Problem('not-allowed', 'Requests from pages of other sites are not taken.');
+    if (request.method !== 'GET' && request.method !== 'HEAD' && !fromOwnPage(request.headers))
+      throw new Problem('not-allowed', 'Requests from pages of other sites are not taken.');
     next();
   });
   app.use('/api', express.json({ limit: '256kb' }));

@@ -47,7 +47,8 @@ export async function demandDeveloper(request: Request): Promise<void> {
 /** A right that counts at a table. @throws Problem where the key belongs to another table */
 export async function demandTable(request: Request, table: string): Promise<Right> {
   const right = await demandRight(request);
-  if (right.role !== 'developer' && right.table !== table) throw new Problem('not-allowed', 'This key belongs to another table.');
+  if (right.role !== 'developer' && right.table !== table)
+    throw new Problem('not-allowed', 'This key belongs to another table.');
   return right;
 }
 
@@ -55,6 +56,10 @@ export async function demandTable(request: Request, table: string): Promise<Righ
 export function viewerWord(right: Right, as: string | number | undefined): string | number {
   if (right.role === 'developer') return as ?? 'watch';
   const own = right.role === 'seat' ? right.seat + 1 : 'watch';
-  if (as !== undefined && String(as) !== String(own)) throw new Problem('not-allowed', `This key sees the table as ${own === 'watch' ? 'a watcher' : `seat ${own}`}, and not otherwise.`);
+  if (as !== undefined && String(as) !== String(own))
+    throw new Problem(
+      'not-allowed',
+      `This key sees the table as ${own === 'watch' ? 'a watcher' : `seat ${own}`}, and not otherwise.`,
+    );
   return own;
 }

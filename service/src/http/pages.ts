@@ -6,14 +6,20 @@ import { type Config, isLoopback } from '../config.js';
 import { handler } from './answer.js';
 import { COOKIE } from './auth.js';
 
-const escapeHtml = (text: string): string => text.replace(/[&<>"]/g, (sign) => ({ '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;' })[sign] ?? sign);
+const escapeHtml = (text: string): string =>
+  text.replace(/[&<>"]/g, (sign) => ({ '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;' })[sign] ?? sign);
 
 /** A readable page of the interface, made from the OpenAPI document. */
 function interfacePage(nonce: string): string {
   const rows = Object.entries(openapi.paths).flatMap(([path, methods]) =>
     Object.entries(methods).map(([method, operation]) => {
-      const { summary, responses } = operation as { summary: string; responses: Record<string, { description: string }> };
-      const answers = Object.entries(responses).map(([code, { description }]) => `<li><code>${code}</code> ${escapeHtml(description)}</li>`);
+      const { summary, responses } = operation as {
+        summary: string;
+        responses: Record<string, { description: string }>;
+      };
+      const answers = Object.entries(responses).map(
+        ([code, { description }]) => `<li><code>${code}</code> ${escapeHtml(description)}</li>`,
+      );
       return `<section><h2><code>${method.toUpperCase()}</code> ${escapeHtml(path)}</h2><p>${escapeHtml(summary)}</p><ul>${answers.join('')}</ul></section>`;
     }),
   );
@@ -43,7 +49,10 @@ export function pageRoutes(config: Config, consoleKey: string): Router {
       }
       const page = await readFile(join(folder, 'index.html'), 'utf8');
       giveCookie(config, consoleKey, request.headers.host, response);
-      response.type('html').set('Cache-Control', 'no-store').send(page.replaceAll('__NONCE__', String(response.locals.nonce)));
+      response
+        .type('html')
+        .set('Cache-Control', 'no-store')
+        .send(page.replaceAll('__NONCE__', String(response.locals.nonce)));
     }),
   );
   return routes;

@@ -31,7 +31,11 @@ export function sheetRoutes(answer: Answerer): Router {
       const { source, rehearsals } = checked('sheetText', request.body);
       const compiled = await compileApart(source, rehearsals);
       const problems: SheetProblem[] = [...compiled.problems, ...compiled.rehearsalProblems];
-      answer.send(response, 'check', { ok: !problems.some((p) => p.severity === 'error'), lines: compiled.lines, problems });
+      answer.send(response, 'check', {
+        ok: !problems.some((p) => p.severity === 'error'),
+        lines: compiled.lines,
+        problems,
+      });
     }),
   );
   routes.get(

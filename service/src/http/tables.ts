@@ -14,11 +14,13 @@ import { demandDeveloper, demandTable, viewerWord } from './auth.js';
 function seatFor(right: Right, named: number | undefined, seats: number): number {
   if (right.role === 'watch') throw new Problem('not-allowed', 'A watch key chooses nothing.');
   if (right.role === 'seat') {
-    if (named !== undefined && named !== right.seat + 1) throw new Problem('not-allowed', `This key plays seat ${right.seat + 1}, not seat ${named}.`);
+    if (named !== undefined && named !== right.seat + 1)
+      throw new Problem('not-allowed', `This key plays seat ${right.seat + 1}, not seat ${named}.`);
     return right.seat;
   }
   if (named === undefined) throw new Problem('malformed', 'With a developer key, say which seat: "seat".');
-  if (named < 1 || named > seats) throw new Problem('malformed', `There is no seat ${named}: this table has seats 1 to ${seats}.`);
+  if (named < 1 || named > seats)
+    throw new Problem('malformed', `There is no seat ${named}: this table has seats 1 to ${seats}.`);
   return named - 1;
 }
 

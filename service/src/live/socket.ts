@@ -69,7 +69,10 @@ class Connection {
     private readonly around: Around,
   ) {
     around.metrics.sockets.inc();
-    this.patience = setTimeout(() => this.end(new Problem('no-key', 'The first frame says who you are: {"type":"hello", …}.')), PATIENCE);
+    this.patience = setTimeout(
+      () => this.end(new Problem('no-key', 'The first frame says who you are: {"type":"hello", …}.')),
+      PATIENCE,
+    );
     ws.on('pong', () => {
       (ws as WebSocket & { alive?: boolean }).alive = true;
     });
@@ -118,14 +121,19 @@ class Connection {
   }
 
   private fail(error: unknown, once: string | undefined): void {
-    this.send({ type: 'problem', problem: problemOf(error, this.around.log).toJSON(), ...(once === undefined ? {} : { once }) });
+    this.send({
+      type: 'problem',
+      problem: problemOf(error, this.around.log).toJSON(),
+      ...(once === undefined ? {} : { once }),
+    });
   }
 
   private async hello(message: ClientMessage): Promise<void> {
     clearTimeout(this.patience);
     const right = message.key === undefined ? await rightIn(this.request.headers) : await rightOf(message.key);
     if (!right) throw new Problem('no-key', 'This key is unknown.');
-    if (right.role !== 'developer' && right.table !== this.table) throw new Problem('not-allowed', 'This key belongs to another table.');
+    if (right.role !== 'developer' && right.table !== this.table)
+      throw new Problem('not-allowed', 'This key belongs to another table.');
     const room = await this.around.rooms.get(this.table);
     const word = viewerWord(right, message.as);
     const viewer = viewerOf(word, room.holders.length);
@@ -143,8 +151,10 @@ class Connection {
     if (!choice) throw new Problem('malformed', 'A "choose" frame needs its "choice".');
     if (right.role === 'watch') throw new Problem('not-allowed', 'A watch key chooses nothing.');
     const seat = right.role === 'seat' ? right.seat : (choice.seat ?? 0) - 1;
-    if (right.role === 'seat' && choice.seat !== undefined && choice.seat !== right.seat + 1) throw new Problem('not-allowed', `This key plays seat ${right.seat + 1}, not seat ${choice.seat}.`);
-    if (seat < 0 || seat >= room.holders.length) throw new Problem('malformed', 'With a developer key, say which seat: "seat".');
+    if (right.role === 'seat' && choice.seat !== undefined && choice.seat !== right.seat + 1)
+      throw new Problem('not-allowed', `This key plays seat ${right.seat + 1}, not seat ${choice.seat}.`);
+    if (seat < 0 || seat >= room.holders.length)
+      throw new Problem('malformed', 'With a developer key, say which seat: "seat".');
     const chosen = await room.choose(seat, choice);
     this.send({ type: 'chosen', once: choice.once, chosen, number: chosen.number });
   }

@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto';
-import { planOf, type Program, SEMANTICS } from '@wily-jester/core';
+import { type Program, planOf, SEMANTICS } from '@wily-jester/core';
 import type { Sheet, SheetProblem, SheetSummary, SheetText } from '@wily-jester/protocol';
 import { Problem } from '../problems.js';
 import { isTaken } from '../storage/database.js';
@@ -17,7 +17,11 @@ export async function programOf(hash: string): Promise<Program> {
   if (known) return known;
   const row = await SheetRow.findByPk(hash);
   if (!row) throw new Problem('not-found', `There is no sheet ${hash.slice(0, 12)}.`);
-  if (row.semantics !== SEMANTICS) throw new Problem('unavailable', `This sheet was compiled for semantics ${row.semantics}, and this version runs ${SEMANTICS}.`);
+  if (row.semantics !== SEMANTICS)
+    throw new Problem(
+      'unavailable',
+      `This sheet was compiled for semantics ${row.semantics}, and this version runs ${SEMANTICS}.`,
+    );
   const program = JSON.parse(row.program) as Program;
   programs.set(hash, program);
   return program;
@@ -29,7 +33,10 @@ export async function findSheet(word: string): Promise<SheetRow> {
   const row = exact ?? (await SheetRow.findOne({ where: { name: word }, order: [['addedAt', 'DESC']] }));
   if (row) return row;
   const names = [...new Set((await SheetRow.findAll({ attributes: ['name'] })).map((r) => r.name))];
-  throw new Problem('not-found', `There is no sheet "${word}". There ${names.length === 1 ? 'is' : 'are'} ${names.join(', ') || 'none yet: add one'}.`);
+  throw new Problem(
+    'not-found',
+    `There is no sheet "${word}". There ${names.length === 1 ? 'is' : 'are'} ${names.join(', ') || 'none yet: add one'}.`,
+  );
 }
 
 const toSheet = (row: SheetRow): Sheet => ({
@@ -48,14 +55,24 @@ export const showSheet = async (word: string): Promise<Sheet> => toSheet(await f
 export async function addSheet({ source, rehearsals }: SheetText): Promise<{ sheet: Sheet; added: boolean }> {
   const hash = hashOfSheet(source);
   const known = await SheetRow.findByPk(hash);
-  if (known && (rehearsals === undefined || known.rehearsals === rehearsals)) return { sheet: toSheet(known), added: false };
+  if (known && (rehearsals === undefined || known.rehearsals === rehearsals))
+    return { sheet: toSheet(known), added: false };
   const { program, problems, rehearsalProblems } = await compileApart(source, rehearsals);
   const errors = problems.filter((p) => p.severity === 'error');
   const [first] = errors;
   if (!program || first)
-    throw new Problem('sheet', first ? `Line ${first.line}, column ${first.column}: ${first.message}` : 'The sheet has errors.', { ...(first ? { line: first.line, column: first.column } : {}), problems });
+    throw new Problem(
+      'sheet',
+      first ? `Line ${first.line}, column ${first.column}: ${first.message}` : 'The sheet has errors.',
+      { ...(first ? { line: first.line, column: first.column } : {}), problems },
+    );
   const [wrong] = rehearsalProblems.filter((p) => p.severity === 'error');
-  if (wrong) throw new Problem('sheet', `Rehearsals, line ${wrong.line}, column ${wrong.column}: ${wrong.message}`, { line: wrong.line, column: wrong.column, problems: rehearsalProblems });
+  if (wrong)
+    throw new Problem('sheet', `Rehearsals, line ${wrong.line}, column ${wrong.column}: ${wrong.message}`, {
+      line: wrong.line,
+      column: wrong.column,
+      problems: rehearsalProblems,
+    });
   if (known) {
     known.rehearsals = rehearsals ?? null;
     await known.save();
@@ -63,7 +80,14 @@ export async function addSheet({ source, rehearsals }: SheetText): Promise<{ she
   }
   try {
     const row = await SheetRow.create({
-      hash, name: program.name, source, rehearsals: rehearsals ?? null, program: JSON.stringify(program), semantics: SEMANTICS, warnings: JSON.stringify(problems), addedAt: new Date(),
+      hash,
+      name: program.name,
+      source,
+      rehearsals: rehearsals ?? null,
+      program: JSON.stringify(program),
+      semantics: SEMANTICS,
+      warnings: JSON.stringify(problems),
+      addedAt: new Date(),
     });
     return { sheet: toSheet(row), added: true };
   } catch (error) {

@@ -21,4 +21,7 @@ export async function openDatabase(address: string): Promise<Sequelize> {
 export const isTaken = (error: unknown): boolean => error instanceof UniqueConstraintError;
 /** Whether the database did not answer, so that trying again later may do. */
 export const isAway = (error: unknown): boolean =>
-  error instanceof ConnectionError || (error instanceof Error && /pool|ECONN|timeout|closed|socket/i.test(`${error.name} ${error.message}`) && !(error instanceof ForeignKeyConstraintError));
+  error instanceof ConnectionError ||
+  (error instanceof Error &&
+    /pool|ECONN|timeout|closed|socket/i.test(`${error.name} ${error.message}`) &&
+    !(error instanceof ForeignKeyConstraintError));

@@ -21,7 +21,12 @@ export async function makeKey(right: Right, transaction?: Transaction): Promise<
 }
 
 async function keep(key: string, right: Right, transaction?: Transaction): Promise<void> {
-  const row = { hash: hashOf(key), role: right.role, tableId: right.role === 'developer' ? null : right.table, seat: right.role === 'seat' ? right.seat : null };
+  const row = {
+    hash: hashOf(key),
+    role: right.role,
+    tableId: right.role === 'developer' ? null : right.table,
+    seat: right.role === 'seat' ? right.seat : null,
+  };
   await KeyRow.upsert(row, transaction ? { transaction } : {});
 }
 
@@ -44,7 +49,8 @@ export async function rightOf(key: string): Promise<Right | null> {
 }
 
 /** The console's key on a loopback address: derived from the developer key, so that it outlives a restart. */
-export const consoleKeyOf = (developerKey: string): string => `console_${createHash('sha256').update(`console of ${developerKey}`).digest('base64url')}`;
+export const consoleKeyOf = (developerKey: string): string =>
+  `console_${createHash('sha256').update(`console of ${developerKey}`).digest('base64url')}`;
 
 /** The first developer key: read from the data folder, or made there, readable to its owner alone. */
 export async function developerKey(data: string): Promise<string> {

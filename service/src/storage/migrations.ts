@@ -13,7 +13,16 @@ const migrations: RunnableMigration<QueryInterface>[] = [
     up: async ({ context: query }) => {
       await query.createTable(
         'sheets',
-        { hash: { type: DataTypes.CHAR(64), primaryKey: true }, name: { type: DataTypes.STRING(120), allowNull: false }, source: long(), rehearsals: { type: DataTypes.TEXT('long') }, program: long(), semantics: whole(), warnings: long(), addedAt: moment() },
+        {
+          hash: { type: DataTypes.CHAR(64), primaryKey: true },
+          name: { type: DataTypes.STRING(120), allowNull: false },
+          source: long(),
+          rehearsals: { type: DataTypes.TEXT('long') },
+          program: long(),
+          semantics: whole(),
+          warnings: long(),
+          addedAt: moment(),
+        },
         CHARSET,
       );
       await query.addIndex('sheets', ['name', 'addedAt']);
@@ -54,7 +63,16 @@ const migrations: RunnableMigration<QueryInterface>[] = [
         CHARSET,
       );
       await query.addIndex('choices', ['tableId', 'once'], { unique: true });
-      await query.createTable('keys', { hash: { type: DataTypes.CHAR(64), primaryKey: true }, role: { type: DataTypes.STRING(10), allowNull: false }, tableId: { type: DataTypes.CHAR(12) }, seat: { type: DataTypes.INTEGER } }, CHARSET);
+      await query.createTable(
+        'keys',
+        {
+          hash: { type: DataTypes.CHAR(64), primaryKey: true },
+          role: { type: DataTypes.STRING(10), allowNull: false },
+          tableId: { type: DataTypes.CHAR(12) },
+          seat: { type: DataTypes.INTEGER },
+        },
+        CHARSET,
+      );
     },
     down: async ({ context: query }) => {
       for (const table of ['keys', 'choices', 'tables', 'sheets']) await query.dropTable(table);
@@ -64,9 +82,32 @@ const migrations: RunnableMigration<QueryInterface>[] = [
     name: '002-faults-audits',
     up: async ({ context: query }) => {
       const id = () => ({ type: DataTypes.INTEGER, primaryKey: true, autoIncrement: true });
-      await query.createTable('faults', { id: id(), tableId: tableId(), number: whole(), message: long(), line: whole(), column: whole(), state: long(), at: moment() }, CHARSET);
+      await query.createTable(
+        'faults',
+        {
+          id: id(),
+          tableId: tableId(),
+          number: whole(),
+          message: long(),
+          line: whole(),
+          column: whole(),
+          state: long(),
+          at: moment(),
+        },
+        CHARSET,
+      );
       await query.addIndex('faults', ['tableId']);
-      await query.createTable('audits', { id: id(), tableId: tableId(), what: { type: DataTypes.STRING(40), allowNull: false }, number: whole(), at: moment() }, CHARSET);
+      await query.createTable(
+        'audits',
+        {
+          id: id(),
+          tableId: tableId(),
+          what: { type: DataTypes.STRING(40), allowNull: false },
+          number: whole(),
+          at: moment(),
+        },
+        CHARSET,
+      );
       await query.addIndex('audits', ['tableId']);
     },
     down: async ({ context: query }) => {
@@ -77,6 +118,11 @@ const migrations: RunnableMigration<QueryInterface>[] = [
 
 /** Brings the database to this version's form. */
 export async function migrate(query: QueryInterface): Promise<void> {
-  const umzug = new Umzug({ migrations, context: query, storage: new SequelizeStorage({ sequelize: query.sequelize, tableName: 'migrations' }), logger: undefined });
+  const umzug = new Umzug({
+    migrations,
+    context: query,
+    storage: new SequelizeStorage({ sequelize: query.sequelize, tableName: 'migrations' }),
+    logger: undefined,
+  });
   await umzug.up();
 }

@@ -1,4 +1,11 @@
-import { type CreationOptional, DataTypes, type InferAttributes, type InferCreationAttributes, Model, type Sequelize } from 'sequelize';
+import {
+  type CreationOptional,
+  DataTypes,
+  type InferAttributes,
+  type InferCreationAttributes,
+  Model,
+  type Sequelize,
+} from 'sequelize';
 
 /** One version of a sheet; it never changes. */
 export class SheetRow extends Model<InferAttributes<SheetRow>, InferCreationAttributes<SheetRow>> {
@@ -87,7 +94,16 @@ const whole = () => ({ type: DataTypes.INTEGER, allowNull: false }) as const;
 export function bindModels(sequelize: Sequelize): void {
   const common = { sequelize, timestamps: false } as const;
   SheetRow.init(
-    { hash: hash(true), name: { type: DataTypes.STRING(120), allowNull: false }, source: text(), rehearsals: { type: DataTypes.TEXT('long') }, program: text(), semantics: whole(), warnings: text(), addedAt: moment() },
+    {
+      hash: hash(true),
+      name: { type: DataTypes.STRING(120), allowNull: false },
+      source: text(),
+      rehearsals: { type: DataTypes.TEXT('long') },
+      program: text(),
+      semantics: whole(),
+      warnings: text(),
+      addedAt: moment(),
+    },
     { ...common, tableName: 'sheets' },
   );
   TableRow.init(
@@ -124,15 +140,35 @@ export function bindModels(sequelize: Sequelize): void {
     { ...common, tableName: 'choices' },
   );
   KeyRow.init(
-    { hash: hash(true), role: { type: DataTypes.STRING(10), allowNull: false }, tableId: { type: DataTypes.CHAR(12) }, seat: { type: DataTypes.INTEGER } },
+    {
+      hash: hash(true),
+      role: { type: DataTypes.STRING(10), allowNull: false },
+      tableId: { type: DataTypes.CHAR(12) },
+      seat: { type: DataTypes.INTEGER },
+    },
     { ...common, tableName: 'keys' },
   );
   FaultRow.init(
-    { id: { type: DataTypes.INTEGER, primaryKey: true, autoIncrement: true }, tableId: { type: DataTypes.CHAR(12), allowNull: false }, number: whole(), message: text(), line: whole(), column: whole(), state: text(), at: moment() },
+    {
+      id: { type: DataTypes.INTEGER, primaryKey: true, autoIncrement: true },
+      tableId: { type: DataTypes.CHAR(12), allowNull: false },
+      number: whole(),
+      message: text(),
+      line: whole(),
+      column: whole(),
+      state: text(),
+      at: moment(),
+    },
     { ...common, tableName: 'faults' },
   );
   AuditRow.init(
-    { id: { type: DataTypes.INTEGER, primaryKey: true, autoIncrement: true }, tableId: { type: DataTypes.CHAR(12), allowNull: false }, what: { type: DataTypes.STRING(40), allowNull: false }, number: whole(), at: moment() },
+    {
+      id: { type: DataTypes.INTEGER, primaryKey: true, autoIncrement: true },
+      tableId: { type: DataTypes.CHAR(12), allowNull: false },
+      what: { type: DataTypes.STRING(40), allowNull: false },
+      number: whole(),
+      at: moment(),
+    },
     { ...common, tableName: 'audits' },
   );
 }

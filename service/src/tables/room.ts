@@ -1,4 +1,17 @@
-import { botNamed, Fault, type Header, isPlayed, meaningOf, OPEN, type Played, replay, type Row, Table, WATCHER, type WireChoice } from '@wily-jester/core';
+import {
+  botNamed,
+  Fault,
+  type Header,
+  isPlayed,
+  meaningOf,
+  OPEN,
+  type Played,
+  type Row,
+  replay,
+  type Table,
+  WATCHER,
+  type WireChoice,
+} from '@wily-jester/core';
 import type { Choice, Chosen, Offers, ServerMessage, Step, TableSummary, TableView } from '@wily-jester/protocol';
 import jsonPatch from 'fast-json-patch';
 import type { Logger } from 'pino';
@@ -9,7 +22,7 @@ import { programOf } from '../sheets/shelf.js';
 import { isAway, isTaken } from '../storage/database.js';
 import { AuditRow, ChoiceRow, FaultRow, TableRow } from '../storage/models.js';
 import { Pacing } from './pacing.js';
-import { chosenBefore, headerOf, rowOf, settingsOf, type SeatHolder, summaryOf } from './rows.js';
+import { chosenBefore, headerOf, rowOf, type SeatHolder, settingsOf, summaryOf } from './rows.js';
 
 /** Somebody who follows a table: a seat (from 0), {@link WATCHER} or {@link OPEN}. */
 export interface Follower {
@@ -69,7 +82,10 @@ export class Room {
     const program = await programOf(row.sheetHash);
     const rows = await ChoiceRow.findAll({ where: { tableId: id }, order: [['number', 'ASC']] });
     const happened: Happened[] = [];
-    const table = replay(program, headerOf(row), rows.map(rowOf), { live: true, seen: (played) => happened.push(played) });
+    const table = replay(program, headerOf(row), rows.map(rowOf), {
+      live: true,
+      seen: (played) => happened.push(played),
+    });
     const holders = JSON.parse(row.bots) as SeatHolder[];
     const room = new Room(house, row, table, [openingOf(table), ...happened], holders);
     if (row.status === 'fault') {
@@ -101,7 +117,10 @@ export class Room {
   /** Something the table does by itself: what goes wrong there is noted, and tried again where that may help. */
   private act(work: () => Promise<unknown>): void {
     this.serial(work).catch((error: unknown) => {
-      this.house.log.warn({ table: this.id, error: error instanceof Error ? error.message : String(error) }, 'the table could not go on by itself');
+      this.house.log.warn(
+        { table: this.id, error: error instanceof Error ? error.message : String(error) },
+        'the table could not go on by itself',
+      );
       if (error instanceof Problem && error.kind === 'unavailable') this.pacing.again(1_000, () => this.wake());
     });
   }
@@ -142,7 +161,12 @@ export class Room {
   private step(number: number, viewer: number): Step {
     const step = this.steps[number];
     const events = step?.happenings.for(viewer) ?? [];
-    return { number, events, lines: this.table.linesOf(events, number, viewer), scores: step?.scores ?? [] } as unknown as Step;
+    return {
+      number,
+      events,
+      lines: this.table.linesOf(events, number, viewer),
+      scores: step?.scores ?? [],
+    } as unknown as Step;
   }
 
   offers(seat: number): Offers {
@@ -159,7 +183,14 @@ export class Room {
     const last = structuredClone(this.view(follower.viewer));
     const entry: Following = { follower, last };
     this.following.add(entry);
-    follower.send({ type: 'view', number: this.number, view: last, steps: this.since(from ?? -1, follower.viewer), clock: this.pacing.clock(), table: this.summary() });
+    follower.send({
+      type: 'view',
+      number: this.number,
+      view: last,
+      steps: this.since(from ?? -1, follower.viewer),
+      clock: this.pacing.clock(),
+      table: this.summary(),
+    });
     return () => {
       this.following.delete(entry);
       this.lastUsed = Date.now();
@@ -173,16 +204,30 @@ export class Room {
     return this.serial(async () => {
       const before = await chosenBefore(this.id, seat, choice);
       if (before) return before;
-      if (this.row.status === 'closed') throw new Problem('closed', 'This table is closed: nothing can be chosen any more.');
+      if (this.row.status === 'closed')
+        throw new Problem('closed', 'This table is closed: nothing can be chosen any more.');
       const wire: WireChoice = { ask: choice.ask, option: choice.option, args: choice.args ?? {} };
-      const played = await this.attempt(() => {
-        const result = this.table.choose(seat, wire);
-        if (isPlayed(result)) return result;
-        this.house.metrics.refusals.inc({ kind: result.kind });
-        const extra = { number: this.number, option: choice.option, ...(result.line === undefined ? {} : { line: result.line }) };
-        const kinds = { turn: 'turn', stale: 'stale', unknown: 'unknown-option', malformed: 'malformed', illegal: 'refused' } as const;
-        throw new Problem(kinds[result.kind], result.reason, extra);
-      }, `${seat + 1} ${choice.once}`);
+      const played = await this.attempt(
+        () => {
+          const result = this.table.choose(seat, wire);
+          if (isPlayed(result)) return result;
+          this.house.metrics.refusals.inc({ kind: result.kind });
+          const extra = {
+            number: this.number,
+            option: choice.option,
+            ...(result.line === undefined ? {} : { line: result.line }),
+          };
+          const kinds = {
+            turn: 'turn',
+            stale: 'stale',
+            unknown: 'unknown-option',
+            malformed: 'malformed',
+            illegal: 'refused',
+          } as const;
+          throw new Problem(kinds[result.kind], result.reason, extra);
+        },
+        `${seat + 1} ${choice.once}`,
+      );
       const { number, option, args } = played.row;
       return { number, seat: seat + 1, option, args: { ...args }, repeated: false };
     });
@@ -212,7 +257,11 @@ export class Room {
     } catch (error) {
       if (error instanceof Fault) await this.keepFault(error);
       throw error instanceof Fault
-        ? new Problem('fault', `Line ${error.line}: ${error.message} The table stands where it stood, at choice ${this.number}.`, { line: error.line, column: error.column, number: this.number })
+        ? new Problem(
+            'fault',
+            `Line ${error.line}: ${error.message} The table stands where it stood, at choice ${this.number}.`,
+            { line: error.line, column: error.column, number: this.number },
+          )
         : error;
     }
     try {
@@ -221,9 +270,12 @@ export class Room {
       this.table.takeBack();
       if (isTaken(error)) {
         await this.reload();
-        throw new Problem('stale', `Another choice came first; the table is at number ${this.number}.`, { number: this.number });
+        throw new Problem('stale', `Another choice came first; the table is at number ${this.number}.`, {
+          number: this.number,
+        });
       }
-      if (isAway(error)) throw new Problem('unavailable', 'The database does not answer. Nothing was changed: try again.');
+      if (isAway(error))
+        throw new Problem('unavailable', 'The database does not answer. Nothing was changed: try again.');
       throw error;
     }
     this.house.metrics.choices.inc({ by: played.row.by });
@@ -239,10 +291,24 @@ export class Room {
     const status = this.table.isOver ? 'over' : 'open';
     await this.house.database.transaction(async (transaction) => {
       await ChoiceRow.create(
-        { tableId: this.id, number: row.number, seat: row.seat, by: row.by, ask: row.ask, option: row.option, args: JSON.stringify(row.args), digest: row.digest, once, at: now },
+        {
+          tableId: this.id,
+          number: row.number,
+          seat: row.seat,
+          by: row.by,
+          ask: row.ask,
+          option: row.option,
+          args: JSON.stringify(row.args),
+          digest: row.digest,
+          once,
+          at: now,
+        },
         { transaction },
       );
-      await TableRow.update({ number: row.number, chapter: view.chapter.title.slice(0, 200), status, changedAt: now }, { where: { id: this.id }, transaction });
+      await TableRow.update(
+        { number: row.number, chapter: view.chapter.title.slice(0, 200), status, changedAt: now },
+        { where: { id: this.id }, transaction },
+      );
     });
     Object.assign(this.row, { number: row.number, chapter: view.chapter.title.slice(0, 200), changedAt: now });
     this.row.status = status;
@@ -253,7 +319,15 @@ export class Room {
     const { message, line, column } = fault;
     this.house.metrics.faults.inc();
     this.house.log.error({ table: this.id, number: this.number, line, message }, 'the sheet made a fault');
-    await FaultRow.create({ tableId: this.id, number: this.number, message, line, column, state: meaningOf(this.table.game, this.table.state), at: new Date() });
+    await FaultRow.create({
+      tableId: this.id,
+      number: this.number,
+      message,
+      line,
+      column,
+      state: meaningOf(this.table.game, this.table.state),
+      at: new Date(),
+    });
     await TableRow.update({ status: 'fault' }, { where: { id: this.id } });
     this.row.status = 'fault';
     this.fault = { message, line, column, number: this.number };
@@ -265,7 +339,10 @@ export class Room {
   private async reload(): Promise<void> {
     const rows = await ChoiceRow.findAll({ where: { tableId: this.id }, order: [['number', 'ASC']] });
     const happened: Happened[] = [];
-    this.table = replay(this.table.game.program, this.table.header as Header, rows.map(rowOf), { live: true, seen: (played) => happened.push(played) });
+    this.table = replay(this.table.game.program, this.table.header as Header, rows.map(rowOf), {
+      live: true,
+      seen: (played) => happened.push(played),
+    });
     const from = this.steps.length;
     this.steps.splice(0, this.steps.length, openingOf(this.table), ...happened);
     await this.row.reload();
@@ -328,7 +405,7 @@ export function viewerOf(word: string | number, seats: number): number {
   if (word === 'watch') return WATCHER;
   if (word === 'open') return OPEN;
   const seat = Number(word);
-  if (!Number.isInteger(seat) || seat < 1 || seat > seats) throw new Problem('malformed', `"${word}" is no viewer: a seat from 1 to ${seats}, "watch" or "open".`);
+  if (!Number.isInteger(seat) || seat < 1 || seat > seats)
+    throw new Problem('malformed', `"${word}" is no viewer: a seat from 1 to ${seats}, "watch" or "open".`);
   return seat - 1;
 }
-

@@ -51,7 +51,10 @@ export class Rooms {
     const holders = wanted.seats.map(({ bot }): SeatHolder => {
       if (bot !== undefined && !program.bots.some((b) => b.name === bot)) {
         const names = program.bots.map((b) => b.name);
-        throw new Problem('setup', `"${program.name}" has no bot "${bot}".${names.length > 0 ? ` It has ${names.join(', ')}.` : ''}`);
+        throw new Problem(
+          'setup',
+          `"${program.name}" has no bot "${bot}".${names.length > 0 ? ` It has ${names.join(', ')}.` : ''}`,
+        );
       }
       return { bot: bot ?? null };
     });
@@ -68,9 +71,18 @@ export class Rooms {
     const keys = await this.house.database.transaction(async (transaction) => {
       await TableRow.create(
         {
-          id, sheetHash: sheet.hash, header: JSON.stringify(header), bots: JSON.stringify(holders), status: table.isOver ? 'over' : 'open',
-          chapter: table.view(-1).chapter.title.slice(0, 200), commitment: table.commitment, promisesFairness,
-          pace: wanted.pace ?? STANDARD_PACE, clocks: wanted.clocks ?? true, openedAt: now, changedAt: now,
+          id,
+          sheetHash: sheet.hash,
+          header: JSON.stringify(header),
+          bots: JSON.stringify(holders),
+          status: table.isOver ? 'over' : 'open',
+          chapter: table.view(-1).chapter.title.slice(0, 200),
+          commitment: table.commitment,
+          promisesFairness,
+          pace: wanted.pace ?? STANDARD_PACE,
+          clocks: wanted.clocks ?? true,
+          openedAt: now,
+          changedAt: now,
         },
         { transaction },
       );
@@ -99,8 +111,11 @@ export class Rooms {
   /** A table's summary without loading it. */
   private async restingSummary(row: TableRow): Promise<TableSummary> {
     const sheet = await SheetRow.findByPk(row.sheetHash, { attributes: ['name'] });
-    const fault = row.status === 'fault' ? await FaultRow.findOne({ where: { tableId: row.id }, order: [['id', 'DESC']] }) : null;
-    const shown = fault ? { message: fault.message, line: fault.line, column: fault.column, number: fault.number } : null;
+    const fault =
+      row.status === 'fault' ? await FaultRow.findOne({ where: { tableId: row.id }, order: [['id', 'DESC']] }) : null;
+    const shown = fault
+      ? { message: fault.message, line: fault.line, column: fault.column, number: fault.number }
+      : null;
     return summaryOf(row, sheet?.name ?? '', headerOf(row).settings ?? {}, JSON.parse(row.bots) as SeatHolder[], shown);
   }
 
@@ -122,8 +137,11 @@ function openTable(open: () => Table): Table {
     return open();
   } catch (error) {
     if (error instanceof SetupError || error instanceof FaceError) throw new Problem('setup', error.message);
-    if (error instanceof Fault) throw new Problem('fault', `Line ${error.line}: ${error.message} The table is not opened.`, { line: error.line, column: error.column });
+    if (error instanceof Fault)
+      throw new Problem('fault', `Line ${error.line}: ${error.message} The table is not opened.`, {
+        line: error.line,
+        column: error.column,
+      });
     throw error;
   }
 }
-

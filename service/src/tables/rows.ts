@@ -12,7 +12,15 @@ export const headerOf = (row: TableRow): Header => JSON.parse(row.header) as Hea
 
 /** A kept choice as the engine's record knows it. */
 export function rowOf(row: ChoiceRow): Row {
-  return { number: row.number, seat: row.seat, by: row.by as Row['by'], ask: row.ask, option: row.option, args: JSON.parse(row.args) as Row['args'], digest: row.digest };
+  return {
+    number: row.number,
+    seat: row.seat,
+    by: row.by as Row['by'],
+    ask: row.ask,
+    option: row.option,
+    args: JSON.parse(row.args) as Row['args'],
+    digest: row.digest,
+  };
 }
 
 /** A table's settings by name, with the values that it runs on. */
@@ -26,7 +34,13 @@ export function settingsOf(game: Game): Record<string, number | boolean | string
 }
 
 /** What everybody with a key may know of a table. */
-export function summaryOf(row: TableRow, game: string, settings: TableSummary['settings'], holders: readonly SeatHolder[], fault: TableSummary['fault']): TableSummary {
+export function summaryOf(
+  row: TableRow,
+  game: string,
+  settings: TableSummary['settings'],
+  holders: readonly SeatHolder[],
+  fault: TableSummary['fault'],
+): TableSummary {
   const { seats } = headerOf(row);
   return {
     id: row.id,
@@ -47,7 +61,8 @@ export function summaryOf(row: TableRow, game: string, settings: TableSummary['s
   };
 }
 
-const sameArgs = (a: Record<string, unknown>, b: Record<string, unknown>): boolean => JSON.stringify(Object.entries(a).sort()) === JSON.stringify(Object.entries(b).sort());
+const sameArgs = (a: Record<string, unknown>, b: Record<string, unknown>): boolean =>
+  JSON.stringify(Object.entries(a).sort()) === JSON.stringify(Object.entries(b).sort());
 
 /**
  * The answer to a choice that was carried out before under the same word.
@@ -58,6 +73,10 @@ export async function chosenBefore(tableId: string, seat: number, choice: Choice
   if (!row) return null;
   const args = JSON.parse(row.args) as Chosen['args'];
   if (row.option !== choice.option || row.ask !== choice.ask || !sameArgs(args, choice.args ?? {}))
-    throw new Problem('used-word', `"${choice.once}" stood for another choice of yours, number ${row.number}. Give every choice a word of its own.`, { number: row.number, option: row.option });
+    throw new Problem(
+      'used-word',
+      `"${choice.once}" stood for another choice of yours, number ${row.number}. Give every choice a word of its own.`,
+      { number: row.number, option: row.option },
+    );
   return { number: row.number, seat: seat + 1, option: row.option, args, repeated: true };
 }

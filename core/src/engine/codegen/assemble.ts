@@ -1,7 +1,7 @@
 import type { Ask, Expr, Option } from '../../program/types.js';
 import type { Shape } from '../shape.js';
-import type { Piece } from '../text.js';
 import type { State } from '../state.js';
+import type { Piece } from '../text.js';
 import { ExprWriter, type Place } from './expressions.js';
 import { Module } from './module.js';
 import { ScriptWriter, Slots } from './script.js';
@@ -12,7 +12,13 @@ type Args = readonly number[];
 type Read<T> = (s: State, v: number, ...args: Args) => T;
 
 export type DomainCode =
-  | { readonly k: 'range'; readonly from: Read<number>; readonly to: Read<number>; readonly by: Read<number> | null; readonly marks: readonly Read<number>[] }
+  | {
+      readonly k: 'range';
+      readonly from: Read<number>;
+      readonly to: Read<number>;
+      readonly by: Read<number> | null;
+      readonly marks: readonly Read<number>[];
+    }
   | { readonly k: 'values'; readonly list: Read<Args> };
 
 /** The functions of one option. */
@@ -71,18 +77,31 @@ export function assemble(shape: Shape): Assembled {
   for (const [i, routine] of program.routines.entries()) {
     if (i === 0 || routine.waits) continue;
     const st = new StmtWriter(module, new Map(routine.params.map((p) => [p, { js: `l${p}`, asPile: false }])));
-    const exits = { leave: 'break;', returns: 'return false;', finishes: 'return finish(s);', finished: 'return true;' };
-    module.add(`function r${i}(${['s', ...routine.params.map((p) => `l${p}`)].join(',')}){spend(1,${routine.at});${st.block(routine.body, exits)}return false;}`);
+    const exits = {
+      leave: 'break;',
+      returns: 'return false;',
+      finishes: 'return finish(s);',
+      finished: 'return true;',
+    };
+    module.add(
+      `function r${i}(${['s', ...routine.params.map((p) => `l${p}`)].join(',')}){spend(1,${routine.at});${st.block(routine.body, exits)}return false;}`,
+    );
   }
   const nowhere = new Map<number, Place>();
   const x = new ExprWriter(module, nowhere, false);
-  const options = program.asks.map((ask) => `[${ask.options.map((option) => optionCode(module, script, ask, option)).join(',')}]`);
+  const options = program.asks.map(
+    (ask) => `[${ask.options.map((option) => optionCode(module, script, ask, option)).join(',')}]`,
+  );
   const always = program.always.map((a) => module.fn('w', ['s'], nowhere, a.e, false));
-  const needs = program.needs.map((need) => `{holds:${module.fn('n', ['s'], nowhere, need.e, false)},text:${need.text ? module.fn('n', ['s'], nowhere, need.text, false, true) : 'null'}}`);
+  const needs = program.needs.map(
+    (need) =>
+      `{holds:${module.fn('n', ['s'], nowhere, need.e, false)},text:${need.text ? module.fn('n', ['s'], nowhere, need.text, false, true) : 'null'}}`,
+  );
   const bots = program.bots.map((bot) => {
     const lines = bot.lines.map((line) => {
       const bound = new Map(line.locals.map((local, i): [number, Place] => [local, { js: `a${i}`, asPile: false }]));
-      for (const [i, local] of line.locals.entries()) if (bot.locals[local]?.t === 'flag') bound.set(local, { js: `(a${i}!==0)`, asPile: false });
+      for (const [i, local] of line.locals.entries())
+        if (bot.locals[local]?.t === 'flag') bound.set(local, { js: `(a${i}!==0)`, asPile: false });
       const args = (line.args ?? []).map((arg) => (arg ? numeric(module, ['s', 'v'], nowhere, arg) : 'null'));
       const when = line.when ? module.fn('t', ['s', 'v', ...BRANCH], bound, line.when, true) : 'null';
       const prefer = line.prefer ? module.fn('t', ['s', 'v', ...BRANCH], bound, line.prefer, true) : 'null';
@@ -100,7 +119,9 @@ export function assemble(shape: Shape): Assembled {
   const probes = program.probes.map((probe) => module.fn('p', ['s'], nowhere, probe, false, probe.t === 'text'));
   const init = program.vars.map((_, i) => resetVar(module, x, i)).join('');
   const refills = program.piles.flatMap((pile, decl) =>
-    pile.refill === null ? [] : shape.piles.flatMap((placed, p) => (placed.decl === decl ? [`[${p},r${pile.refill}]`] : [])),
+    pile.refill === null
+      ? []
+      : shape.piles.flatMap((placed, p) => (placed.decl === decl ? [`[${p},r${pile.refill}]`] : [])),
   );
   const paramSlots = new Map<string, number>();
   for (const [routine, frame] of script.frames)
@@ -125,7 +146,9 @@ export function assemble(shape: Shape): Assembled {
 /** A value as the number that states keep: flags become 0 and 1. */
 function numeric(module: Module, params: readonly string[], places: ReadonlyMap<number, Place>, e: Expr): string {
   const name = module.fn('t', params, places, e, true);
-  return e.t === 'flag' ? module.helper((h) => `function ${h}(${params.join(',')}){return Number(${name}(${params.join(',')}));}`) : name;
+  return e.t === 'flag'
+    ? module.helper((h) => `function ${h}(${params.join(',')}){return Number(${name}(${params.join(',')}));}`)
+    : name;
 }
 
 function optionCode(module: Module, script: ScriptWriter, ask: Ask, option: Option): string {
@@ -150,7 +173,8 @@ function optionCode(module: Module, script: ScriptWriter, ask: Ask, option: Opti
 function template(option: Option): Expr | null {
   if (option.label?.k !== 'text') return null;
   const parts = option.label.parts.map((part) => {
-    const param = typeof part !== 'string' && part.k === 'local' ? option.params.find((p) => p.local === part.i) : undefined;
+    const param =
+      typeof part !== 'string' && part.k === 'local' ? option.params.find((p) => p.local === part.i) : undefined;
     return param ? `{${param.name}}` : part;
   });
   return { ...option.label, parts };

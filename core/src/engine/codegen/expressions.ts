@@ -85,7 +85,9 @@ export class ExprWriter {
         return `[${e.items.map((item) => this.write(item)).join(',')}]`;
       case 'item': {
         const pile = this.pileOf(e.of);
-        return pile === null ? `item(${this.write(e.of)},${this.write(e.n)},${e.at})` : `pileItem(s,${pile},${this.write(e.n)},${e.at})`;
+        return pile === null
+          ? `item(${this.write(e.of)},${this.write(e.n)},${e.at})`
+          : `pileItem(s,${pile},${this.write(e.n)},${e.at})`;
       }
       case 'is':
         return `(faces[${this.readCard(e.of, e.at)}]===${e.face})`;
@@ -122,7 +124,8 @@ export class ExprWriter {
     const many = declared?.perSuit ? 4 : (declared?.many ?? 1);
     let first = String(base);
     if (e.owner) {
-      const owner = e.owner.k === 'local' || e.owner.k === 'me' ? this.write(e.owner) : `ok(${this.write(e.owner)},${e.at})`;
+      const owner =
+        e.owner.k === 'local' || e.owner.k === 'me' ? this.write(e.owner) : `ok(${this.write(e.owner)},${e.at})`;
       first = many === 1 ? `(${base}+${owner})` : `(${base}+${many}*${owner})`;
     }
     if (!e.index) return first;
@@ -142,7 +145,11 @@ export class ExprWriter {
   /** A card that is about to be read. */
   private readCard(of: Expr, at: number): string {
     const card = this.write(of);
-    return this.guarded ? `see(s,${card},v,${at})` : of.k === 'local' && this.module.isBound(of) ? card : `ok(${card},${at})`;
+    return this.guarded
+      ? `see(s,${card},v,${at})`
+      : of.k === 'local' && this.module.isBound(of)
+        ? card
+        : `ok(${card},${at})`;
   }
 
   private field(e: ExprOf<'field'>): string {
@@ -160,7 +167,9 @@ export class ExprWriter {
     const { op } = e;
     if (op === 'in') {
       const pile = this.pileOf(e.b);
-      return pile === null ? `${this.write(e.b)}.includes(${this.write(e.a)})` : `(s.where[ok(${this.write(e.a)},${e.at})]===${pile})`;
+      return pile === null
+        ? `${this.write(e.b)}.includes(${this.write(e.a)})`
+        : `(s.where[ok(${this.write(e.a)},${e.at})]===${pile})`;
     }
     const a = this.write(e.a);
     const b = this.write(e.b);
@@ -196,7 +205,11 @@ export class ExprWriter {
   private call(e: ExprOf<'call'>): string {
     const def = this.module.program.defs[e.def];
     const piles = e.args.map((arg, i) => (def?.params[i]?.t === 'list:card' ? this.pileOf(arg) : null));
-    const name = this.module.def(e.def, piles.map((pile) => pile !== null), this.guarded);
+    const name = this.module.def(
+      e.def,
+      piles.map((pile) => pile !== null),
+      this.guarded,
+    );
     const args = e.args.map((arg, i) => piles[i] ?? this.write(arg));
     return `${name}(${['s', ...(this.guarded ? ['v'] : []), ...args].join(',')})`;
   }
@@ -363,7 +376,11 @@ function loop(
 }
 
 /** What a loop does before, at each item, and after. */
-function steps(e: ExprOf<'fold'> | ExprOf<'choose'> | ExprOf<'sift'>, by: string, key: string): [string, string, string] {
+function steps(
+  e: ExprOf<'fold'> | ExprOf<'choose'> | ExprOf<'sift'>,
+  by: string,
+  key: string,
+): [string, string, string] {
   switch (e.f) {
     case 'any':
       return ['', `if(${by})return true;`, 'return false;'];
@@ -377,14 +394,26 @@ function steps(e: ExprOf<'fold'> | ExprOf<'choose'> | ExprOf<'sift'>, by: string
       return ['let n=0;', `n+=${by};`, `return chk(n,${e.at});`];
     case 'min':
     case 'max':
-      return ['let n=NaN;', `const k=${by};if(!(n${e.f === 'min' ? '<=' : '>='}k))n=k;`, `return n===n?n:fault(${e.f === 'min' ? 'EMPTY_MIN' : 'EMPTY_MAX'},${e.at});`];
+      return [
+        'let n=NaN;',
+        `const k=${by};if(!(n${e.f === 'min' ? '<=' : '>='}k))n=k;`,
+        `return n===n?n:fault(${e.f === 'min' ? 'EMPTY_MIN' : 'EMPTY_MAX'},${e.at});`,
+      ];
     case 'find':
       return ['', `if(${by})return x;`, 'return -1;'];
     case 'best':
     case 'least':
-      return ['let n=NaN,found=-1;', `const k=${key};if(!(n${e.f === 'best' ? '>=' : '<='}k)){n=k;found=x;}`, 'return found;'];
+      return [
+        'let n=NaN,found=-1;',
+        `const k=${key};if(!(n${e.f === 'best' ? '>=' : '<='}k)){n=k;found=x;}`,
+        'return found;',
+      ];
     case 'leaders':
-      return ['let n=NaN,found=[];', `const k=${key};if(!(n>=k)){n=k;found=[x];}else if(n===k)found.push(x);`, 'return found;'];
+      return [
+        'let n=NaN,found=[];',
+        `const k=${key};if(!(n>=k)){n=k;found=[x];}else if(n===k)found.push(x);`,
+        'return found;',
+      ];
     case 'only':
       return ['const found=[];', `if(${by})found.push(x);`, 'return found;'];
     case 'map':

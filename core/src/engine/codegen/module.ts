@@ -22,7 +22,8 @@ export class Module {
     return `TEXTS[${i}]`;
   }
   words(list: readonly string[]): string {
-    const same = (other: readonly string[]): boolean => other.length === list.length && other.every((w, i) => w === list[i]);
+    const same = (other: readonly string[]): boolean =>
+      other.length === list.length && other.every((w, i) => w === list[i]);
     let i = this.wordLists.findIndex(same);
     if (i < 0) i = this.wordLists.push([...list]) - 1;
     return `WORDS[${i}]`;
@@ -51,7 +52,9 @@ export class Module {
     this.defs.set(key, name);
     const def = this.program.defs[i];
     if (!def) throw new Error(`there is no def ${i}`);
-    const places = new Map<number, Place>(def.params.map((param, p) => [param.local, { js: `l${param.local}`, asPile: asPiles[p] === true }]));
+    const places = new Map<number, Place>(
+      def.params.map((param, p) => [param.local, { js: `l${param.local}`, asPile: asPiles[p] === true }]),
+    );
     const writer = new ExprWriter(this, places, guarded);
     const params = ['s', ...(guarded ? ['v'] : []), ...def.params.map((param) => `l${param.local}`)];
     this.add(`function ${name}(${params.join(',')}){spend(1,${def.body.at});return ${writer.write(def.body)};}`);

@@ -1,5 +1,21 @@
 import type { Ask, Program, Stmt, StmtOf } from '../../program/types.js';
-import { ABOUT, ANSWERED, ASK, ASKED, ASKED_SEAT, CHOSEN, isRef, OPENED, NUMBER, PAUSE, PC, WAIT, WAIT_ASK, WAIT_EVERY, WAIT_PAUSE } from '../shape.js';
+import {
+  ABOUT,
+  ANSWERED,
+  ASK,
+  ASKED,
+  ASKED_SEAT,
+  CHOSEN,
+  isRef,
+  NUMBER,
+  OPENED,
+  PAUSE,
+  PC,
+  WAIT,
+  WAIT_ASK,
+  WAIT_EVERY,
+  WAIT_PAUSE,
+} from '../shape.js';
 import type { Place } from './expressions.js';
 import type { Module } from './module.js';
 import { type Exits, lvalue, StmtWriter, stored } from './statements.js';
@@ -193,7 +209,9 @@ class RoutineScript {
   }
 
   leaveRoutine(): string {
-    const all = [...[...this.frame.places.values()].map((p) => lvalue(p.js)), ...this.extra].filter((js) => /^s\.(f|refs)\[/.test(js));
+    const all = [...[...this.frame.places.values()].map((p) => lvalue(p.js)), ...this.extra].filter((js) =>
+      /^s\.(f|refs)\[/.test(js),
+    );
     const clear = all.map((js) => `${js}=${js.startsWith('s.refs') ? 'null' : '0'};`).join('');
     if (this.index === 0) return `finish(s);return;`;
     const slot = `s.f[${this.frame.returnSlot}]`;
@@ -230,7 +248,9 @@ class RoutineScript {
       case 'pause': {
         const next = this.out.block();
         this.out.rest(next, s.at);
-        this.out.emit(`${this.clearDead()}s.f[${WAIT}]=${WAIT_PAUSE};s.f[${PAUSE}]=${s.seconds};s.f[${OPENED}]=s.f[${NUMBER}];s.f[${PC}]=${next};return;`);
+        this.out.emit(
+          `${this.clearDead()}s.f[${WAIT}]=${WAIT_PAUSE};s.f[${PAUSE}]=${s.seconds};s.f[${OPENED}]=s.f[${NUMBER}];s.f[${PC}]=${next};return;`,
+        );
         this.out.at(next);
         return;
       }
@@ -286,7 +306,9 @@ class RoutineScript {
       const place = callee.places.get(routine.params[i] as number);
       return place ? `${lvalue(place.js)}=${stored(place.js, this.st.x.write(arg))};` : '';
     });
-    this.out.emit(`spend(1,${s.at});${this.clearDead()}${given.join('')}s.f[${callee.returnSlot}]=${next};${this.out.goTo(this.out.entry(s.routine))}`);
+    this.out.emit(
+      `spend(1,${s.at});${this.clearDead()}${given.join('')}s.f[${callee.returnSlot}]=${next};${this.out.goTo(this.out.entry(s.routine))}`,
+    );
     this.out.at(next);
   }
 
@@ -303,7 +325,9 @@ class RoutineScript {
     this.inScope.push(list, at);
     this.enter(s.local);
     const place = this.frame.places.get(s.local) as Place;
-    this.out.emit(`spend(1,${s.at});if(${at}>=${list}.length)${this.out.goTo(after)}${lvalue(place.js)}=${stored(place.js, `${list}[${at}]`)};${at}++;`);
+    this.out.emit(
+      `spend(1,${s.at});if(${at}>=${list}.length)${this.out.goTo(after)}${lvalue(place.js)}=${stored(place.js, `${list}[${at}]`)};${at}++;`,
+    );
     if (s.where) this.out.emit(`if(!${this.st.x.write(s.where)})${this.out.goTo(head)}`);
     this.loops.push(after);
     this.body(s.body);
@@ -362,7 +386,9 @@ class RoutineScript {
     }
     this.out.at(answer);
     const bodies = ask.options.map(() => this.out.block());
-    this.out.emit(`s.f[${WAIT}]=0;switch(s.f[${CHOSEN}]){${bodies.map((block, i) => `case ${i}:pc=${block};break;`).join('')}}${GO}`);
+    this.out.emit(
+      `s.f[${WAIT}]=0;switch(s.f[${CHOSEN}]){${bodies.map((block, i) => `case ${i}:pc=${block};break;`).join('')}}${GO}`,
+    );
     for (const [i, option] of ask.options.entries()) {
       this.out.at(bodies[i] as number);
       const depth = this.inScope.length;
@@ -384,7 +410,9 @@ class RoutineScript {
     this.out.emit(
       `${this.clearDead()}let asked=0;for(const seat of ${x.write(who.list)}){${place.js}=seat;${where}if(!choosable(s,${number},seat))noChoice(s,seat,${ask.at});asked|=1<<seat;}${place.js}=0;if(asked===0)${this.out.goTo(after)}`,
     );
-    this.out.emit(`s.f[${ASKED}]=asked;s.f[${ANSWERED}]=0;s.f[${ABOUT}]=-1;s.f[${WAIT}]=${WAIT_EVERY};s.f[${ASK}]=${number};s.f[${OPENED}]=s.f[${NUMBER}];s.f[${PC}]=${answer};return;`);
+    this.out.emit(
+      `s.f[${ASKED}]=asked;s.f[${ANSWERED}]=0;s.f[${ABOUT}]=-1;s.f[${WAIT}]=${WAIT_EVERY};s.f[${ASK}]=${number};s.f[${OPENED}]=s.f[${NUMBER}];s.f[${PC}]=${answer};return;`,
+    );
     this.out.at(answer);
     const { pendingBase } = this.script.module.shape;
     const cases = ask.options.map((option, i) => {

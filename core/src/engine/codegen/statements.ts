@@ -141,13 +141,16 @@ export class StmtWriter {
     const flags = `${s.reversed},${s.beneath},${facingNumber(s.facing)},${s.at}`;
     if (s.what.k === 'all') return `moveAll(s,${x.write(s.what.pile)},${to},${flags});`;
     const pile = x.pileOf(s.what.cards);
-    return pile === null ? `moveCards(s,${x.write(s.what.cards)},${to},${flags});` : `moveAll(s,${pile},${to},${flags});`;
+    return pile === null
+      ? `moveCards(s,${x.write(s.what.cards)},${to},${flags});`
+      : `moveAll(s,${pile},${to},${flags});`;
   }
 
   private set(target: Target, op: string, value: string, at: number): string {
     const js = this.targetOf(target);
     if (op === '=') return `${lvalue(js)}=${stored(js, value)};`;
-    if (target.k === 'var' && isRef(this.module.program.vars[target.i]?.t ?? 'int')) return `${js}=join(${js},${value},${at});`;
+    if (target.k === 'var' && isRef(this.module.program.vars[target.i]?.t ?? 'int'))
+      return `${js}=join(${js},${value},${at});`;
     return `${js}=chk(${js}${op.charAt(0)}${value},${at});`;
   }
 
@@ -171,10 +174,19 @@ export function resetVar(module: Module, x: ExprWriter, i: number): string {
   if (!variable) return '';
   const base = shape.varBase[i] ?? 0;
   const { of } = variable;
-  const count = of.k === 'table' ? 1 : of.k === 'seat' ? shape.seats.length : shape.piles.filter((p) => p.decl === of.pile).length;
+  const count =
+    of.k === 'table' ? 1 : of.k === 'seat' ? shape.seats.length : shape.piles.filter((p) => p.decl === of.pile).length;
   const row = isRef(variable.t) ? 's.refs' : 's.f';
-  const none = isRef(variable.t) ? '[]' : variable.t === 'int' || variable.t === 'flag' || variable.t.startsWith('kind:') ? '0' : '-1';
-  const value = variable.start ? (variable.t === 'flag' ? `Number(${x.write(variable.start)})` : x.write(variable.start)) : none;
+  const none = isRef(variable.t)
+    ? '[]'
+    : variable.t === 'int' || variable.t === 'flag' || variable.t.startsWith('kind:')
+      ? '0'
+      : '-1';
+  const value = variable.start
+    ? variable.t === 'flag'
+      ? `Number(${x.write(variable.start)})`
+      : x.write(variable.start)
+    : none;
   if (count === 1) return `${row}[${base}]=${value};`;
   return `{const value=${value};for(let i=${base};i<${base + count};i++)${row}[i]=value;}`;
 }

@@ -1,0 +1,73 @@
+import type { BinaryOp, Expr, Type } from '@wily-jester/core';
+import type * as ast from '../grammar/generated/ast.js';
+import { isList, itemOf, typeText } from './builtins.js';
+import type { Expressions } from './expressions.js';
+import type { Frame } from './scope.js';
+import { faceIn } from './texts.js';
+import { article } from './wording.js';
+
+const COMPARABLE: ReadonlySet<Type> = new Set(['int', 'rank', 'suit', 'flag']);
+
+/** Compiles an operator with two sides. */
+export function lowerBinary(x: Expressions, node: ast.Binary, frame: Frame, want?: Type): Expr {
+  const place = x.sheet.at(node);
+  const { op } = node;
+  if (op === 'and' || op === 'or') {
+    const a = x.want(node.left, frame, 'flag', `What stands before "${op}"`);
+    const b = x.want(node.right, frame, 'flag', `What stands after "${op}"`);
+    return { k: 'op', t: 'flag', at: place, op, a, b };
+  }
+  if (op === 'is') {
+    const of = x.want(node.left, frame, 'card', 'What stands before "is"');
+    if (node.right.$type !== 'Text') {
+      x.sheet.error(node.right, 'After "is" stands a face in quotes, such as "Q♠".');
+      return x.hole(node, 'flag');
+    }
+    const face = faceIn(x.sheet, node.right);
+    return face === undefined ? x.hole(node, 'flag') : { k: 'is', t: 'flag', at: place, of, face };
+  }
+  if (op === 'in') {
+    const b = x.list(node.right, frame, 'What stands after "in"');
+    const a = x.want(node.left, frame, itemOf(b.t), 'What stands before "in"');
+    return { k: 'op', t: 'flag', at: place, op, a, b };
+  }
+  let a = x.lower(node.left, frame, op === '+' ? want : undefined);
+  let b = x.lower(node.right, frame, a.t);
+  if (op === '+' && (isList(a.t) || isList(b.t) || a.t === 'pile' || b.t === 'pile')) return joined(x, node, a, b);
+  const compares = op === '==' || op === '!=' || op === '<' || op === '<=' || op === '>' || op === '>=';
+  if (!compares) {
+    a = x.fit(a, 'int', node.left, `What stands before "${op}"`);
+    b = x.fit(b, 'int', node.right, `What stands after "${op}"`);
+    if ((op === '/' || op === '%') && b.k === 'lit' && b.v === 0)
+      x.sheet.error(node, `Nothing can be divided by zero.`);
+    return { k: 'op', t: 'int', at: place, op: op as BinaryOp, a, b };
+  }
+  if (a.t !== b.t) {
+    // A number beside a rank is a rank, and a kind's member may stand on either side.
+    if (a.t === 'int' && b.t === 'rank') a = x.fit(a, 'rank', node.left, 'A rank');
+    else if (a.t === 'nothing' && a.k === 'lit' && b.t.startsWith('kind:')) a = x.lower(node.left, frame, b.t);
+    else if (a.t === 'nothing') a = x.fit(a, b.t, node.left, `What stands before "${op}"`);
+    else b = x.fit(b, a.t, node.right, `What stands after "${op}"`);
+  }
+  const ordered = op !== '==' && op !== '!=';
+  if (ordered && !COMPARABLE.has(a.t) && a.t !== 'nothing')
+    x.sheet.error(
+      node,
+      `${article(a.t, true)} is neither more nor less than another: compare a rank, a number or a total.`,
+    );
+  if (!ordered && (isList(a.t) || a.t === 'text')) x.sheet.notYet(node, `comparing ${typeText(a.t)}`);
+  return { k: 'op', t: 'flag', at: place, op: op as BinaryOp, a, b };
+}
+
+/** Two lists, or piles taken as their cards, one after the other. */
+function joined(x: Expressions, node: ast.Binary, a: Expr, b: Expr): Expr {
+  const t = isList(a.t) ? a.t : isList(b.t) ? b.t : 'list:card';
+  return {
+    k: 'op',
+    t,
+    at: x.sheet.at(node),
+    op: '+',
+    a: x.fit(a, t, node.left, 'What stands before "+"'),
+    b: x.fit(b, t, node.right, 'What stands after "+"'),
+  };
+}

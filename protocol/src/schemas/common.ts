@@ -1,0 +1,50 @@
+/**
+ * The words between the service and its clients, as JSON Schemas (draft 2020-12).
+ * Ajv checks them at run time; the types beside them are made from them.
+ */
+import type { FromSchema } from 'json-schema-to-ts';
+
+export const value = { type: ['string', 'number', 'boolean', 'null'] } as const;
+export const values = { type: 'object', additionalProperties: value } as const;
+export const seatNumber = { type: 'integer', minimum: 1, maximum: 12 } as const;
+export const number = { type: 'integer', minimum: 0 } as const;
+export const path = { type: 'string', minLength: 1, maxLength: 80 } as const;
+export const hash = { type: 'string', pattern: '^[0-9a-f]{64}$' } as const;
+export const tableId = { type: 'string', pattern: '^[a-z0-9]{12}$' } as const;
+
+export const problemSchema = {
+  type: 'object',
+  required: ['type', 'title', 'status', 'detail'],
+  additionalProperties: false,
+  properties: {
+    type: { type: 'string', description: 'Stable: urn:wily-jester:problem:…' },
+    title: { type: 'string' },
+    status: { type: 'integer', minimum: 400, maximum: 599 },
+    detail: { type: 'string' },
+    /** Stale choices: the table's number now. */
+    number,
+    option: { type: 'string' },
+    /** The place in the sheet. */
+    line: { type: 'integer' },
+    column: { type: 'integer' },
+    problems: {
+      type: 'array',
+      items: {
+        type: 'object',
+        required: ['severity', 'line', 'column', 'endColumn', 'message'],
+        additionalProperties: false,
+        properties: {
+          severity: { enum: ['error', 'warning'] },
+          line: { type: 'integer' },
+          column: { type: 'integer' },
+          endColumn: { type: 'integer' },
+          message: { type: 'string' },
+          fix: { type: 'string' },
+        },
+      },
+    },
+  },
+} as const;
+export type ProblemDetails = FromSchema<typeof problemSchema>;
+export const sheetProblems = problemSchema.properties.problems;
+export type SheetProblem = NonNullable<ProblemDetails['problems']>[number];

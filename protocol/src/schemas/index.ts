@@ -1,0 +1,20 @@
+export { type ProblemDetails, problemSchema, type SheetProblem } from './common.js';
+export * from './live.js';
+export * from './sheets.js';
+export * from './tables.js';
+export {
+  type Choice,
+  type Chosen,
+  choiceSchema,
+  chosenSchema,
+  type OfferedOption,
+  type Offers,
+  offersSchema,
+  type PileState,
+  type SpokenLine,
+  type Step,
+  type StepEvent,
+  stepsSchema,
+  type TableView,
+  viewSchema,
+} from './views.js';

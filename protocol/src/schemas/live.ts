@@ -1,0 +1,84 @@
+/** What goes over a table's WebSocket, and the small answers. */
+import type { FromSchema } from 'json-schema-to-ts';
+import { number, problemSchema } from './common.js';
+import { tableSummarySchema } from './tables.js';
+import { choiceSchema, chosenSchema, event, line, step, viewSchema } from './views.js';
+
+const jsonPatch = {
+  type: 'array',
+  items: {
+    type: 'object',
+    required: ['op', 'path'],
+    properties: { op: { type: 'string' }, path: { type: 'string' }, from: { type: 'string' }, value: {} },
+  },
+} as const;
+
+const clockState = {
+  anyOf: [
+    { type: 'null' },
+    {
+      type: 'object',
+      required: ['ask', 'seconds', 'left'],
+      additionalProperties: false,
+      properties: {
+        ask: number,
+        seconds: { type: 'number' },
+        left: { type: 'number', description: 'Seconds that are left' },
+      },
+    },
+  ],
+} as const;
+
+/** What the service sends over a table's WebSocket. */
+export const serverMessageSchema = {
+  type: 'object',
+  required: ['type'],
+  additionalProperties: false,
+  properties: {
+    type: { enum: ['view', 'step', 'clock', 'chosen', 'problem', 'status'] },
+    number,
+    view: viewSchema,
+    steps: { type: 'array', items: step, description: 'What a client missed since the number it asked for' },
+    events: { type: 'array', items: event },
+    lines: { type: 'array', items: line },
+    scores: { type: 'array', items: { type: 'integer' } },
+    patch: jsonPatch,
+    clock: clockState,
+    chosen: chosenSchema,
+    once: { type: 'string' },
+    problem: problemSchema,
+    table: tableSummarySchema,
+  },
+} as const;
+export type ServerMessage = FromSchema<typeof serverMessageSchema>;
+
+/** What a client sends over a table's WebSocket: first `hello`, then choices. */
+export const clientMessageSchema = {
+  type: 'object',
+  required: ['type'],
+  additionalProperties: false,
+  properties: {
+    type: { enum: ['hello', 'choose'] },
+    key: { type: 'string', maxLength: 80 },
+    as: { type: ['integer', 'string'], description: 'Developer keys: a seat, "watch" or "open"' },
+    from: { ...number, description: 'The last number that the client has seen' },
+    choice: choiceSchema,
+  },
+} as const;
+export type ClientMessage = FromSchema<typeof clientMessageSchema>;
+
+export const healthSchema = {
+  type: 'object',
+  required: ['status', 'database', 'version'],
+  additionalProperties: false,
+  properties: { status: { enum: ['ok', 'down'] }, database: { enum: ['ok', 'down'] }, version: { type: 'string' } },
+} as const;
+export type Health = FromSchema<typeof healthSchema>;
+
+export const sessionSchema = {
+  type: 'object',
+  required: ['role'],
+  additionalProperties: false,
+  properties: { role: { enum: ['developer', 'seat', 'watch', 'nobody'] } },
+} as const;
+export type Session = FromSchema<typeof sessionSchema>;

@@ -1,0 +1,153 @@
+/** Sheets, and what checking them finds. */
+import type { FromSchema } from 'json-schema-to-ts';
+import { hash, sheetProblems } from './common.js';
+
+export const sheetTextSchema = {
+  type: 'object',
+  required: ['source'],
+  additionalProperties: false,
+  properties: {
+    source: { type: 'string', minLength: 1, maxLength: 65_536, description: 'The text of the rule sheet, in Motley' },
+    rehearsals: { type: 'string', maxLength: 65_536, description: 'The text of its rehearsals' },
+  },
+} as const;
+export type SheetText = FromSchema<typeof sheetTextSchema>;
+
+export const checkSchema = {
+  type: 'object',
+  required: ['ok', 'lines', 'problems'],
+  additionalProperties: false,
+  properties: { ok: { type: 'boolean' }, lines: { type: 'integer' }, problems: sheetProblems },
+} as const;
+export type Check = FromSchema<typeof checkSchema>;
+
+export const sheetSummarySchema = {
+  type: 'object',
+  required: ['hash', 'name', 'blurb', 'seats', 'lines', 'added', 'tables', 'versions'],
+  additionalProperties: false,
+  properties: {
+    hash,
+    name: { type: 'string' },
+    blurb: { type: 'string' },
+    seats: { type: 'array', items: { type: 'integer' } },
+    lines: { type: 'integer' },
+    added: { type: 'string' },
+    tables: { type: 'integer', description: 'Tables of this version that are still played' },
+    versions: { type: 'integer', description: 'Versions kept under this name' },
+  },
+} as const;
+export type SheetSummary = FromSchema<typeof sheetSummarySchema>;
+export const sheetListSchema = {
+  type: 'object',
+  required: ['sheets'],
+  additionalProperties: false,
+  properties: { sheets: { type: 'array', items: sheetSummarySchema } },
+} as const;
+
+export const planSchema = {
+  type: 'object',
+  required: [
+    'name',
+    'blurb',
+    'seats',
+    'settings',
+    'piles',
+    'layout',
+    'labels',
+    'counters',
+    'notes',
+    'options',
+    'bots',
+    'winsLeast',
+  ],
+  additionalProperties: false,
+  properties: {
+    name: { type: 'string' },
+    blurb: { type: 'string' },
+    seats: { type: 'array', items: { type: 'integer' } },
+    settings: {
+      type: 'array',
+      items: {
+        type: 'object',
+        required: ['name', 'type', 'help', 'standard'],
+        additionalProperties: false,
+        properties: {
+          name: { type: 'string' },
+          type: { enum: ['int', 'flag', 'word'] },
+          help: { type: 'string' },
+          standard: { type: ['number', 'boolean', 'string'] },
+          from: { type: 'integer' },
+          to: { type: 'integer' },
+          values: { type: 'array', items: { type: ['number', 'string'] } },
+        },
+      },
+    },
+    piles: {
+      type: 'array',
+      items: {
+        type: 'object',
+        required: ['name', 'label', 'facing', 'shape', 'of', 'many'],
+        additionalProperties: false,
+        properties: {
+          name: { type: 'string' },
+          label: { type: 'string' },
+          facing: { enum: ['down', 'up', 'private'] },
+          shape: { enum: ['stack', 'fan', 'cascade'] },
+          of: { enum: ['table', 'seat', 'suit'] },
+          many: { type: ['integer', 'null'] },
+        },
+      },
+    },
+    layout: { type: 'array', items: { type: 'array', items: { type: ['string', 'null'] } } },
+    labels: {
+      type: 'object',
+      required: ['table', 'seat'],
+      additionalProperties: false,
+      properties: {
+        table: { type: 'object', additionalProperties: { type: 'string' } },
+        seat: { type: 'object', additionalProperties: { type: 'string' } },
+      },
+    },
+    counters: { type: 'array', items: { type: 'string' } },
+    notes: {
+      type: 'array',
+      items: {
+        type: 'object',
+        required: ['name', 'beside'],
+        additionalProperties: false,
+        properties: {
+          name: { type: 'string' },
+          beside: { anyOf: [{ const: 'seat' }, { type: 'array', items: { type: 'string' } }] },
+        },
+      },
+    },
+    options: {
+      type: 'array',
+      items: {
+        type: 'object',
+        required: ['name', 'words'],
+        additionalProperties: false,
+        properties: { name: { type: 'string' }, words: { type: 'string' } },
+      },
+    },
+    bots: { type: 'array', items: { type: 'string' } },
+    winsLeast: { type: 'boolean' },
+  },
+} as const;
+export type Plan = FromSchema<typeof planSchema>;
+
+export const sheetSchema = {
+  type: 'object',
+  required: ['hash', 'name', 'source', 'rehearsals', 'added', 'plan', 'warnings'],
+  additionalProperties: false,
+  properties: {
+    hash,
+    name: { type: 'string' },
+    source: { type: 'string' },
+    rehearsals: { type: ['string', 'null'] },
+    added: { type: 'string' },
+    plan: planSchema,
+    warnings: sheetProblems,
+  },
+} as const;
+export type Sheet = FromSchema<typeof sheetSchema>;

@@ -1,0 +1,254 @@
+/** What a viewer sees, may choose, and is told. */
+import type { FromSchema } from 'json-schema-to-ts';
+import { number, path, seatNumber, value, values } from './common.js';
+
+const pile = {
+  type: 'object',
+  required: ['size'],
+  additionalProperties: false,
+  properties: {
+    size: { type: 'integer', minimum: 0 },
+    cards: {
+      type: 'array',
+      items: { type: ['string', 'null'] },
+      description: 'Bottom first; null where the face is not seen',
+    },
+    closed: {
+      type: 'array',
+      items: { type: 'integer' },
+      description: 'In the open view: positions that not everybody sees',
+    },
+  },
+} as const;
+const pileFamily = { type: 'object', additionalProperties: pile } as const;
+const pileTree = {
+  type: 'object',
+  additionalProperties: { anyOf: [pile, pileFamily, { type: 'object', additionalProperties: pileFamily }] },
+} as const;
+export type PileState = FromSchema<typeof pile>;
+
+const offeredParam = {
+  type: 'object',
+  required: ['name', 'type', 'kind'],
+  additionalProperties: false,
+  properties: {
+    name: { type: 'string' },
+    type: { type: 'string' },
+    kind: { enum: ['range', 'values', 'depends'] },
+    from: { type: 'integer' },
+    to: { type: 'integer' },
+    by: { type: 'integer' },
+    landmarks: {
+      type: 'array',
+      items: {
+        type: 'object',
+        required: ['value', 'label'],
+        additionalProperties: false,
+        properties: { value: { type: 'integer' }, label: { type: ['string', 'null'] } },
+      },
+    },
+    values: {
+      type: 'array',
+      items: {
+        type: 'object',
+        required: ['value'],
+        additionalProperties: false,
+        properties: { value, face: { type: 'string' } },
+      },
+    },
+  },
+} as const;
+
+const offer = {
+  type: 'object',
+  required: ['option', 'label', 'legal', 'reason', 'line', 'on', 'quick', 'aside', 'byClock', 'params', 'ways'],
+  additionalProperties: false,
+  properties: {
+    option: { type: 'string' },
+    label: { type: 'string', description: 'Words for a button; {name} stands for a parameter' },
+    legal: { type: 'boolean', description: 'No: shown as "not now", with the reason' },
+    reason: { type: ['string', 'null'] },
+    line: { type: 'integer' },
+    on: { type: 'array', items: path },
+    quick: { type: 'boolean' },
+    aside: { type: 'boolean' },
+    byClock: { type: 'boolean', description: 'The clock would play this' },
+    params: { type: 'array', items: offeredParam },
+    ways: { anyOf: [{ type: 'null' }, { type: 'array', items: { type: 'array', items: value } }] },
+  },
+} as const;
+export type OfferedOption = FromSchema<typeof offer>;
+
+const waiting = {
+  type: 'object',
+  required: ['kind'],
+  additionalProperties: false,
+  properties: {
+    kind: { enum: ['ask', 'pause', 'over'] },
+    ask: number,
+    seats: { type: 'array', items: seatNumber },
+    answered: { type: 'array', items: seatNumber },
+    together: { type: 'boolean' },
+    about: { type: ['string', 'null'] },
+    seconds: { type: 'integer' },
+    clock: {
+      anyOf: [
+        { type: 'null' },
+        {
+          type: 'object',
+          required: ['seconds', 'otherwise'],
+          additionalProperties: false,
+          properties: { seconds: { type: 'integer' }, otherwise: { type: 'string' } },
+        },
+      ],
+    },
+  },
+} as const;
+
+export const viewSchema = {
+  type: 'object',
+  required: ['number', 'viewer', 'chapter', 'seats', 'values', 'piles', 'notes', 'waiting', 'offers', 'result'],
+  additionalProperties: false,
+  properties: {
+    number,
+    viewer: { type: ['integer', 'string'], description: 'A seat, "watch" or "open"' },
+    chapter: {
+      type: 'object',
+      required: ['count', 'title'],
+      additionalProperties: false,
+      properties: { count: { type: 'integer' }, title: { type: 'string' } },
+    },
+    seats: {
+      type: 'array',
+      items: {
+        type: 'object',
+        required: ['seat', 'name', 'score', 'values'],
+        additionalProperties: false,
+        properties: { seat: seatNumber, name: { type: 'string' }, score: { type: 'integer' }, values },
+      },
+    },
+    values,
+    piles: pileTree,
+    notes: {
+      type: 'object',
+      additionalProperties: {
+        type: 'array',
+        items: {
+          type: 'object',
+          required: ['name', 'value'],
+          additionalProperties: false,
+          properties: { name: { type: 'string' }, value },
+        },
+      },
+    },
+    waiting,
+    offers: { type: 'array', items: offer },
+    result: {
+      anyOf: [
+        { type: 'null' },
+        {
+          type: 'object',
+          required: ['winners'],
+          additionalProperties: false,
+          properties: { winners: { type: 'array', items: seatNumber } },
+        },
+      ],
+    },
+  },
+} as const;
+export type TableView = FromSchema<typeof viewSchema>;
+
+export const choiceSchema = {
+  type: 'object',
+  required: ['ask', 'option', 'once'],
+  additionalProperties: false,
+  properties: {
+    ask: { ...number, description: 'The number at which the ask opened' },
+    option: { type: 'string', minLength: 1, maxLength: 80 },
+    args: { type: 'object', additionalProperties: { type: ['string', 'number', 'boolean', 'null'] }, maxProperties: 8 },
+    once: {
+      type: 'string',
+      minLength: 1,
+      maxLength: 64,
+      description: "The client's own word for this choice: sent twice, it counts once",
+    },
+    seat: { ...seatNumber, description: 'Only with a developer key: the seat to choose for' },
+  },
+} as const;
+export type Choice = FromSchema<typeof choiceSchema>;
+
+export const event = {
+  type: 'object',
+  required: ['kind'],
+  additionalProperties: false,
+  properties: {
+    kind: { enum: ['chosen', 'moved', 'turned', 'shuffled', 'said', 'told', 'chapter'] },
+    seat: seatNumber,
+    option: { type: 'string' },
+    label: { type: 'string' },
+    args: { type: 'array', items: value },
+    from: path,
+    to: path,
+    pile: path,
+    position: { type: ['integer', 'null'] },
+    face: { type: ['string', 'null'] },
+    count: { type: 'integer', minimum: 2, description: 'So many unseen cards moved together' },
+    commitment: { type: ['string', 'null'] },
+    text: { type: 'string' },
+    title: { type: 'string' },
+  },
+} as const;
+export type StepEvent = FromSchema<typeof event>;
+export const line = {
+  type: 'object',
+  required: ['number', 'kind', 'seat', 'text'],
+  additionalProperties: false,
+  properties: {
+    number,
+    kind: { enum: ['chapter', 'said', 'chosen', 'dealt', 'table'] },
+    seat: { anyOf: [seatNumber, { type: 'null' }] },
+    text: { type: 'string' },
+  },
+} as const;
+export type SpokenLine = FromSchema<typeof line>;
+
+export const step = {
+  type: 'object',
+  required: ['number', 'events', 'lines', 'scores'],
+  additionalProperties: false,
+  properties: {
+    number,
+    events: { type: 'array', items: event },
+    lines: { type: 'array', items: line },
+    scores: { type: 'array', items: { type: 'integer' }, description: 'After the step, by seat' },
+  },
+} as const;
+export type Step = FromSchema<typeof step>;
+export const stepsSchema = {
+  type: 'object',
+  required: ['steps'],
+  additionalProperties: false,
+  properties: { steps: { type: 'array', items: step } },
+} as const;
+
+export const chosenSchema = {
+  type: 'object',
+  required: ['number', 'seat', 'option', 'args', 'repeated'],
+  additionalProperties: false,
+  properties: {
+    number: { ...number, description: 'The number of this choice' },
+    seat: seatNumber,
+    option: { type: 'string' },
+    args: values,
+    repeated: { type: 'boolean', description: 'This choice had been carried out before, under the same word' },
+  },
+} as const;
+export type Chosen = FromSchema<typeof chosenSchema>;
+
+export const offersSchema = {
+  type: 'object',
+  required: ['number', 'ask', 'seat', 'offers'],
+  additionalProperties: false,
+  properties: { number, ask: number, seat: seatNumber, offers: { type: 'array', items: offer } },
+} as const;
+export type Offers = FromSchema<typeof offersSchema>;
