@@ -11,19 +11,25 @@ export interface Problem {
   readonly fix?: string;
 }
 
-/** How many single-letter changes lie between two words (Levenshtein 1966), given up past `most`. */
+/**
+ * How many single-letter changes or swaps of neighbours lie between two words (optimal string
+ * alignment, Damerau 1964), given up past `most`.
+ */
 function distance(a: string, b: string, most: number): number {
   if (Math.abs(a.length - b.length) > most) return most + 1;
-  let row = Array.from({ length: b.length + 1 }, (_, i) => i);
+  const rows: number[][] = [Array.from({ length: b.length + 1 }, (_, j) => j)];
+  const at = (i: number, j: number): number => rows[i]?.[j] ?? 0;
   for (let i = 1; i <= a.length; i++) {
-    const next = [i];
+    rows.push([i]);
     for (let j = 1; j <= b.length; j++) {
-      const swap = a[i - 1] === b[j - 1] ? 0 : 1;
-      next.push(Math.min((row[j] ?? 0) + 1, (next[j - 1] ?? 0) + 1, (row[j - 1] ?? 0) + swap));
+      const same = a[i - 1] === b[j - 1] ? 0 : 1;
+      let least = Math.min(at(i - 1, j) + 1, at(i, j - 1) + 1, at(i - 1, j - 1) + same);
+      if (i > 1 && j > 1 && a[i - 1] === b[j - 2] && a[i - 2] === b[j - 1])
+        least = Math.min(least, at(i - 2, j - 2) + 1);
+      rows[i]?.push(least);
     }
-    row = next;
   }
-  return row[b.length] ?? most + 1;
+  return at(a.length, b.length);
 }
 
 /** The known word that is most like a misspelt one, or `undefined` where none is near. */

@@ -5,7 +5,8 @@ import type * as ast from '../grammar/generated/ast.js';
 
 /** Checks that need the whole program: what is never used, what cannot be dealt, what would leak. */
 export function checkFlow(sheet: Sheet, program: Program, game: ast.Game): void {
-  unused(sheet, program);
+  // While something is wrong, what seems unused may only be misspelt.
+  if (!sheet.problems.some((p) => p.severity === 'error')) unused(sheet, program);
   deals(sheet, program, game);
   secrets(sheet, program);
 }
@@ -38,6 +39,7 @@ const constant = (program: Program, e: Expr | null): number | undefined => {
 /** A single deal round the table that the deck could never serve at the largest number of seats. */
 function deals(sheet: Sheet, program: Program, game: ast.Game): void {
   let size = 0;
+  if (program.decks.length === 0) return;
   for (const deck of program.decks) {
     const copies = constant(program, deck.copies);
     const jokers = deck.jokers ? constant(program, deck.jokers) : 0;

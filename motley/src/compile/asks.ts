@@ -207,9 +207,9 @@ function lowerDomain(st: Statements, node: ast.Domain): [Type, Domain] {
     }
     case 'SetDomain':
       sheet.notYet(node, 'choosing several cards at once');
-      return ['list:card', { k: 'values', t: 'card', list: x.hole(node, 'list:card') }];
+      return ['nothing', { k: 'values', t: 'card', list: x.hole(node, 'list:card') }];
     case 'TailDomain':
       sheet.notYet(node, 'choosing the tail of a pile');
-      return ['list:card', { k: 'values', t: 'card', list: x.hole(node, 'list:card') }];
+      return ['nothing', { k: 'values', t: 'card', list: x.hole(node, 'list:card') }];
   }
 }

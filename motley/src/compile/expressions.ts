@@ -29,7 +29,7 @@ export class Expressions {
 
   /** A stand-in after a problem was reported; its type fits what was wanted, so that one mistake gives one message. */
   hole(node: AstNode, want?: Type): Expr {
-    return this.lit(node, want ?? 'nothing', 0);
+    return this.lit(node, want ?? 'nothing', 1);
   }
 
   /** Compiles and insists on a type. */
@@ -40,7 +40,7 @@ export class Expressions {
 
   /** Makes a compiled expression fit a type, or says why it does not. */
   fit(e: Expr, t: Type, node: AstNode, what: string): Expr {
-    if (e.t === t) return e;
+    if (e.t === t || t === 'nothing') return e;
     if (e.t === 'nothing') {
       if (t === 'int' || t === 'flag' || t === 'text' || isList(t)) {
         if (e.k === 'lit' && e.v === NOTHING)
@@ -309,7 +309,8 @@ export class Expressions {
 
   private call(node: ast.Call, frame: Frame, want?: Type): Expr {
     const place = this.sheet.at(node);
-    if (node.callee.$type !== 'Ref') {
+    if (node.builtin !== undefined) return lowerFunction(this, node, node.builtin, frame, want);
+    if (node.callee?.$type !== 'Ref') {
       this.sheet.error(node, 'Only a function can be called.');
       return this.hole(node, want);
     }
@@ -345,6 +346,14 @@ export class Expressions {
       return this.hole(node, want);
     }
     return lowerFunction(this, node, name, frame, want);
+  }
+
+  /** Reports a name that nothing here has; `false` for a known one. */
+  private unknownName(node: ast.Ref, frame: Frame): boolean {
+    const known = this.sheet.knownNames(frame);
+    if (known.includes(node.name)) return false;
+    this.sheet.unknown(node, node.name, known);
+    return true;
   }
 
   /** A short function `x => e`, or the name of a def that takes one value. */
@@ -386,6 +395,7 @@ export class Expressions {
         const body: Expr = { k: 'call', t: def.t, at: place, def: meaning.i, args: [given] };
         return { params: [local], body: want ? this.fit(body, want, arg, `What ${arg.name} gives`) : body };
       }
+      if (arg.$type === 'Ref' && this.unknownName(arg, frame)) return { params: [], body: this.hole(arg, want) };
       this.sheet.error(arg, 'A short function should stand here, such as c => c.rank == A, or the name of a def.');
       return { params: [], body: this.hole(arg, want) };
     } finally {

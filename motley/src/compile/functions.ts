@@ -24,7 +24,7 @@ export function lowerFunction(
   if (!usage) {
     if (FUNCTIONS_TO_COME.includes(name)) sheet.notYet(node, `${name}(…)`);
     else if (frame.find(name) !== undefined || CONSTANTS[name]) sheet.error(node, `"${name}" is not a function.`);
-    else sheet.unknown(node.callee, name, [...Object.keys(FUNCTIONS), ...defNames(x)], 'function');
+    else sheet.unknown(node.callee ?? node, name, [...Object.keys(FUNCTIONS), ...defNames(x)], 'function');
     for (const arg of args) if (arg.$type !== 'Lambda') x.lower(arg, frame);
     return x.hole(node, want);
   }

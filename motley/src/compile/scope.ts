@@ -139,10 +139,10 @@ export class Sheet {
     if (this.kinds.some((kind) => kind.name === name)) return `kind:${name}`;
     if (name === 'team' || name === 'Poker') {
       this.notYet(node, `the type ${name}`);
-      return 'int';
+      return 'nothing';
     }
     this.unknown(node, name, [...Object.keys(simple), ...this.kinds.map((kind) => kind.name)], 'type');
-    return 'int';
+    return 'nothing';
   }
 }
 

@@ -304,7 +304,7 @@ export class Statements {
       return [{ s: 'set', at, target, op: node.op, e }];
     }
     const { target } = node;
-    if (target.$type !== 'Call' || target.callee.$type !== 'Ref') {
+    if (target.$type !== 'Call' || target.callee?.$type !== 'Ref') {
       if (target.$type === 'Ref' && sheet.names.get(target.name)?.k === 'routine')
         sheet.error(node, `To run the routine, write ${target.name}().`, `${target.name}()`);
       else if (target.$type === 'Ref') this.strayWord(target);

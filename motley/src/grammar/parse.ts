@@ -9,7 +9,7 @@ import {
   type LangiumCoreServices,
   type LangiumSharedCoreServices,
 } from 'langium';
-import type { Problem } from '../problems.js';
+import { nearest, type Problem } from '../problems.js';
 import type { Document } from './generated/ast.js';
 import { MotleyGeneratedModule, MotleyGeneratedSharedModule } from './generated/module.js';
 import { PlainMessages, reservedWords } from './messages.js';
@@ -114,6 +114,43 @@ function screen(text: string): Problem | undefined {
   return undefined;
 }
 
+/** Says it better where the place shows what was meant. */
+function explained(text: string, line: number, column: number, image: string, message: string): Problem {
+  const words = text.split('\n')[line - 1] ?? '';
+  const before = words.slice(0, column - 1);
+  const firstCode = text.split('\n').findIndex((l) => /\S/.test(l) && !l.trim().startsWith('//')) + 1;
+  if (line === firstCode && before.trim() === '')
+    return problem(
+      line,
+      column,
+      image.length,
+      'A rule sheet begins with game "Name" for 2 to 4 seats {, and rehearsals with rehearse "what it shows" {.',
+    );
+  if (/\d\.$/.test(before) && /^\d/.test(image))
+    return problem(
+      line,
+      column - 1,
+      1,
+      'Numbers are whole: there are no decimals. A range is written with two points, such as 1..5.',
+    );
+  // A misspelt word at the head of the line reads as a name, and the parser stumbles further on.
+  const first = /^\s*([A-Za-z]\w*)/.exec(words);
+  const head = first?.[1];
+  if (
+    head !== undefined &&
+    first &&
+    !message.includes('Did you mean') &&
+    !reservedWords.has(head) &&
+    column > first[0].length
+  ) {
+    const near = nearest(head, reservedWords);
+    const place = first[0].length - head.length + 1;
+    if (near)
+      return problem(line, place, head.length, `"${head}" is not a word of a rule sheet here. Did you mean "${near}"?`);
+  }
+  return problem(line, column, image.length, message);
+}
+
 /** Reads a sheet or a rehearsal file into its syntax tree. Never throws. */
 export function parse(text: string): Parsed {
   const screened = screen(text);
@@ -136,7 +173,7 @@ export function parse(text: string): Parsed {
         (Number.isNaN(wrong.token.startOffset) || (image === previousToken.image && image !== wrong.token.image))
           ? previousToken
           : wrong.token;
-      problems.push(problem(useful.startLine ?? 1, useful.startColumn ?? 1, useful.image.length, wrong.message));
+      problems.push(explained(text, useful.startLine ?? 1, useful.startColumn ?? 1, useful.image, wrong.message));
     }
     return { document: problems.length === 0 ? result.value : undefined, problems };
   } catch (error) {

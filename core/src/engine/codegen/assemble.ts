@@ -151,6 +151,12 @@ function numeric(module: Module, params: readonly string[], places: ReadonlyMap<
     : name;
 }
 
+/** A list of flags as the numbers that choices carry. */
+function asNumbers(module: Module, params: readonly string[], list: string): string {
+  const given = params.join(',');
+  return module.helper((name) => `function ${name}(${given}){return ${list}(${given}).map(Number);}`);
+}
+
 function optionCode(module: Module, script: ScriptWriter, ask: Ask, option: Option): string {
   const frame = script.frames.get(ask.routine);
   const places = new Map<number, Place>(frame?.places ?? []);
@@ -163,7 +169,7 @@ function optionCode(module: Module, script: ScriptWriter, ask: Ask, option: Opti
   const domains = option.params.map(({ domain }) =>
     domain.k === 'range'
       ? `{k:"range",from:${read(domain.from)},to:${read(domain.to)},by:${read(domain.by)},marks:[${domain.landmarks.map((m) => read(m.e)).join(',')}]}`
-      : `{k:"values",list:${read(domain.list)}}`,
+      : `{k:"values",list:${domain.t === 'flag' ? asNumbers(module, params, read(domain.list)) : read(domain.list)}}`,
   );
   const needs = option.needs.map((need) => `{holds:${read(need.e)},text:${text(need.text)}}`);
   return `{when:${read(option.when)},on:${read(option.on)},label:${text(option.label)},template:${text(template(option))},domains:[${domains.join(',')}],needs:[${needs.join(',')}]}`;

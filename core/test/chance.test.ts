@@ -1,0 +1,173 @@
+import { readFileSync } from 'node:fs';
+import {
+  below,
+  chachaChance,
+  commitToOrder,
+  deriveKey,
+  type Generator,
+  openCard,
+  parseFaces,
+  quickChance,
+  seedCommitment,
+  seedFrom,
+  seedText,
+  shufflePlaces,
+  verifyCard,
+} from '@wily-jester/core';
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+
+const CHANCES = [
+  ['chacha20', (n: number) => chachaChance(seedFrom(`chance ${n}`))],
+  ['quick', (n: number) => quickChance(n)],
+] as const;
+
+/** Chi-square of how often each card of a small deck lands on each place, over many shuffles. */
+function chiSquare(cards: number, times: number, shuffle: (places: number[], round: number) => void): number {
+  const seen = Array.from({ length: cards }, () => new Array<number>(cards).fill(0));
+  for (let round = 0; round < times; round++) {
+    const places = Array.from({ length: cards }, (_, i) => i);
+    shuffle(places, round);
+    for (const [place, card] of places.entries()) (seen[card] as number[])[place] = (seen[card]?.[place] ?? 0) + 1;
+  }
+  const expected = times / cards;
+  return seen.flat().reduce((sum, n) => sum + (n - expected) ** 2 / expected, 0);
+}
+
+const CARDS = 8;
+const TIMES = 16_000;
+/**
+ * (8 − 1)² = 49 degrees of freedom: mean 49, standard deviation √98 ≈ 9.9. A fair shuffle passes 110
+ * (over six deviations) less than once in a million runs, and the generators here are fixed anyway.
+ */
+const BOUND = 110;
+
+describe('a shuffle', () => {
+  it.each(CHANCES)('with %s keeps every card', (_, make) => {
+    fc.assert(
+      fc.property(fc.array(fc.integer({ min: 0, max: 60 }), { maxLength: 120 }), fc.nat(1000), (cards, count) => {
+        const places = [...cards];
+        shufflePlaces(places, 0, places.length, make(1).stream('shuffle', count));
+        expect([...places].sort((a, b) => a - b)).toEqual([...cards].sort((a, b) => a - b));
+      }),
+      { numRuns: 60 },
+    );
+  });
+
+  it('leaves what lies outside its stretch alone', () => {
+    const places = Array.from({ length: 20 }, (_, i) => i);
+    shufflePlaces(places, 5, 10, quickChance(3).stream('shuffle', 0));
+    expect(places.slice(0, 5)).toEqual([0, 1, 2, 3, 4]);
+    expect(places.slice(15)).toEqual([15, 16, 17, 18, 19]);
+    expect(places.slice(5, 15)).not.toEqual([5, 6, 7, 8, 9, 10, 11, 12, 13, 14]);
+  });
+
+  it.each(CHANCES)('with %s brings every card to every place equally often', (_, make) => {
+    const chance = make(7);
+    const found = chiSquare(CARDS, TIMES, (places, round) =>
+      shufflePlaces(places, 0, places.length, chance.stream('shuffle', round)),
+    );
+    expect(found).toBeLessThan(BOUND);
+  });
+
+  it('fails that bound when each place is swapped with any place of the whole range', () => {
+    const chance = quickChance(7);
+    const found = chiSquare(CARDS, TIMES, (places, round) => {
+      const generator = chance.stream('shuffle', round);
+      for (let i = 0; i < places.length; i++) {
+        const j = below(generator, places.length);
+        [places[i], places[j]] = [places[j] as number, places[i] as number];
+      }
+    });
+    expect(found).toBeGreaterThan(BOUND);
+  });
+
+  it('fails that bound when the last place is never touched', () => {
+    const found = chiSquare(CARDS, TIMES, (places, round) =>
+      shufflePlaces(places, 0, places.length - 1, quickChance(1).stream('shuffle', round)),
+    );
+    expect(found).toBeGreaterThan(BOUND);
+  });
+});
+
+describe('a bounded draw', () => {
+  it('throws away what would favour a remainder', () => {
+    const given = [0xffff_ffff, 0xffff_fffe, 7];
+    const generator: Generator = { next: () => given.shift() ?? 0 };
+    // 2^32 is no multiple of 10: the last six numbers of the range are drawn again.
+    expect(below(generator, 10)).toBe(7);
+    expect(given).toHaveLength(0);
+  });
+
+  it('stays below its bound', () => {
+    fc.assert(
+      fc.property(fc.integer({ min: 1, max: 2 ** 32 - 1 }), fc.nat(), (n, count) => {
+        const drawn = below(quickChance(2).stream('draw', count), n);
+        expect(drawn).toBeGreaterThanOrEqual(0);
+        expect(drawn).toBeLessThan(n);
+      }),
+    );
+  });
+});
+
+describe('chance', () => {
+  it.each(CHANCES)('of %s gives the same numbers for the same words, and others for others', (_, make) => {
+    const first = (purpose: string, count: number): number[] => {
+      const stream = make(5).stream(purpose, count);
+      return Array.from({ length: 300 }, () => stream.next());
+    };
+    expect(first('shuffle', 3)).toEqual(first('shuffle', 3));
+    expect(first('shuffle', 3)).not.toEqual(first('shuffle', 4));
+    expect(first('shuffle', 3)).not.toEqual(first('pick', 3));
+    for (const n of first('shuffle', 0)) expect(n).toBe(n >>> 0);
+  });
+
+  it('agrees with the published test vectors', () => {
+    const file = new URL('../../docs/shuffle-vectors.json', import.meta.url);
+    const { vectors } = JSON.parse(readFileSync(file, 'utf8')) as {
+      vectors: { seed: string; count: number; cards: number; order: number[]; commitment: string; key: string }[];
+    };
+    expect(vectors.length).toBeGreaterThanOrEqual(4);
+    for (const vector of vectors) {
+      const seed = seedFrom(vector.seed);
+      const places = Array.from({ length: vector.cards }, (_, i) => i);
+      shufflePlaces(places, 0, places.length, chachaChance(seed).stream('shuffle', vector.count));
+      expect(places).toEqual(vector.order);
+      expect(seedCommitment(seed)).toBe(vector.commitment);
+      expect(Buffer.from(deriveKey(seed, 'shuffle', vector.count)).toString('hex')).toBe(vector.key);
+    }
+  });
+
+  it('takes a seed of 64 digits as it is, and makes one of any other word', () => {
+    const hex = 'ab'.repeat(32);
+    expect(seedText(seedFrom(hex))).toBe(hex);
+    expect(seedText(seedFrom('lantern'))).toMatch(/^[0-9a-f]{64}$/);
+    expect(seedText(seedFrom('lantern'))).not.toBe(seedText(seedFrom('Lantern')));
+  });
+});
+
+describe('the commitment to a shuffle', () => {
+  const faces = parseFaces('A♠ K♥ 10♦ 2♣ Q♠ 7♥ 3♦');
+  const key = deriveKey(seedFrom('commit'), 'salt', 0);
+
+  it('opens single cards, and each only as what it was', () => {
+    const root = commitToOrder(faces, key);
+    for (let position = 1; position <= faces.length; position++) {
+      const opened = openCard(faces, key, position);
+      expect(verifyCard(root, opened)).toBe(true);
+      expect(verifyCard(root, { ...opened, face: opened.face === 'AS' ? 'KS' : 'AS' })).toBe(false);
+      expect(verifyCard(root, { ...opened, position: position + 1 })).toBe(false);
+      expect(verifyCard(commitToOrder([...faces].reverse(), key), opened)).toBe(false);
+    }
+  });
+
+  it('is another one for another order, and for another salt', () => {
+    expect(commitToOrder(faces, key)).not.toBe(commitToOrder([...faces].reverse(), key));
+    expect(commitToOrder(faces, key)).not.toBe(commitToOrder(faces, deriveKey(seedFrom('commit'), 'salt', 1)));
+  });
+
+  it('cannot open a place that is not there', () => {
+    expect(() => openCard(faces, key, 8)).toThrow(RangeError);
+    expect(() => openCard(faces, key, 0)).toThrow(RangeError);
+  });
+});

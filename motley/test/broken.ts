@@ -1,0 +1,127 @@
+/** Broken sheets: each is the small working sheet below with one thing wrong in it. */
+export const WORKING = `// A small game that works.
+game "Reed Draw" for 2 to 4 seats {
+  setting rounds: 1..9 = 3 "rounds to play"
+  deck standard
+  kind Mood = calm | keen
+  pile stock face down
+  pile hand of each seat face up as fan
+  pile secret of each seat private
+  var bank of each seat: int = 10 "chips"
+  var mood of each seat: Mood = calm
+  var pot = 0 "pot"
+  def worth(c: card) = min(c.pips, 10)
+  def total(h: cards) = sum(h, worth)
+  play {
+    shuffle pack
+    move all from pack to stock
+    deal 2 each from stock to hand
+    for n in 1..rounds {
+      for each s in seats { turnOf(s) }
+    }
+    finish
+  }
+  routine turnOf(s: seat) {
+    ask s within 10s else pass {
+      option draw(n: 1..3) needs total(s.hand) < 30 else "Too much." { deal n from stock to s.hand }
+      option pass { s.mood = keen  pot += 1  s.bank -= 1 }
+    }
+    if total(s.hand) > 30 and s.mood == keen { say "{s} is over." }
+  }
+  always "chips" sum(seats, s => s.bank) + pot == 10 * size(seats)
+  bot plain { draw(n) when total(me.hand) < 12 prefer n  pass }
+}
+`;
+
+/** What is wrong: the text that is replaced, what stands there instead, and the message that it must give. */
+export interface Broken {
+  readonly name: string;
+  readonly from: string;
+  readonly to: string;
+}
+
+export const BROKEN: readonly Broken[] = [
+  // words and signs
+  { name: 'a misspelt declaration', from: 'setting rounds', to: 'seting rounds' },
+  { name: 'a misspelt statement', from: 'shuffle pack', to: 'shufle pack' },
+  { name: 'a misspelt deal', from: 'deal 2 each', to: 'dael 2 each' },
+  { name: 'a misspelt option', from: 'option pass', to: 'optoin pass' },
+  { name: 'a text that is not closed', from: '"Too much."', to: '"Too much.' },
+  { name: 'a brace too few', from: '    finish\n  }', to: '    finish' },
+  { name: 'a brace too many', from: 'finish\n  }', to: 'finish\n  }}' },
+  { name: 'the wrong bracket', from: 'sum(h, worth)', to: 'sum(h, worth]' },
+  { name: 'a strange sign', from: 'pot += 1', to: 'pot += 1;' },
+  { name: 'a keyword as a name', from: 'var pot = 0', to: 'var deal = 0' },
+  { name: 'a decimal', from: '1..9 = 3', to: '1..9 = 3.5' },
+  { name: 'nothing but words', from: 'game "Reed Draw" for 2 to 4 seats {', to: 'Reed Draw {' },
+  // names
+  { name: 'an unknown name', from: 's.bank -= 1', to: 's.bnak -= 1' },
+  { name: 'an unknown function', from: 'sum(h, worth)', to: 'summ(h, worth)' },
+  { name: 'an unknown def', from: 'sum(h, worth)', to: 'sum(h, wroth)' },
+  { name: 'an unknown pile', from: 'deal 2 each from stock', to: 'deal 2 each from stok' },
+  { name: 'an unknown kind member', from: 's.mood = keen', to: 's.mood = ken' },
+  { name: 'an unknown routine', from: 'turnOf(s) }', to: 'turnOff(s) }' },
+  { name: 'an unknown type', from: 'def worth(c: card)', to: 'def worth(c: crad)' },
+  { name: 'an unknown property', from: 'c.pips', to: 'c.pip' },
+  { name: 'a name declared twice', from: 'var pot = 0', to: 'var bank = 0' },
+  { name: "a name of the language's own", from: 'def worth(c: card)', to: 'def size(c: card)' },
+  { name: 'a name that hides another', from: 'for n in 1..rounds', to: 'for pot in 1..rounds' },
+  { name: 'an option that a bot does not have', from: 'prefer n  pass }', to: 'prefer n  rest }' },
+  { name: 'a clock option that is not there', from: 'else pass {', to: 'else rest {' },
+  { name: 'a seat variable without its seat', from: 's.bank -= 1', to: 'bank -= 1' },
+  { name: 'a table variable of a seat', from: 'pot += 1', to: 's.pot += 1' },
+  { name: 'a routine used as a value', from: 'pot += 1', to: 'pot += turnOf(s)' },
+  { name: 'a value used as a statement', from: 'shuffle pack', to: 'total(stock)' },
+  { name: 'a routine without its parentheses', from: 'turnOf(s) }', to: 'turnOf }' },
+  // types
+  { name: 'a number where a flag is needed', from: 'if total(s.hand) > 30 and', to: 'if total(s.hand) and' },
+  { name: 'a text where a number is needed', from: 'pot += 1', to: 'pot += "one"' },
+  { name: 'adding to a kind', from: 's.mood = keen', to: 's.mood += keen' },
+  { name: 'comparing cards by order', from: 'min(c.pips, 10)', to: 'if c < c then 1 else 2' },
+  { name: 'a rank that is none', from: 'min(c.pips, 10)', to: 'if c.rank == 14 then 1 else 2' },
+  { name: 'a face that is none', from: 'min(c.pips, 10)', to: 'if c is "11♠" then 1 else 2' },
+  { name: 'too few values', from: 'min(c.pips, 10)', to: 'min()' },
+  { name: 'a wrong argument', from: 'total(s.hand) < 30', to: 'total(s) < 30' },
+  { name: 'the parts of an if that differ', from: 'min(c.pips, 10)', to: 'if c.rank == A then 1 else no' },
+  { name: 'dividing by zero', from: 'min(c.pips, 10)', to: 'c.pips / 0' },
+  { name: 'a pile where several are', from: 'deal n from stock to s.hand', to: 'deal n from stock to hand' },
+  { name: 'each to a single pile', from: 'deal 2 each from stock to hand', to: 'deal 2 each from pack to stock' },
+  // whole sheets
+  { name: 'no deck', from: '  deck standard\n', to: '' },
+  { name: 'a deck that is too small', from: 'deal 2 each', to: 'deal 14 each' },
+  { name: 'a default out of range', from: '1..9 = 3', to: '1..9 = 30' },
+  { name: 'a range that is empty', from: 'n: 1..3', to: 'n: 3..1' },
+  { name: 'a loop without a way out', from: 'for n in 1..rounds {', to: 'repeat {' },
+  { name: 'a break outside any loop', from: 'shuffle pack', to: 'break' },
+  { name: 'a line that is never reached', from: 'shuffle pack', to: 'finish\n    shuffle pack' },
+  { name: 'an option that can never be chosen', from: 'option pass {', to: 'option pass when no {' },
+  { name: 'two options of one name', from: 'option draw(n: 1..3)', to: 'option pass { } option draw(n: 1..3)' },
+  { name: 'a clock option with a parameter', from: 'else pass {', to: 'else draw {' },
+  { name: 'a def that calls itself', from: 'sum(h, worth)', to: 'total(h)' },
+  { name: 'routines in a circle', from: 'pot += 1', to: 'turnOf(s)' },
+  { name: 'a setting that asks in the middle of a deal', from: 'face down\n', to: 'face down refill turnOf\n' },
+  { name: 'a private pile of the table', from: 'pile stock face down', to: 'pile stock private' },
+  { name: 'a variable without a type', from: 'var pot = 0 "pot"', to: 'var pot' },
+  { name: 'a variable that nobody reads', from: 'var pot = 0 "pot"', to: 'var pot = 0 "pot"\n  var spare = 0' },
+  { name: 'a pile that nobody uses', from: 'pile stock face down', to: 'pile spare face down\n  pile stock face down' },
+  { name: 'a choice that looks into a hidden pile', from: 'total(s.hand) < 30', to: 'total(stock) < 30' },
+  {
+    name: "a choice that looks at another seat's secret",
+    from: 'total(s.hand) < 30',
+    to: 'total(next(s).secret) < 30',
+  },
+  { name: 'a bot that peeks', from: 'when total(me.hand) < 12', to: 'when total(stock) < 12' },
+  { name: 'a clock that may not be allowed', from: 'option pass {', to: 'option pass when pot < 5 {' },
+  { name: 'too many seats', from: 'for 2 to 4 seats', to: 'for 2 to 14 seats' },
+  { name: 'a bot without lines', from: '{ draw(n) when total(me.hand) < 12 prefer n  pass }', to: '{ }' },
+  { name: 'me outside a bot', from: 'total(s.hand) < 30', to: 'total(me.hand) < 30' },
+  { name: 'changing what keeps its value', from: 'pot += 1', to: 'let q = 1  q += 1' },
+  {
+    name: 'an ask inside the answers of all',
+    from: 'ask s within 10s else pass {',
+    to: 'ask every t in seats { option go { break } }\n    ask s within 10s else pass {',
+  },
+  // not yet
+  { name: 'a set of cards', from: 'draw(n: 1..3)', to: 'draw(n: 1..3 cards in s.hand)' },
+  { name: 'sorted', from: 'sum(h, worth)', to: 'size(sorted(h, worth))' },
+];

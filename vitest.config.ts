@@ -1,0 +1,20 @@
+import { defineConfig } from 'vitest/config';
+
+export default defineConfig({
+  test: {
+    projects: [
+      { test: { name: 'unit', include: ['{core,motley}/test/**/*.test.ts'], testTimeout: 60_000 } },
+      {
+        test: {
+          name: 'whole',
+          include: ['e2e/**/*.test.ts'],
+          globalSetup: ['e2e/setup/database.ts'],
+          testTimeout: 60_000,
+          hookTimeout: 90_000,
+          // Each file has a service of its own on the one database server; two at a time are enough for two cores.
+          maxWorkers: 2,
+        },
+      },
+    ],
+  },
+});
