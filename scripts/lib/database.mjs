@@ -83,7 +83,7 @@ export async function startDatabase(data) {
       `ALTER USER 'root'@'localhost' IDENTIFIED BY '${password}';`,
       'CREATE DATABASE IF NOT EXISTS wily CHARACTER SET utf8mb4 COLLATE utf8mb4_bin;',
       `CREATE USER IF NOT EXISTS 'wily'@'127.0.0.1' IDENTIFIED BY '${password}';`,
-      "GRANT ALL ON wily.* TO 'wily'@'127.0.0.1';",
+      "GRANT ALL ON `wily%`.* TO 'wily'@'127.0.0.1';",
       '',
     ].join('\n'),
     { mode: 0o600 },

@@ -6,8 +6,9 @@ import type * as ast from '../grammar/generated/ast.js';
 /** Checks that need the whole program: what is never used, what cannot be dealt, what would leak. */
 export function checkFlow(sheet: Sheet, program: Program, game: ast.Game): void {
   // While something is wrong, what seems unused may only be misspelt.
-  if (!sheet.problems.some((p) => p.severity === 'error')) unused(sheet, program);
-  deals(sheet, program, game);
+  const sound = !sheet.problems.some((p) => p.severity === 'error');
+  if (sound) unused(sheet, program);
+  if (sound) deals(sheet, program, game);
   secrets(sheet, program);
 }
 

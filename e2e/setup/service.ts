@@ -1,0 +1,71 @@
+import { mkdtempSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { Client } from '@wily-jester/client';
+import type { Opened, OpenTable } from '@wily-jester/protocol';
+import { type Service, startService } from '@wily-jester/service';
+import { Sequelize } from 'sequelize';
+import { inject } from 'vitest';
+
+export const ROOT = new URL('../../', import.meta.url).pathname;
+
+/** A new, empty database on the tests' own server. */
+export async function freshDatabase(): Promise<string> {
+  const base = inject('databaseUrl');
+  const name = `wily_${Math.random().toString(36).slice(2, 12)}`;
+  const root = new Sequelize(base, { dialect: 'mariadb', logging: false });
+  await root.getQueryInterface().createDatabase(name);
+  await root.close();
+  return base.replace(/\/wily$/, `/${name}`);
+}
+
+/** A service of a test's own: new database, new data folder, a free port, every answer checked. */
+export async function startTestService(): Promise<{
+  service: Service;
+  client: Client;
+  data: string;
+  database: string;
+}> {
+  const data = mkdtempSync(join(tmpdir(), 'wily-data-'));
+  const database = await freshDatabase();
+  const service = await startService({
+    host: '127.0.0.1',
+    port: 0,
+    data,
+    database,
+    console: join(ROOT, 'console/dist'),
+    sheets: join(ROOT, 'sheets'),
+    logLevel: 'silent',
+    rate: 100_000,
+    checkAnswers: true,
+  });
+  return { service, data, database, client: new Client({ address: service.address, key: service.developerKey }) };
+}
+
+/** A small table: Wren and Otter, both people, with a fixed seed and no clocks. */
+export const openTwo = (client: Client, wish: Partial<OpenTable> = {}): Promise<Opened> =>
+  client.openTable({
+    sheet: 'Lantern Twenty-One',
+    seats: [{ name: 'Wren' }, { name: 'Otter' }],
+    settings: { rounds: 3 },
+    seed: 'two by two',
+    clocks: false,
+    pace: 0,
+    ...wish,
+  });
+
+/** Waits until something holds, looking again after every turn of the loop. */
+export async function until(
+  holds: () => boolean | Promise<boolean>,
+  what: string,
+  milliseconds = 15_000,
+): Promise<void> {
+  const end = Date.now() + milliseconds;
+  while (!(await holds())) {
+    if (Date.now() > end) throw new Error(`waited in vain: ${what}`);
+    await new Promise((done) => setImmediate(done));
+  }
+}
+
+export const seatKey = (opened: Opened, seat: number): string =>
+  opened.keys.seats.find((s) => s.seat === seat)?.key ?? '';

@@ -1,0 +1,261 @@
+import { type RehearsalResult, rehearse } from '@wily-jester/core';
+import { compileRehearsals, compileSheet, format, keywords, nearest, readDeck } from '@wily-jester/motley';
+import { highlight, KEYWORDS } from '@wily-jester/motley/highlight';
+import { describe, expect, it } from 'vitest';
+import { programOf, script, sheetText } from './support.js';
+
+const LANTERN = sheetText('lantern-twenty-one.motley');
+
+function run(rehearsals: string, sheet = LANTERN): RehearsalResult[] {
+  const compiled = compileRehearsals(rehearsals, sheet);
+  if (!compiled.program) throw new Error(compiled.problems.map((p) => `${p.line}: ${p.message}`).join('\n'));
+  const { program } = compiled;
+  return compiled.rehearsals.map((rehearsal) => rehearse(program, rehearsal));
+}
+const one = (body: string, sheet = LANTERN): RehearsalResult =>
+  run(`rehearse "it" {\n${body}\n}`, sheet)[0] as RehearsalResult;
+
+describe('rehearsals', () => {
+  it('of the bundled sheet all pass', () => {
+    const results = run(sheetText('lantern-twenty-one.rehearsal.motley'));
+    expect(results.length).toBeGreaterThanOrEqual(3);
+    expect(results.filter((r) => !r.passed)).toEqual([]);
+  });
+
+  it.each([
+    [
+      'a wrong total',
+      'seats Wren\nsettings rounds = 1\nWren: bet(10)\nexpect Wren.bank == 200',
+      5,
+      'Wren.bank is 190, and this expects Wren.bank == 200.',
+    ],
+    [
+      'one half of two',
+      'seats Wren\nWren: bet(10)\nexpect Wren.bet == 10 and houseWon == 5',
+      4,
+      'houseWon is 0, and this expects houseWon == 5.',
+    ],
+    [
+      'a seat that is not asked',
+      'seats Wren, Otter\nWren: bet(10)\nexpect asked Wren',
+      4,
+      'Wren is not asked; Otter is.',
+    ],
+    [
+      'a choice that is refused',
+      'seats Wren\nWren: bet(11)',
+      3,
+      'Wren may not: The amount is from 10 to 200 in steps of 2, not 11.',
+    ],
+    ['a refusal that does not come', 'seats Wren\nexpect refused Wren: bet(10)', 3, 'Wren may choose "bet" here.'],
+    [
+      'another reason',
+      'seats Wren\nexpect refused Wren: bet(11) because "No."',
+      3,
+      'the refusal says "The amount is from 10 to 200 in steps of 2, not 11.", not "No.".',
+    ],
+    ['an end that has not come', 'seats Wren\nexpect finished', 3, 'the game is not over: Wren is asked.'],
+    [
+      'words that were not said',
+      'seats Wren\nWren: bet(10)\nexpect said "Hello."',
+      4,
+      '"Hello." was not said. The last words were: "A fresh shoe.".',
+    ],
+    ['a condition', 'seats Wren\nexpect empty(shoe) and over(house)', 3, 'this does not hold: over(house).'],
+  ])('say where and what: %s', (_, body, line, message) => {
+    const result = one(body);
+    expect(result.passed).toBe(false);
+    expect(result.failure).toEqual({ line, message });
+  });
+
+  it('arrange what shuffles bring, and give a promised card to nobody else', () => {
+    const result = one(
+      'seats Wren, Otter\nsettings rounds = 1\nOtter.hand gets "A♠" "K♠" house gets "2♣" "3♣"\nWren: bet(10)\nOtter: bet(10)\nexpect natural(Otter.hand) and house[1] is "2♣" and house[2] is "3♣"\nWren: stand\nexpect Otter.bank == 215',
+    );
+    expect(result.failure).toBeNull();
+  });
+
+  it('start with other values, and let bots play on', () => {
+    const result = one(
+      'seats Wren, Otter\nsettings rounds = 6\nbot steady plays until houseWon != 0\nexpect houseWon != 0\nbot steady plays until finished\nexpect finished',
+    );
+    expect(result.failure).toBeNull();
+    const poor = one(
+      'seats Wren\nstart houseWon = 190\nstart Wren.bank = 10\nexpect refused Wren: bet(12)\nWren: bet(10)\nexpect Wren.bank == 0',
+    );
+    expect(poor.failure).toBeNull();
+  });
+
+  it('report a fault of the sheet with its line', () => {
+    const sheet = script('ask seats[1] { option go { deal 60 from pack to row } }');
+    const result = one('seats Wren\nWren: go', sheet);
+    expect(result.failure?.line).toBe(3);
+    expect(result.failure?.message).toContain('the sheet made a fault in line 7');
+  });
+
+  it.each([
+    ['Wren: bet(10)', 'who sits at the table'],
+    ['seats Wren\nOtter: bet(10)', 'no seat "Otter"'],
+    ['seats Wren\nWren: bte(10)', 'Did you mean "bet"'],
+    ['seats Wren\nWren: bet', 'takes 1 value'],
+    ['seats wren', 'starts with a capital'],
+    ['seats Wren\nsettings stkae = 3', 'Did you mean "stake"'],
+    ['seats Wren\nWren.hand gets "1♠"', 'is no rank'],
+    ['seats Wren\nbot shy plays until finished', 'no bot "shy"'],
+  ])('are checked before they run: %s', (body, message) => {
+    const { problems, program } = compileRehearsals(`rehearse "it" {\n${body}\n}`, LANTERN);
+    expect(program).toBeUndefined();
+    expect(problems.map((p) => p.message).join(' ')).toContain(message);
+  });
+
+  it('are not taken for sheets, nor sheets for them', () => {
+    expect(compileSheet('rehearse "it" { seats Wren }').problems[0]?.message).toContain('not a rule sheet');
+    expect(compileRehearsals(LANTERN, LANTERN).problems[0]?.message).toContain('This is a rule sheet');
+    expect(compileRehearsals('rehearse "it" { }', 'game').problems[0]?.message).toContain('mend those first');
+  });
+});
+
+describe('the formatter', () => {
+  const MESSY = `// Head.
+game "Reed" for 2 seats {
+
+
+deck standard
+      pile row face up   // a row
+ def points(c: card) =
+13 when c is "Q♠",
+0 otherwise
+play {
+ask seats[1] {
+option lay(c: card in row)
+needs c.rank == A
+else "{c} { }no"
+{ finish }
+
+}
+
+}
+}
+
+`.replace('{c} { }no', '{c} no');
+
+  it('lays a sheet out', () => {
+    expect(format(MESSY)).toBe(`// Head.
+game "Reed" for 2 seats {
+
+  deck standard
+  pile row face up   // a row
+  def points(c: card) =
+    13 when c is "Q♠",
+    0 otherwise
+  play {
+    ask seats[1] {
+      option lay(c: card in row)
+          needs c.rank == A
+          else "{c} no"
+      { finish }
+    }
+  }
+}
+`);
+  });
+
+  it('changes nothing the second time, and never a word', () => {
+    for (const text of [MESSY, LANTERN, sheetText('lantern-twenty-one.rehearsal.motley')]) {
+      const once = format(text);
+      expect(format(once)).toBe(once);
+      expect(once.replace(/\s+/g, ' ').trim()).toBe(text.replace(/\s+/g, ' ').trim());
+    }
+  });
+
+  it('finds the bundled sheets laid out well', () => {
+    expect(format(LANTERN)).toBe(LANTERN);
+  });
+});
+
+describe('the words of the language', () => {
+  it('are the same for the grammar and for colouring', () => {
+    expect([...KEYWORDS].sort()).toEqual(keywords());
+  });
+
+  it('are all names after a point', () => {
+    const members = keywords()
+      .map((word) => `seats[1].${word}`)
+      .join(' + ');
+    const { problems } = compileSheet(script(`say "{${members}}" finish`));
+    expect(problems.filter((p) => !/no variable or pile|a seat|belongs to the table/.test(p.message))).toEqual([]);
+  });
+
+  it('colour a sheet without losing a letter', () => {
+    const lines = highlight(LANTERN);
+    expect(lines.map((pieces) => pieces.map((p) => p.text).join('')).join('\n')).toBe(LANTERN.trimEnd());
+    const kinds = new Map(lines.flat().map((piece) => [piece.text, piece.kind]));
+    expect(kinds.get('option')).toBe('keyword');
+    expect(kinds.get('hit')).toBe('option');
+    expect(kinds.get('freshShoe')).toBe('declared');
+    expect(kinds.get('"chips"')).toBe('text');
+    expect(kinds.get('30s')).toBe('number');
+    expect(lines[0]?.[0]?.kind).toBe('comment');
+  });
+
+  it('are suggested by how near they are', () => {
+    expect(nearest('dael', ['def', 'deal', 'deck'])).toBe('deal');
+    expect(nearest('Stage', ['stage'])).toBe('stage');
+    expect(nearest('zebra', ['deal', 'move'])).toBeUndefined();
+  });
+});
+
+describe('a deck in words', () => {
+  it.each([
+    ['standard', 52],
+    ['standard copies 2 with 2 jokers', 108],
+    ['ranks 7..A', 32],
+    ['ranks J..K suits spades, hearts', 6],
+    ['numbered 1..60', 60],
+    ['of "J♠" "Q♠" "K♠"', 3],
+  ])('%s has %i cards', (text, count) => {
+    const deck = readDeck(text);
+    expect('faces' in deck && deck.faces.length).toBe(count);
+  });
+
+  it.each([
+    ['standrd', 1, 'Did you mean "standard"'],
+    ['numbered 9..1', 1, 'goes up'],
+    ['of "1♠"', 4, 'no rank'],
+    ['standard copies 99', 1, '2000'],
+  ])('%s is refused at its place', (text, column, message) => {
+    const deck = readDeck(text);
+    expect('problem' in deck && deck.problem.column).toBe(column);
+    expect('problem' in deck && deck.problem.message).toContain(message);
+  });
+});
+
+describe('the table plan', () => {
+  it('holds what a client needs to draw a game that it does not know', async () => {
+    const { planOf } = await import('@wily-jester/core');
+    const plan = planOf(programOf(LANTERN));
+    expect(plan).toMatchObject({
+      name: 'Lantern Twenty-One',
+      seats: [1, 2, 3, 4, 5],
+      layout: [['shoe', null, 'house', null, 'spent']],
+      counters: ['bet'],
+      labels: { table: { houseWon: 'the house has won' }, seat: { bank: 'chips', bet: 'bet' } },
+      notes: [{ name: 'total', beside: ['hand', 'house'] }],
+      bots: ['steady'],
+    });
+    expect(plan.settings[0]).toEqual({
+      name: 'decks',
+      type: 'int',
+      help: 'packs in the shoe',
+      standard: 6,
+      from: 1,
+      to: 8,
+    });
+    expect(plan.options.map((o) => o.words)).toEqual(['bet', 'sit out', 'hit', 'stand', 'double']);
+  });
+
+  it('has a layout of its own where the sheet says none', async () => {
+    const { planOf } = await import('@wily-jester/core');
+    expect(planOf(programOf(script('finish'))).layout).toEqual([['stock', 'row']]);
+  });
+});
