@@ -1,8 +1,9 @@
 import { existsSync } from 'node:fs';
 import { readFile, stat } from 'node:fs/promises';
 import type { Program } from '@wily-jester/core';
-import { type Checked, compileSheet } from '@wily-jester/motley';
+import type { Checked } from '@wily-jester/motley';
 import { Exit, NO, WRONG_USE } from './exit.js';
+import { language } from './language.js';
 import { problemLines } from './show/problems.js';
 
 /** The name of a sheet's rehearsal file. */
@@ -23,6 +24,7 @@ export interface ReadSheet extends Checked {
 
 export async function readSheet(file: string): Promise<ReadSheet> {
   const source = await readText(file);
+  const { compileSheet } = await language();
   return { source, ...compileSheet(source) };
 }
 

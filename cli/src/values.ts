@@ -26,4 +26,15 @@ export function argsFrom(offer: OfferedOption, words: readonly string[]): Record
   return args;
 }
 
+/** Reads `amount=20` where no offer says what is meant: the service judges it. */
+export function plainArgs(words: readonly string[]): Record<string, string | number | boolean> {
+  const args: Record<string, string | number | boolean> = {};
+  for (const word of words) {
+    const [, name, text] = /^(\w+)=(.*)$/.exec(word) ?? [];
+    if (name !== undefined && text !== undefined)
+      args[name] = text === 'yes' ? true : text === 'no' ? false : numberOr(text);
+  }
+  return args;
+}
+
 const numberOr = (text: string): number | string => (/^-?\d+$/.test(text) ? Number(text) : text);

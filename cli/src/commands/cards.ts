@@ -1,18 +1,21 @@
 import { randomBytes } from 'node:crypto';
-import { chachaChance, type Face, faceName, faceText, seedFrom, shufflePlaces } from '@wily-jester/core';
-import { readDeck } from '@wily-jester/motley';
+import { chachaChance, deckFaces, type Face, faceName, faceText, seedFrom, shufflePlaces } from '@wily-jester/core';
 import type { Command } from 'commander';
 import { Exit, WRONG_USE } from '../exit.js';
+import { language } from '../language.js';
 import { card, cards, paint, print, printJson } from '../show/paint.js';
 
 const NAMES = ['Wren', 'Otter', 'Heron', 'Pike', 'Teal', 'Newt', 'Moth', 'Vole'];
 const ROW = 13;
+const STANDARD = 'standard';
 const MOST_SEATS = 12;
 
 const seatName = (i: number): string => NAMES[i] ?? `Seat ${i + 1}`;
 
 /** Reads `--deck`. @throws Exit with the place that cannot be read */
-function deckFrom(text: string): readonly Face[] {
+async function deckFrom(text: string): Promise<readonly Face[]> {
+  if (text === STANDARD) return deckFaces([{ form: { kind: 'standard' }, copies: 1, jokers: 0 }]);
+  const { readDeck } = await language();
   const deck = readDeck(text);
   if ('faces' in deck) return deck.faces;
   throw new Exit(
@@ -62,8 +65,8 @@ interface DealOptions extends DeckOptions {
   packets?: boolean;
 }
 
-function showCards(options: DeckOptions): void {
-  const faces = deckFrom(options.deck);
+async function showCards(options: DeckOptions): Promise<void> {
+  const faces = await deckFrom(options.deck);
   if (options.json) {
     printJson({
       deck: options.deck,
@@ -76,8 +79,8 @@ function showCards(options: DeckOptions): void {
   print(paint.dim(`${faces.length} cards, in deck order.`));
 }
 
-function showShuffle(options: DeckOptions): void {
-  const faces = deckFrom(options.deck);
+async function showShuffle(options: DeckOptions): Promise<void> {
+  const faces = await deckFrom(options.deck);
   const seed = options.seed ?? freshSeed();
   const order = shuffled(faces, seed);
   if (options.json) {
@@ -91,8 +94,8 @@ function showShuffle(options: DeckOptions): void {
   print(paint.dim(`${faces.length} cards, bottom first. The same again: --seed ${seed}`));
 }
 
-function showDeal(options: DealOptions): void {
-  const faces = deckFrom(options.deck);
+async function showDeal(options: DealOptions): Promise<void> {
+  const faces = await deckFrom(options.deck);
   const seats = wholeNumber('--seats', options.seats, 1, MOST_SEATS);
   const each = wholeNumber('--cards', options.cards, 1, 200);
   if (seats * each > faces.length)
@@ -136,7 +139,7 @@ function showDeal(options: DealOptions): void {
 
 /** `cards`, `shuffle` and `deal`: a deck to look at, without any game. */
 export function addCardCommands(program: Command): void {
-  const deck = ['--deck <deck>', 'the deck, as a sheet declares it', 'standard'] as const;
+  const deck = ['--deck <deck>', 'the deck, as a sheet declares it', STANDARD] as const;
   program
     .command('cards')
     .description('show a whole deck, in deck order')

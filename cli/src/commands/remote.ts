@@ -7,7 +7,7 @@ import { readText, rehearsalsOf } from '../files.js';
 import { clientFor, type RemoteOptions, remote, seatIn } from '../remote.js';
 import { paint, print, printJson, sentence } from '../show/paint.js';
 import { offerLines, tableLines } from '../show/table.js';
-import { argsFrom } from '../values.js';
+import { argsFrom, plainArgs } from '../values.js';
 import { seatsFrom, settingsFrom } from './seating.js';
 
 const seatsText = (seats: readonly number[]): string =>
@@ -147,7 +147,7 @@ async function choose(id: string, option: string | undefined, words: string[], o
   const chosen =
     offered.offers.find((offer) => offer.option === option) ??
     (/^\d+$/.test(option) ? legal[Number(option) - 1] : undefined);
-  const args = chosen?.legal ? argsFrom(chosen, words) : {};
+  const args = chosen?.legal ? argsFrom(chosen, words) : plainArgs(words);
   const done = await client.choose(id, {
     ask: offered.ask,
     option: chosen?.option ?? option,

@@ -2,10 +2,10 @@ import { existsSync } from 'node:fs';
 import { writeFile } from 'node:fs/promises';
 import { basename } from 'node:path';
 import { type RehearsalResult, rehearse } from '@wily-jester/core';
-import { compileRehearsals, format } from '@wily-jester/motley';
 import type { Command } from 'commander';
 import { Exit, NO, WRONG_USE } from '../exit.js';
 import { readSheet, readText, rehearsalsOf } from '../files.js';
+import { language } from '../language.js';
 import { junitOf } from '../show/junit.js';
 import { paint, print, printJson } from '../show/paint.js';
 import { problemLines } from '../show/problems.js';
@@ -50,6 +50,7 @@ async function check(file: string, options: { json?: boolean }): Promise<void> {
 
 async function formatFile(file: string, options: { check?: boolean }): Promise<void> {
   const source = await readText(file);
+  const { format } = await language();
   const formatted = format(source);
   if (formatted === source) return print(`${file} is laid out well.`);
   if (options.check)
@@ -68,6 +69,7 @@ async function runRehearsals(file: string, options: { json?: boolean; junit?: st
   if (!existsSync(tests))
     throw new Exit(`There is no ${tests}: this sheet has no rehearsals yet.`, NO, 'The guide shows how to write one.');
   const text = await readText(tests);
+  const { compileRehearsals } = await language();
   const compiled = compileRehearsals(text, source);
   if (!compiled.program)
     throw new Exit(problemLines(compiled.problems, tests, text).join('\n'), NO, 'Mend the rehearsals.');

@@ -16,10 +16,10 @@ import {
   Table,
   WATCHER,
 } from '@wily-jester/core';
-import { compileSheet } from '@wily-jester/motley';
 import type { OfferedOption, Plan, TableView } from '@wily-jester/protocol';
 import type { SeatWish } from '../commands/seating.js';
 import { Exit } from '../exit.js';
+import { language } from '../language.js';
 import { paint, print, sentence } from '../show/paint.js';
 import { problemLines } from '../show/problems.js';
 import { offerLines, tableLines } from '../show/table.js';
@@ -233,13 +233,14 @@ export class Session {
         const now = await readFile(this.opening.file, 'utf8').catch(() => text);
         if (now === text || now.trim() === '') return;
         text = now;
-        this.changed(now);
+        await this.changed(now);
       }, 60);
     });
     print(paint.dim(`Watching ${this.opening.file}: every save is checked and tried.`));
   }
 
-  private changed(text: string): void {
+  private async changed(text: string): Promise<void> {
+    const { compileSheet } = await language();
     const { program, problems } = compileSheet(text);
     print();
     if (!program) {

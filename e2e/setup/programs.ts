@@ -1,0 +1,108 @@
+import { type ChildProcess, spawn } from 'node:child_process';
+import { mkdtempSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { type Browser, chromium, type Page } from 'playwright-core';
+import { ROOT } from './service.js';
+
+export interface Ran {
+  readonly code: number;
+  readonly out: string;
+  readonly err: string;
+}
+
+/** Runs the command line as a process. */
+export function wily(
+  args: readonly string[],
+  options: { input?: string; cwd?: string; env?: Record<string, string> } = {},
+): Promise<Ran> {
+  return new Promise((done) => {
+    const child = spawn(process.execPath, [join(ROOT, 'wily'), ...args], {
+      cwd: options.cwd ?? ROOT,
+      env: { ...process.env, ...options.env },
+    });
+    let out = '';
+    let err = '';
+    child.stdout.on('data', (data) => {
+      out += String(data);
+    });
+    child.stderr.on('data', (data) => {
+      err += String(data);
+    });
+    child.on('close', (code) => done({ code: code ?? -1, out, err }));
+    child.stdin.end(options.input ?? '');
+  });
+}
+
+/** Starts the command line and lets a test speak with it. */
+export function converse(
+  args: readonly string[],
+  cwd: string,
+): { child: ChildProcess; said: () => string; say(text: string): void; ended: Promise<number> } {
+  const child = spawn(process.execPath, [join(ROOT, 'wily'), ...args], { cwd });
+  let out = '';
+  child.stdout.on('data', (data) => {
+    out += String(data);
+  });
+  const ended = new Promise<number>((done) => child.on('close', (code) => done(code ?? -1)));
+  return { child, said: () => out, say: (text) => child.stdin.write(`${text}\n`), ended };
+}
+
+/** The service as a process of its own, so that it can be killed. */
+export async function serviceProcess(
+  env: Record<string, string>,
+): Promise<{ address: string; child: ChildProcess; kill(): Promise<void> }> {
+  const child = spawn(process.execPath, [join(ROOT, 'service/dist/main.js')], {
+    env: { ...process.env, WILY_LOG: 'silent', WILY_SHEETS: join(ROOT, 'sheets'), ...env },
+  });
+  const gone = new Promise<void>((done) => child.once('exit', () => done()));
+  let err = '';
+  child.stderr.on('data', (data) => {
+    err += String(data);
+  });
+  const address = await new Promise<string>((done, failed) => {
+    child.stdout.on('data', (data) => {
+      const found = /serves on (\S+)/.exec(String(data))?.[1];
+      if (found) done(found);
+    });
+    child.once('exit', (code) => failed(new Error(`the service ended with ${code}: ${err}`)));
+  });
+  return {
+    address,
+    child,
+    kill: async () => {
+      child.kill('SIGKILL');
+      await gone;
+    },
+  };
+}
+
+export const newFolder = (): string => mkdtempSync(join(tmpdir(), 'wily-cli-'));
+
+/** Headless Chromium, as Debian packages it. */
+export function openBrowser(): Promise<Browser> {
+  return chromium.launch({
+    executablePath: process.env.WILY_CHROMIUM ?? '/usr/bin/chromium',
+    args: [
+      '--no-sandbox',
+      '--disable-quic',
+      '--disable-background-networking',
+      '--host-resolver-rules=MAP wily.test 127.0.0.1',
+    ],
+  });
+}
+
+/** A page that collects what goes wrong on it. */
+export async function openPage(browser: Browser, width = 1280, height = 800): Promise<{ page: Page; wrong: string[] }> {
+  const context = await browser.newContext({ viewport: { width, height }, reducedMotion: 'reduce' });
+  const page = await context.newPage();
+  page.setDefaultTimeout(15_000);
+  const wrong: string[] = [];
+  page.on('console', (message) => {
+    // The browser itself notes answers such as 422; the page shows them in its own words.
+    const isAnswer = /status of (403|404|409|422)/.test(message.text());
+    if ((message.type() === 'error' || message.type() === 'warning') && !isAnswer) wrong.push(message.text());
+  });
+  page.on('pageerror', (error) => wrong.push(error.message));
+  return { page, wrong };
+}
