@@ -6,7 +6,16 @@ export * from './chance/commitment.js';
 export * from './chance/generator.js';
 export * from './chance/quick.js';
 export { botNamed } from './engine/bots.js';
-export { countWays, isRefusal, judge, type Refusal, sampleChoice, type WireChoice, wordsOf } from './engine/choices.js';
+export {
+  allows,
+  countWays,
+  isRefusal,
+  judge,
+  type Refusal,
+  sampleChoice,
+  type WireChoice,
+  wordsOf,
+} from './engine/choices.js';
 export { digestOf, digestOfView, meaningOf } from './engine/digest.js';
 export type { TableEvent } from './engine/events.js';
 export { Fault, HiddenRead } from './engine/fault.js';

@@ -44,6 +44,11 @@ function isIn(domain: DomainCode, s: State, seat: number, args: readonly number[
   return v >= from && v <= to && (v === to || (v - from) % by === 0);
 }
 
+/** Whether a first parameter has nothing to choose from. */
+function isEmpty(domain: DomainCode, s: State, seat: number): boolean {
+  return domain.k === 'values' ? domain.list(s, seat).length === 0 : domain.from(s, seat) > domain.to(s, seat);
+}
+
 /** The first need that fails once `depth` parameters are bound, or −1. */
 function failing(
   option: Option,
@@ -100,15 +105,38 @@ function* bind(
 
 /** Whether an option has a legal way for this seat. */
 export function isLegal(game: Game, s: State, ask: number, index: number, seat: number): boolean {
+  const option = game.program.asks[ask]?.options[index];
+  const code = game.code.options[ask]?.[index];
+  if (!option || !code || !isThere(code, s, seat) || failing(option, code, s, seat, NO_ARGS, 0) >= 0) return false;
+  if (option.params.length === 0) return true;
+  if (option.params.length === 1 && option.needs.length === 0) return !isEmpty(code.domains[0] as DomainCode, s, seat);
   for (const _ of waysOf(game, s, ask, index, seat)) return true;
   return false;
 }
 
+/** Whether an answer is legal for a seat that is asked: nothing is listed, only this one way is tested. */
+export function allows(game: Game, s: State, seat: number, { option: index, args }: Answer): boolean {
+  const ask = s.f[ASK] as number;
+  const option = game.program.asks[ask]?.options[index];
+  const code = game.code.options[ask]?.[index];
+  if (!option || !code || args.length !== option.params.length || !isThere(code, s, seat)) return false;
+  if (failing(option, code, s, seat, NO_ARGS, 0) >= 0) return false;
+  for (let i = 0; i < args.length; i++) {
+    const bound = i === 0 ? NO_ARGS : args.slice(0, i);
+    if (!isIn(code.domains[i] as DomainCode, s, seat, bound, args[i] as number)) return false;
+    if (option.needs.length > 0 && failing(option, code, s, seat, args.slice(0, i + 1), i + 1) >= 0) return false;
+  }
+  return true;
+}
+
 /** Whether a seat has any legal choice that counts as a move left. */
 export function choosable(game: Game, s: State, ask: number, seat: number): boolean {
-  const options = game.program.asks[ask]?.options ?? [];
-  const hasStuck = game.program.asks[ask]?.stuck != null;
-  return options.some((option, i) => !(option.aside && hasStuck) && isLegal(game, s, ask, i, seat));
+  const declared = game.program.asks[ask];
+  if (!declared) return false;
+  const { options, stuck } = declared;
+  for (let i = 0; i < options.length; i++)
+    if (!(stuck !== null && options[i]?.aside) && isLegal(game, s, ask, i, seat)) return true;
+  return false;
 }
 
 /** How many legal ways there are: exact, or at least so many. */

@@ -9,7 +9,6 @@ import {
   ASKED,
   ASKED_SEAT,
   CHANCES,
-  CHAPTER_TEXT,
   CHAPTERS,
   NUMBER,
   OPENED,
@@ -35,7 +34,7 @@ export function meaningOf(game: Game, s: State): string {
   const lines: string[] = [
     `number ${f[NUMBER]}`,
     `chances ${f[CHANCES]}`,
-    `chapters ${f[CHAPTERS]} ${JSON.stringify(s.refs[CHAPTER_TEXT])}`,
+    `chapters ${f[CHAPTERS]} ${JSON.stringify(game.rt.chapterTitle(s))}`,
   ];
   const wait = f[WAIT] as number;
   lines.push(`waits ${WAITS[wait]}`);

@@ -9,8 +9,6 @@ import {
   ANSWERED,
   ASK,
   ASKED,
-  CHAPTER_TEXT,
-  CHAPTERS,
   CHOSEN,
   NUMBER,
   type Setup,
@@ -20,11 +18,12 @@ import {
   WAIT,
   WAIT_ASK,
   WAIT_EVERY,
+  WAIT_OVER,
   WAIT_PAUSE,
 } from './shape.js';
 import { firstState, State, type StateSize } from './state.js';
-import { type Piece, voiced } from './text.js';
-import { CHAPTER, Trace } from './trace.js';
+import { voiced } from './text.js';
+import { Trace } from './trace.js';
 
 /** Everything that a table is opened with. */
 export interface Opening extends Setup {
@@ -151,7 +150,7 @@ export class Game {
     this.trace.clear();
     this.guard(() => this.code.init(state));
     for (const need of this.code.needs)
-      if (!this.guard(() => need.holds(state))) throw new SetupError(voiced(need.text(state), this.plainVoice));
+      if (!this.guard(() => need.holds(state))) throw new SetupError(voiced(need.text(state), this.rt.plainVoice));
     this.run(state);
     return state;
   }
@@ -169,36 +168,47 @@ export class Game {
 
   /** Carries out an answer that was found legal. The given state stays as it is. @throws Fault */
   answer(state: State, seat: number, answer: Answer): State {
-    const next = this.copy(state);
-    const { f } = next;
+    return this.advance(this.copy(state), seat, answer);
+  }
+
+  /**
+   * Carries out an answer in the given state itself, as simulations do. After a fault the state is lost.
+   * @throws Fault
+   */
+  advance(state: State, seat: number, answer: Answer): State {
+    const { f } = state;
     this.code.begin();
     this.trace.clear();
     f[NUMBER] = (f[NUMBER] as number) + 1;
     const ask = f[ASK] as number;
     if (f[WAIT] === WAIT_EVERY) {
-      next.refs[this.shape.pendingBase + seat] = [answer.option, ...answer.args];
+      state.refs[this.shape.pendingBase + seat] = [answer.option, ...answer.args];
       f[ANSWERED] = (f[ANSWERED] as number) | (1 << seat);
-      if (f[ANSWERED] !== f[ASKED]) return next;
+      if (f[ANSWERED] !== f[ASKED]) return state;
     } else {
       f[CHOSEN] = answer.option;
-      const declared = this.program.asks[ask];
-      const frame = declared?.options[answer.option]?.params ?? [];
-      for (const [i, param] of frame.entries()) next.f[this.slotOf(ask, param.local)] = answer.args[i] as number;
-      this.rt.act(seat, ask, answer.option, answer.args);
+      const params = this.program.asks[ask]?.options[answer.option]?.params ?? [];
+      for (let i = 0; i < params.length; i++)
+        f[this.slotOf(ask, params[i]?.local as number)] = answer.args[i] as number;
+      this.rt.act(seat, ask, answer.option);
     }
-    this.run(next);
-    return next;
+    this.run(state);
+    return state;
   }
 
   /** Ends a pause, as the table itself does. @throws Fault */
   resume(state: State): State {
-    const next = this.copy(state);
+    return this.advancePause(this.copy(state));
+  }
+
+  /** Ends a pause in the given state itself. @throws Fault */
+  advancePause(state: State): State {
     this.code.begin();
     this.trace.clear();
-    next.f[NUMBER] = (next.f[NUMBER] as number) + 1;
-    next.f[WAIT] = 0;
-    this.run(next);
-    return next;
+    state.f[NUMBER] = (state.f[NUMBER] as number) + 1;
+    state.f[WAIT] = 0;
+    this.run(state);
+    return state;
   }
 
   private readonly slotCache = new Map<number, number>();
@@ -216,39 +226,26 @@ export class Game {
   }
 
   private run(state: State): void {
-    this.guard(() => this.code.script(state));
-    this.noteChapters(state);
-    for (const [i, holds] of this.code.always.entries()) {
-      const always = this.program.always[i];
-      if (always && !this.guard(() => holds(state)))
-        throw new Fault(`"${always.name}" does not hold any more.`, always.at);
+    const { code } = this;
+    try {
+      code.script(state);
+      for (let i = 0; i < code.always.length; i++)
+        if (!code.always[i]?.(state)) {
+          const always = this.program.always[i];
+          throw new Fault(`"${always?.name}" does not hold any more.`, always?.at ?? 0);
+        }
+    } catch (error) {
+      throw asFault(error);
     }
   }
 
-  private noteChapters(state: State): void {
-    for (let i = 0; i < this.trace.length; i++) {
-      const row = this.trace.row(i);
-      if (row[0] !== CHAPTER) continue;
-      state.f[CHAPTERS] = (state.f[CHAPTERS] as number) + 1;
-      state.refs[CHAPTER_TEXT] = voiced(this.trace.refs[row[1] as number] as Piece[], this.plainVoice);
-    }
-  }
-
-  /** Turns anything that goes wrong in generated code into a fault of the sheet. */
   private guard<T>(run: () => T): T {
     try {
       return run();
     } catch (error) {
-      if (error instanceof Fault || error instanceof SetupError) throw error;
-      throw new Fault(`The engine could not go on: ${error instanceof Error ? error.message : String(error)}`, 0);
+      throw asFault(error);
     }
   }
-
-  /** How a text sounds to those who watch. */
-  readonly plainVoice = {
-    card: (): string => 'a card',
-    seat: (seat: number): string => this.shape.seats[seat] ?? 'nobody',
-  };
 
   /** The seats that are asked and have not answered. */
   asked(state: State): number[] {
@@ -261,11 +258,24 @@ export class Game {
   isPaused(state: State): boolean {
     return state.f[WAIT] === WAIT_PAUSE;
   }
+  isOver(state: State): boolean {
+    return state.f[WAIT] === WAIT_OVER;
+  }
+  /** Whether one seat is asked alone. */
+  isSingleAsk(state: State): boolean {
+    return state.f[WAIT] === WAIT_ASK;
+  }
 
   /** Lets a bot toss with its own chance. */
   tossWith(generator: Generator): void {
     this.dice.toss = (times, outOf) => below(generator, Math.max(1, outOf)) < times;
   }
+}
+
+/** Anything that goes wrong in generated code is a fault of the sheet. */
+function asFault(error: unknown): unknown {
+  if (error instanceof Fault || error instanceof SetupError) return error;
+  return new Fault(`The engine could not go on: ${error instanceof Error ? error.message : String(error)}`, 0);
 }
 
 function promisedPiles(

@@ -2,9 +2,9 @@ import { colorOf, type Face, faceText, numberOf, rankOf, suitOf } from '../cards
 import { below, type Chance, shufflePlaces } from '../chance/generator.js';
 import { type At, FACINGS } from '../program/types.js';
 import { Fault, HiddenRead } from './fault.js';
-import { CHANCES, type Shape, WAIT, WAIT_OVER } from './shape.js';
+import { CHANCES, CHAPTER_TEXT, CHAPTERS, type Shape, WAIT, WAIT_OVER } from './shape.js';
 import type { State } from './state.js';
-import { type Piece, plural } from './text.js';
+import { type Piece, plural, type Voice, voiced } from './text.js';
 import { ACTED, ALL, CHAPTER, MOVED, SAID, SHUFFLED, TOLD, type Trace, TURNED, WATCHER_BIT } from './trace.js';
 
 /** Greatest number of operations in one step. */
@@ -60,6 +60,9 @@ export function runtimeOf(shape: Shape, trace: Trace, around: Surroundings, prom
     return `${whose}${decl.name}${placed.index >= 0 ? `[${placed.index + 1}]` : ''}`;
   };
 
+  /** How a text sounds to those who watch. */
+  const plainVoice: Voice = { card: () => 'a card', seat: (seat) => shape.seats[seat] ?? 'nobody' };
+
   // ---- numbers
   const chk = (x: number, at: At): number =>
     x <= 9007199254740991 && x >= -9007199254740991
@@ -74,12 +77,14 @@ export function runtimeOf(shape: Shape, trace: Trace, around: Surroundings, prom
     v >= 0 ? v : fault('There is nothing here: a card, seat or pile was needed.', at);
 
   // ---- who sees what
-  const maskOf = (s: State, c: number): number => {
+  const maskOf = (s: State, c: number): number => maskIn(s, c, s.where[c] as number);
+  /** Who sees a card that lies in a certain pile. */
+  const maskIn = (s: State, c: number, p: number): number => {
     const facing = s.facing[c];
     if (facing === 1) return ALL;
     const extra = s.seen[c] as number;
     if (facing === 0) return extra;
-    const seat = owner[s.where[c] as number] as number;
+    const seat = owner[p] as number;
     return seat < 0 ? extra : extra | (1 << seat);
   };
   const sees = (s: State, c: number, viewer: number): boolean =>
@@ -277,17 +282,34 @@ export function runtimeOf(shape: Shape, trace: Trace, around: Surroundings, prom
     if (need > (s.cap[to] as number)) s.grow(to, need);
     const base = s.start[from] as number;
     s.len[from] = 0;
-    for (let i = 0; i < count; i++) put(s, s.cards[base + i] as number, to, facing, false);
+    const way = facing < 0 ? (pileFacing[to] as number) : facing;
+    const start = (s.start[to] as number) + (s.len[to] as number);
+    for (let i = 0; i < count; i++) {
+      const c = s.cards[base + i] as number;
+      // The row that it leaves stays readable: piles never overlap.
+      const before = maskIn(s, c, from);
+      s.cards[start + i] = c;
+      s.where[c] = to;
+      s.facing[c] = way;
+      s.seen[c] = 0;
+      trace.add(MOVED, c, from, to, before, maskIn(s, c, to), 0);
+    }
+    s.len[to] = need;
+  };
+  const turnCard = (s: State, c: number, facing: number): void => {
+    const before = maskOf(s, c);
+    s.facing[c] = facing;
+    s.seen[c] = 0;
+    const after = maskOf(s, c);
+    if (after !== before) trace.add(TURNED, c, s.where[c] as number, indexOf(s, c), before, after, 0);
+  };
+  const turnPile = (s: State, p: number, facing: number): void => {
+    const from = s.start[p] as number;
+    const to = from + (s.len[p] as number);
+    for (let i = from; i < to; i++) turnCard(s, s.cards[i] as number, facing);
   };
   const turn = (s: State, cards: readonly number[], facing: number, at: At): void => {
-    for (const c of cards) {
-      ok(c, at);
-      const before = maskOf(s, c);
-      s.facing[c] = facing;
-      s.seen[c] = 0;
-      const after = maskOf(s, c);
-      if (after !== before) trace.add(TURNED, c, s.where[c] as number, indexOf(s, c), before, after, 0);
-    }
+    for (const c of cards) turnCard(s, ok(c, at), facing);
   };
   const reveal = (s: State, cards: readonly number[], seat: number, at: At): void => {
     for (const c of cards) {
@@ -309,7 +331,7 @@ export function runtimeOf(shape: Shape, trace: Trace, around: Surroundings, prom
       count,
       Array.from(s.cards.subarray(from, from + (s.len[p] as number)), (c) => faces[c] as Face),
     );
-    trace.add(SHUFFLED, p, count, root === undefined ? -1 : trace.refs.push(root) - 1, 0, 0, 0);
+    trace.add(SHUFFLED, p, count, root === undefined ? -1 : trace.keep(root), 0, 0, 0);
   };
   const pick = (s: State, list: readonly number[], at: At): number => {
     if (list.length === 0) fault('There is nothing to pick from.', at);
@@ -361,17 +383,21 @@ export function runtimeOf(shape: Shape, trace: Trace, around: Surroundings, prom
   const seatsPiece = (list: readonly number[]): Piece =>
     list.flatMap((seat, i) => [i === 0 ? '' : i === list.length - 1 ? ' and ' : ', ', { seat }]);
   const say = (s: State, pieces: readonly Piece[], at: At): void => {
-    trace.add(SAID, trace.refs.push(pieces) - 1, s.f[WAIT] as number, at, 0, 0, 0);
+    trace.add(SAID, trace.keep(pieces), s.f[WAIT] as number, at, 0, 0, 0);
   };
   const tell = (pieces: readonly Piece[], seat: number, at: At): void => {
-    trace.add(TOLD, trace.refs.push(pieces) - 1, ok(seat, at), at, 0, 0, 0);
+    trace.add(TOLD, trace.keep(pieces), ok(seat, at), at, 0, 0, 0);
   };
-  const chapter = (pieces: readonly Piece[]): void => {
-    trace.add(CHAPTER, trace.refs.push(pieces) - 1, 0, 0, 0, 0, 0);
+  /** The title of the chapter under way, as those who watch hear it. */
+  const chapterTitle = (s: State): string => voiced(s.refs[CHAPTER_TEXT] as readonly Piece[], plainVoice);
+  const chapter = (s: State, pieces: readonly Piece[]): void => {
+    s.f[CHAPTERS] = (s.f[CHAPTERS] as number) + 1;
+    s.refs[CHAPTER_TEXT] = pieces;
+    trace.add(CHAPTER, trace.keep(pieces), 0, 0, 0, 0, 0);
   };
   /** Notes that a seat's choice is carried out from here on. */
-  const act = (seat: number, ask: number, option: number, args: readonly number[]): void => {
-    trace.add(ACTED, seat, ask, option, trace.refs.push(args) - 1, 0, 0);
+  const act = (seat: number, ask: number, option: number): void => {
+    trace.add(ACTED, seat, ask, option, 0, 0, 0);
   };
   const finish = (s: State): true => {
     s.f[WAIT] = WAIT_OVER;
@@ -409,7 +435,9 @@ export function runtimeOf(shape: Shape, trace: Trace, around: Surroundings, prom
     dealRound,
     moveCards,
     moveAll,
+    plainVoice,
     turn,
+    turnPile,
     reveal,
     shuffle,
     pick,
@@ -436,6 +464,7 @@ export function runtimeOf(shape: Shape, trace: Trace, around: Surroundings, prom
     say,
     tell,
     chapter,
+    chapterTitle,
     act,
     finish,
     word,

@@ -1,5 +1,8 @@
 import { CHAPTER_TEXT, FREE, type Shape } from './shape.js';
 
+/** Before the first chapter. */
+const NO_TITLE: readonly never[] = [];
+
 /** How large the parts of a state are. */
 export interface StateSize {
   readonly numbers: number;
@@ -54,7 +57,7 @@ export class State {
     at += cards * 2;
     this.facing = new Uint8Array(buffer, at, cards);
     this.refs = new Array<unknown>(size.refs).fill(null);
-    this.refs[CHAPTER_TEXT] = '';
+    this.refs[CHAPTER_TEXT] = NO_TITLE;
   }
 
   /** Bytes of the state's buffer. */

@@ -1,6 +1,7 @@
 /** A piece of a text that the script made: a card is named only to those who may see it. */
 export type Piece =
   | string
+  | number
   | { readonly card: number; readonly mask: number }
   | { readonly seat: number }
   | readonly Piece[];
@@ -15,7 +16,7 @@ export interface Voice {
 export function voiced(pieces: readonly Piece[], voice: Voice): string {
   let text = '';
   for (const piece of pieces) {
-    if (typeof piece === 'string') text += piece;
+    if (typeof piece === 'string' || typeof piece === 'number') text += piece;
     else if (Array.isArray(piece)) text += voiced(piece as readonly Piece[], voice);
     else if ('card' in piece) text += voice.card(piece.card, piece.mask);
     else text += voice.seat((piece as { seat: number }).seat);

@@ -26,6 +26,7 @@ export class Trace {
   private rows = new Float64Array(WIDTH * 256);
   private used = 0;
   readonly refs: unknown[] = [];
+  private kept = 0;
 
   /** How many events there are. */
   get length(): number {
@@ -33,7 +34,12 @@ export class Trace {
   }
   clear(): void {
     this.used = 0;
-    if (this.refs.length > 0) this.refs.length = 0;
+    this.kept = 0;
+  }
+  /** Keeps a text or a list for this step, and gives its number. */
+  keep(ref: unknown): number {
+    this.refs[this.kept] = ref;
+    return this.kept++;
   }
   add(kind: number, a: number, b: number, c: number, d: number, e: number, f: number): void {
     let at = this.used;

@@ -9,7 +9,6 @@ import {
   ANSWERED,
   ASK,
   ASKED,
-  CHAPTER_TEXT,
   CHAPTERS,
   isRef,
   NUMBER,
@@ -221,7 +220,7 @@ export function viewOf(game: Game, s: State, viewer: number): View {
   return {
     number: s.f[NUMBER] as number,
     viewer: viewer === OPEN ? 'open' : viewer < 0 ? 'watch' : viewer + 1,
-    chapter: { count: s.f[CHAPTERS] as number, title: s.refs[CHAPTER_TEXT] as string },
+    chapter: { count: s.f[CHAPTERS] as number, title: game.rt.chapterTitle(s) },
     seats: game.rt.seats.map((seat) => ({
       seat: seat + 1,
       name: game.shape.seats[seat] ?? '',

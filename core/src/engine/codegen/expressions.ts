@@ -133,13 +133,19 @@ export class ExprWriter {
     return `member(${first},${index},${many},${e.at})`;
   }
 
-  private family(e: ExprOf<'family'>): string {
+  /** The first pile of a whole family, and how many piles it has. */
+  familyRange(e: ExprOf<'family'>): [number, number] {
     const { shape, program } = this.module;
-    const base = shape.pileBase[e.i] ?? 0;
     const declared = program.piles[e.i];
     const many = declared?.perSuit ? 4 : (declared?.many ?? 1);
-    if (e.owner) return `family(${base}+${many}*ok(${this.write(e.owner)},${e.at}),${many})`;
-    return `family(${base},${many * (declared?.perSeat ? shape.seats.length : 1)})`;
+    return [shape.pileBase[e.i] ?? 0, many * (declared?.perSeat ? shape.seats.length : 1)];
+  }
+
+  private family(e: ExprOf<'family'>): string {
+    const [base, all] = this.familyRange(e);
+    if (!e.owner) return `family(${base},${all})`;
+    const many = all / this.module.shape.seats.length;
+    return `family(${base}+${many}*ok(${this.write(e.owner)},${e.at}),${many})`;
   }
 
   /** A card that is about to be read. */
@@ -327,7 +333,7 @@ export class ExprWriter {
       case 'pile':
         return `pileName(${value})`;
       default:
-        return `String(${value})`;
+        return value;
     }
   }
 }

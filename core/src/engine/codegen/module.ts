@@ -57,7 +57,9 @@ export class Module {
     );
     const writer = new ExprWriter(this, places, guarded);
     const params = ['s', ...(guarded ? ['v'] : []), ...def.params.map((param) => `l${param.local}`)];
-    this.add(`function ${name}(${params.join(',')}){spend(1,${def.body.at});return ${writer.write(def.body)};}`);
+    this.add(
+      `function ${name}(${params.join(',')}){${isLeaf(def.body) ? '' : `spend(1,${def.body.at});`}return ${writer.write(def.body)};}`,
+    );
     return name;
   }
 
@@ -72,4 +74,12 @@ export class Module {
   get source(): string {
     return this.functions.join('\n');
   }
+}
+
+/** A def that calls nothing and goes through no list costs next to nothing: it is not counted. */
+function isLeaf(e: unknown): boolean {
+  if (Array.isArray(e)) return e.every(isLeaf);
+  if (e === null || typeof e !== 'object') return true;
+  const { k } = e as { k?: string };
+  return k !== 'call' && k !== 'fold' && k !== 'choose' && k !== 'sift' && Object.values(e).every(isLeaf);
 }

@@ -426,7 +426,7 @@ class RoutineScript {
       return `case ${i}:{${params.join('')}${st.block(option.body, exits)}break;}`;
     });
     this.out.emit(
-      `s.f[${WAIT}]=0;const asked=s.f[${ASKED}];s.f[${ASKED}]=0;s.f[${ANSWERED}]=0;for(const seat of seats){if((asked&1<<seat)===0)continue;const given=s.refs[${pendingBase}+seat];s.refs[${pendingBase}+seat]=null;${place.js}=seat;act(seat,${number},given[0],given.slice(1));switch(given[0]){${cases.join('')}}}${this.out.goTo(after)}`,
+      `s.f[${WAIT}]=0;const asked=s.f[${ASKED}];s.f[${ASKED}]=0;s.f[${ANSWERED}]=0;for(const seat of seats){if((asked&1<<seat)===0)continue;const given=s.refs[${pendingBase}+seat];s.refs[${pendingBase}+seat]=null;${place.js}=seat;act(seat,${number},given[0]);switch(given[0]){${cases.join('')}}}${this.out.goTo(after)}`,
     );
     this.out.at(after);
   }

@@ -56,7 +56,7 @@ export class StmtWriter {
       case 'gather':
         return s.piles.map((piles) => this.gather(piles, s)).join('');
       case 'turn':
-        return `turn(s,${x.write(s.what)},${s.how === 'up' ? 1 : 0},${s.at});`;
+        return this.turn(s);
       case 'reveal':
         return `reveal(s,${x.write(s.what)},${x.write(s.to)},${s.at});`;
       case 'set':
@@ -96,17 +96,25 @@ export class StmtWriter {
       case 'say':
         return s.to ? `tell(${x.pieces(s.text)},${x.write(s.to)},${s.at});` : `say(s,${x.pieces(s.text)},${s.at});`;
       case 'chapter':
-        return `chapter(${x.pieces(s.text)});`;
+        return `chapter(s,${x.pieces(s.text)});`;
       case 'pause':
       case 'ask':
         throw new Error(`"${s.s}" waits and cannot stand in structured code`);
     }
   }
 
+  private turn(s: StmtOf<'turn'>): string {
+    const up = s.how === 'up' ? 1 : 0;
+    const pile = this.x.pileOf(s.what);
+    return pile === null ? `turn(s,${this.x.write(s.what)},${up},${s.at});` : `turnPile(s,${pile},${up});`;
+  }
+
   private gather(piles: Expr, s: StmtOf<'gather'>): string {
     const to = this.x.write(s.to);
     const one = piles.k === 'list' && piles.items.length === 1 ? piles.items[0] : undefined;
     if (one) return `moveAll(s,${this.x.write(one)},${to},false,false,-1,${s.at});`;
+    const whole = piles.k === 'family' && !piles.owner ? this.x.familyRange(piles) : null;
+    if (whole) return `for(let i=${whole[0]};i<${whole[0] + whole[1]};i++)moveAll(s,i,${to},false,false,-1,${s.at});`;
     return `for(const from of ${this.x.write(piles)})moveAll(s,from,${to},false,false,-1,${s.at});`;
   }
 
