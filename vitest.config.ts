@@ -2,6 +2,8 @@ import { defineConfig } from 'vitest/config';
 
 export default defineConfig({
   test: {
+    // Each file of the whole has a service of its own on the one database server: two at a time for two cores.
+    maxWorkers: 2,
     projects: [
       { test: { name: 'unit', include: ['{core,motley}/test/**/*.test.ts'], testTimeout: 60_000 } },
       {
@@ -11,8 +13,6 @@ export default defineConfig({
           globalSetup: ['e2e/setup/database.ts'],
           testTimeout: 60_000,
           hookTimeout: 90_000,
-          // Each file has a service of its own on the one database server; two at a time are enough for two cores.
-          maxWorkers: 2,
         },
       },
     ],

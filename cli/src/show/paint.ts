@@ -2,7 +2,10 @@ import { Chalk, type ChalkInstance, supportsColor } from 'chalk';
 
 /** Colours where the output is a terminal that shows them; none anywhere else. */
 export const paint: ChalkInstance = new Chalk({
-  level: process.stdout.isTTY && supportsColor && !process.env.NO_COLOR ? supportsColor.level : 0,
+  level:
+    (process.stdout.isTTY || process.env.FORCE_COLOR) && supportsColor && !process.env.NO_COLOR
+      ? supportsColor.level
+      : 0,
 });
 
 const RED_SUITS = /[♥♦]/;

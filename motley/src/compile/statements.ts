@@ -391,7 +391,8 @@ export class Statements {
           starting: node.starting ? x.want(node.starting, frame, 'seat', 'Who is dealt to first') : null,
         };
       } else {
-        if (node.each) sheet.error(node, '"each" deals round the table: the pile must be one that every seat has.');
+        if (node.each && target.k !== 'lit')
+          sheet.error(node, '"each" deals round the table: the pile must be one that every seat has.');
         if (target.k === 'family') to = { k: 'pile', pile: this.pile(node.target, 'Where cards are dealt') };
         else to = { k: 'pile', pile: x.fit(target, 'pile', node.target, 'Where cards are dealt') };
       }

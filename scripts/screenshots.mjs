@@ -1,0 +1,170 @@
+// npm run screenshots: one current picture of each page and main command, made from the demo data on a service of its own.
+import { spawn } from 'node:child_process';
+import { mkdirSync, mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { chromium } from 'playwright-core';
+import { startDatabase } from './lib/database.mjs';
+import { ROOT, say } from './lib/machine.mjs';
+
+const OUT = join(ROOT, 'docs/screenshots');
+const LANTERN = 'sheets/lantern-twenty-one.motley';
+
+/** Runs the command line as at a terminal, and gives what it prints with its colours. */
+function command(line, input = '', env = {}) {
+  const [program, ...args] = line.match(/"[^"]*"|\S+/g).map((word) => word.replace(/^"|"$/g, ''));
+  return new Promise((done) => {
+    const child = spawn(join(ROOT, program), args, { cwd: ROOT, env: { ...process.env, ...env, FORCE_COLOR: '1' } });
+    let out = '';
+    for (const stream of [child.stdout, child.stderr])
+      stream.on('data', (data) => {
+        out += String(data);
+      });
+    child.on('close', () => done(out));
+    child.stdin.end(input);
+  });
+}
+
+const escapeHtml = (text) => text.replace(/[&<>]/g, (sign) => ({ '&': '&amp;', '<': '&lt;', '>': '&gt;' })[sign]);
+const STYLES = {
+  1: 'font-weight:700',
+  2: 'opacity:.62',
+  31: 'color:#f08a80',
+  32: 'color:#7fd0c4',
+  33: 'color:#f3c981',
+};
+
+/** Terminal colours as HTML. */
+function coloured(text) {
+  // biome-ignore lint/suspicious/noControlCharactersInRegex: colours are control characters
+  return escapeHtml(text).replace(/\u001b\[(\d+)m/g, (_, code) =>
+    STYLES[code] ? `<span style="${STYLES[code]}">` : '</span>',
+  );
+}
+
+async function terminal(browser, file, parts) {
+  const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+  const body = parts.map(([line, out]) => `<b>$ ${escapeHtml(line)}</b>\n${coloured(out)}`).join('\n');
+  await page.setContent(
+    `<body style="margin:0;background:#101e2d;color:#dfe6ea;font:15px/20px 'DejaVu Sans Mono',monospace"><pre style="margin:0;padding:22px 28px;font:inherit;white-space:pre-wrap;height:800px;overflow:hidden;box-sizing:border-box">${body}</pre>`,
+  );
+  await page.screenshot({ path: join(OUT, file) });
+  await page.close();
+}
+
+async function main() {
+  mkdirSync(OUT, { recursive: true });
+  const data = mkdtempSync(join(tmpdir(), 'wily-shots-'));
+  const database = await startDatabase(data);
+  const { startService } = await import('@wily-jester/service');
+  const { Client } = await import('@wily-jester/client');
+  const service = await startService({
+    host: '127.0.0.1',
+    port: 0,
+    data,
+    database: database.url,
+    console: join(ROOT, 'console/dist'),
+    sheets: join(ROOT, 'sheets'),
+    logLevel: 'silent',
+    rate: 100_000,
+    checkAnswers: false,
+  });
+  const client = new Client({ address: service.address, key: service.developerKey });
+  const browser = await chromium.launch({
+    executablePath: '/usr/bin/chromium',
+    args: ['--no-sandbox', '--disable-quic', '--disable-background-networking'],
+  });
+  const env = { WILY_PORT: new URL(service.address).port, WILY_DATA: data };
+
+  const shoot = async (path, file, { width = 1280, height = 800, work = async () => {} } = {}) => {
+    const page = await browser.newPage({ viewport: { width, height }, reducedMotion: 'reduce' });
+    await page.goto(`${service.address}${path}`);
+    await page.waitForSelector('h1');
+    await work(page);
+    await page.evaluate(() => document.fonts.ready);
+    await page.waitForTimeout(400);
+    await page.screenshot({ path: join(OUT, file) });
+    await page.close();
+    say(file);
+  };
+
+  // A table in its second round: Wren to choose, Otter and Heron played by people who have chosen.
+  const seats = [{ name: 'Wren' }, { name: 'Otter' }, { name: 'Heron' }];
+  const { table } = await client.openTable({ sheet: 'Lantern Twenty-One', seats, seed: 'lantern light', clocks: true });
+  let once = 0;
+  const choose = async (seat, option, args = {}) => {
+    const { ask } = await client.offers(table.id, seat);
+    await client.choose(table.id, { ask, option, args, once: `s${once++}`, seat });
+  };
+  const wait = async (holds) => {
+    for (;;) {
+      const view = await client.view(table.id, 'watch');
+      if (holds(view)) return view;
+      await new Promise((done) => setTimeout(done, 50));
+    }
+  };
+  for (const [seat, amount] of [
+    [1, 20],
+    [2, 20],
+    [3, 10],
+  ])
+    await choose(seat, 'bet', { amount });
+  for (;;) {
+    const view = await wait((v) => v.waiting.kind === 'ask');
+    if (view.waiting.together) break;
+    await choose(view.waiting.seats[0], 'stand');
+  }
+  for (const [seat, amount] of [
+    [2, 20],
+    [3, 10],
+    [1, 40],
+  ])
+    await choose(seat, 'bet', { amount });
+
+  await shoot(`/tables/${table.id}`, 'table.png', {
+    work: (page) => page.waitForSelector('[data-option=stand], [data-option=bet]'),
+  });
+  await shoot(`/tables/${table.id}`, 'table-phone.png', {
+    width: 390,
+    height: 844,
+    work: (page) => page.waitForSelector('.panel'),
+  });
+  await shoot(`/tables/${table.id}`, 'table-open-hands.png', {
+    work: async (page) => {
+      await page.getByLabel('Open hands').click();
+      await page.waitForSelector('[data-pile=house] .open');
+    },
+  });
+  await shoot('/cards', 'cards.png', { work: (page) => page.waitForSelector('[data-card="51"]') });
+  await shoot('/cards', 'cards-dealt.png', {
+    work: async (page) => {
+      await page.click('button.deal');
+      await page.waitForSelector('text=5 hands of 6');
+    },
+  });
+  await shoot('/games', 'games.png', { work: (page) => page.waitForSelector('text=Start a table') });
+  await shoot('/tables', 'tables.png', { work: (page) => page.waitForSelector('article') });
+
+  await terminal(browser, 'cli-deal.png', [
+    ['./wily deal --seats 3 --cards 4 --seed lantern', await command('./wily deal --seats 3 --cards 4 --seed lantern')],
+  ]);
+  await terminal(browser, 'cli-play.png', [
+    [`./wily play ${LANTERN} --seed x`, await command(`./wily play ${LANTERN} --seed x`, 'bet 20\nbet 1\nhit\nquit\n')],
+  ]);
+  const broken = 'docs/examples/misspelt.motley';
+  await terminal(browser, 'cli-check.png', [
+    [`./wily check ${broken}`, await command(`./wily check ${broken}`)],
+    [`./wily check ${LANTERN}`, await command(`./wily check ${LANTERN}`)],
+    [`./wily rehearse ${LANTERN}`, await command(`./wily rehearse ${LANTERN}`)],
+    [`./wily tables choose ${table.id}`, await command(`./wily tables choose ${table.id}`, '', env)],
+  ]);
+  say('cli-deal.png cli-play.png cli-check.png');
+  await browser.close();
+  await client.closeTable(table.id);
+  await service.stop();
+  await database.stop();
+  rmSync(data, { recursive: true, force: true });
+}
+
+await main();
+process.exit(0);
