@@ -32,7 +32,7 @@ watch(
   { immediate: true },
 );
 const most = computed(() => Math.max(...plan.value.seats));
-const holders = computed(() => [{ name: 'a person', bot: PERSON }, ...plan.value.bots.map((bot) => ({ name: `bot ${bot}`, bot }))]);
+const holders = computed(() => [{ name: 'person', bot: PERSON }, ...plan.value.bots.map((bot) => ({ name: bot, bot }))]);
 
 function add(): void {
   const name = REGULARS.find((regular) => !seats.value.some((seat) => seat.name === regular)) ?? 'Guest';
