@@ -5,6 +5,7 @@ import { addCardCommands } from './commands/cards.js';
 import { addPlayCommand } from './commands/play.js';
 import { addRemoteCommands } from './commands/remote.js';
 import { addSheetCommands } from './commands/sheet.js';
+import { addSoakCommand } from './commands/soak.js';
 import { DONE, Exit, NO, WRONG_USE } from './exit.js';
 
 const program = new Command('wily')
@@ -16,6 +17,7 @@ const program = new Command('wily')
 
 addCardCommands(program);
 addSheetCommands(program);
+addSoakCommand(program);
 addPlayCommand(program);
 addRemoteCommands(program);
 for (const command of program.commands) {

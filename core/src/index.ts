@@ -36,5 +36,6 @@ export {
   rehearse,
   type Side,
 } from './play/rehearsal.js';
+export { type SoakFailure, type SoakReport, soak } from './play/soak.js';
 export { type By, type Header, isPlayed, type Played, ReplayError, type Row, replay, Table } from './play/table.js';
 export * from './program/types.js';

@@ -4,6 +4,7 @@ import type { Command } from 'commander';
 import { Exit, WRONG_USE } from '../exit.js';
 import { language } from '../language.js';
 import { card, cards, paint, print, printJson } from '../show/paint.js';
+import { wholeNumber } from '../words.js';
 
 const NAMES = ['Wren', 'Otter', 'Heron', 'Pike', 'Teal', 'Newt', 'Moth', 'Vole'];
 const ROW = 13;
@@ -23,13 +24,6 @@ async function deckFrom(text: string): Promise<readonly Face[]> {
     WRONG_USE,
     'Decks: "standard", "standard copies 2 with 2 jokers", "ranks 7..A", "numbered 1..60".',
   );
-}
-
-/** Reads a whole number of an option. @throws Exit outside the limits */
-export function wholeNumber(name: string, text: string, from: number, to: number): number {
-  const n = Number(text);
-  if (Number.isInteger(n) && n >= from && n <= to) return n;
-  throw new Exit(`${name} is a whole number from ${from} to ${to}, not "${text}".`, WRONG_USE);
 }
 
 function rows(faces: readonly Face[]): string[] {

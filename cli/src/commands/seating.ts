@@ -45,7 +45,7 @@ export function seatsFrom(text: string | undefined, counts: readonly number[], b
 /** Reads `--set rounds=5 softHit=yes`. What the values may be, the sheet itself says. */
 export function settingsFrom(
   words: readonly string[],
-  known: Plan['settings'],
+  known: readonly Pick<Plan['settings'][number], 'name' | 'type'>[],
 ): Record<string, number | boolean | string> {
   const settings: Record<string, number | boolean | string> = {};
   for (const word of words) {

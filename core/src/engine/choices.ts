@@ -20,6 +20,9 @@ export interface Refusal {
   readonly line?: number;
 }
 
+/** Greatest number of ways that a random choice is taken from. */
+const MOST_SAMPLED = 512;
+
 const NO_ARGS: readonly number[] = [];
 
 /** All values of a domain, given the parameters before it; ranges are walked lazily, and their top is always there. */
@@ -154,13 +157,20 @@ export function countWays(
   return { count, exact: budget.left >= 0 };
 }
 
-/** A legal choice at random: the option evenly among those that are legal, then its values. `null` where there is none. */
-export function sampleChoice(game: Game, s: State, seat: number, generator: Generator): Answer | null {
+/**
+ * A legal choice at random: the option evenly among those that are legal, then its values.
+ * @param asides whether asides count where something else is legal
+ * @returns `null` where nothing is legal
+ */
+export function sampleChoice(game: Game, s: State, seat: number, generator: Generator, asides = true): Answer | null {
   const ask = s.f[ASK] as number;
-  const legal = (game.program.asks[ask]?.options ?? []).flatMap((_, i) => (isLegal(game, s, ask, i, seat) ? [i] : []));
-  const option = legal[legal.length === 0 ? 0 : below(generator, legal.length)];
+  const options = game.program.asks[ask]?.options ?? [];
+  const legal = options.flatMap((_, i) => (isLegal(game, s, ask, i, seat) ? [i] : []));
+  const moves = legal.filter((i) => !options[i]?.aside);
+  const among = asides || moves.length === 0 ? legal : moves;
+  const option = among[among.length === 0 ? 0 : below(generator, among.length)];
   if (option === undefined) return null;
-  const ways = [...waysOf(game, s, ask, option, seat, { left: 512 })];
+  const ways = [...waysOf(game, s, ask, option, seat, { left: MOST_SAMPLED })];
   return { option, args: ways[below(generator, ways.length)] ?? [] };
 }
 

@@ -266,6 +266,11 @@ export class Game {
     return state.f[WAIT] === WAIT_ASK;
   }
 
+  /** Scores as they stand in a state, by seat. */
+  scores(state: State): number[] {
+    return this.rt.seats.map((seat) => state.f[this.shape.scoreBase + seat] as number);
+  }
+
   /** Lets a bot toss with its own chance. */
   tossWith(generator: Generator): void {
     this.dice.toss = (times, outOf) => below(generator, Math.max(1, outOf)) < times;

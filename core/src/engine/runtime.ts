@@ -359,6 +359,12 @@ export function runtimeOf(shape: Shape, trace: Trace, around: Surroundings, prom
   };
   const tops = (s: State, list: readonly number[]): number[] =>
     list.filter((p) => s.len[p] !== 0).map((p) => top(s, p));
+  /** From a card to the top of its pile. */
+  const tail = (s: State, c: number): number[] => {
+    const p = s.where[c] as number;
+    return pileCards(s, p).slice(indexOf(s, c));
+  };
+  const cardsOf = (s: State, list: readonly number[]): number[] => list.flatMap((p) => pileCards(s, p));
   const least = (list: readonly number[], at: At): number =>
     list.length === 0 ? fault('An empty list has no least number.', at) : Math.min(...list);
   const most = (list: readonly number[], at: At): number =>
@@ -447,6 +453,8 @@ export function runtimeOf(shape: Shape, trace: Trace, around: Surroundings, prom
     pileItem,
     top,
     tops,
+    tail,
+    cardsOf,
     least,
     most,
     sum,

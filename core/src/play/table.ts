@@ -129,8 +129,7 @@ export class Table {
   }
   /** Scores as they stand, by seat. */
   scores(): number[] {
-    const { scoreBase, seats } = this.game.shape;
-    return seats.map((_, seat) => this.current.f[scoreBase + seat] as number);
+    return this.game.scores(this.current);
   }
   digest(): string {
     return digestOf(this.game, this.current, this.digestKey);

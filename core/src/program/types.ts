@@ -64,10 +64,13 @@ export type Plain =
   | 'sizeOfPile'
   | 'emptyPile'
   | 'chance'
+  | 'tail'
+  | 'cardsOf'
   | 'score';
 
 /** A short function inside an expression: its parameters are locals of the frame around it. */
 export interface Lambda {
+  /** One local for each item; two for neighbours, the lower first. */
   readonly params: readonly number[];
   readonly body: Expr;
 }

@@ -117,7 +117,9 @@ function lowerOption(st: Statements, node: ast.Option, around: Around): Option {
         param,
         `"${param.name}" means something else here already. Nothing may be hidden by another of the same name.`,
       );
-    return { name: param.name, local: frame.add(param.name, t), t, domain };
+    const local = frame.add(param.name, t);
+    if (param.domain.$type === 'TailDomain') frame.tails.add(local);
+    return { name: param.name, local, t, domain };
   });
   if (params.length > MOST_PARAMS) sheet.error(node, `An option has at most ${MOST_PARAMS} parameters.`);
   const label = node.label ? compileText(x, frame, node.label) : null;
@@ -155,7 +157,7 @@ function rememberParams(st: Statements, node: ast.Option, params: readonly Param
   const { sheet } = st;
   sheet.optionNames.add(node.name);
   const before = sheet.optionParams.get(node.name);
-  const now = params.map(({ name, t }) => ({ name, t }));
+  const now = params.map(({ name, t, local }) => ({ name, t, tail: st.frame.tails.has(local) }));
   if (!before) sheet.optionParams.set(node.name, now);
   else if (before.length !== now.length || before.some((p, i) => p.name !== now[i]?.name || p.t !== now[i]?.t))
     sheet.error(
@@ -208,8 +210,9 @@ function lowerDomain(st: Statements, node: ast.Domain): [Type, Domain] {
     case 'SetDomain':
       sheet.notYet(node, 'choosing several cards at once');
       return ['nothing', { k: 'values', t: 'card', list: x.hole(node, 'list:card') }];
-    case 'TailDomain':
-      sheet.notYet(node, 'choosing the tail of a pile');
-      return ['nothing', { k: 'values', t: 'card', list: x.hole(node, 'list:card') }];
+    case 'TailDomain': {
+      const piles = x.want(node.list, frame, 'list:pile', 'What a tail is taken from');
+      return ['card', { k: 'values', t: 'card', list: { k: 'fn', t: 'list:card', at, f: 'cardsOf', args: [piles] } }];
+    }
   }
 }

@@ -33,7 +33,11 @@ function lowerLine(x: Expressions, frame: Frame, node: ast.BotLine): BotLine | u
     if (!arg || (arg.$type === 'Ref' && arg.name === param.name)) return null;
     return x.want(arg, frame, param.t, `The ${param.name} of ${node.option}`);
   });
-  const locals = params.map((param) => frame.add(param.name, param.t));
+  const locals = params.map((param) => {
+    const local = frame.add(param.name, param.t);
+    if (param.tail) frame.tails.add(local);
+    return local;
+  });
   const when = node.condition ? x.want(node.condition, frame, 'flag', 'The condition') : null;
   const prefer = node.prefer ? x.want(node.prefer, frame, 'int', 'What is preferred') : null;
   frame.close();

@@ -146,7 +146,8 @@ export class Expressions {
     const local = frame.find(name);
     if (local !== undefined) {
       frame.read.add(local);
-      return { k: 'local', t: frame.locals[local]?.t ?? 'int', at: place, i: local };
+      const value: Expr = { k: 'local', t: frame.locals[local]?.t ?? 'int', at: place, i: local };
+      return frame.tails.has(local) ? { k: 'fn', t: 'list:card', at: place, f: 'tail', args: [value] } : value;
     }
     const seat = frame.seatNames.get(name);
     if (seat !== undefined) return this.lit(node, 'seat', seat);
@@ -357,23 +358,25 @@ export class Expressions {
   }
 
   /** A short function `x => e`, or the name of a def that takes one value. */
-  lambda(arg: ast.Arg, frame: Frame, item: Type, want: Type | undefined): Lambda {
+  lambda(arg: ast.Arg, frame: Frame, item: Type, want: Type | undefined, values = 1): Lambda {
     frame.open();
     try {
       if (arg.$type === 'Lambda') {
-        if (arg.params.length !== 1) {
-          this.sheet.notYet(arg, 'a short function of two values');
+        if (arg.params.length !== values) {
+          const many = values === 2 ? 'two values, such as (below, above) => …' : 'one value, such as c => …';
+          this.sheet.error(arg, `This short function takes ${many}`);
           return { params: [], body: this.hole(arg, want) };
         }
-        const name = arg.params[0] ?? '';
-        if (frame.find(name) !== undefined || this.sheet.names.has(name))
-          this.sheet.error(
-            arg,
-            `"${name}" means something else here already. Nothing may be hidden by another of the same name.`,
-          );
-        const local = frame.add(name, item, true);
+        const params = arg.params.map((name) => {
+          if (frame.find(name) !== undefined || this.sheet.names.has(name))
+            this.sheet.error(
+              arg,
+              `"${name}" means something else here already. Nothing may be hidden by another of the same name.`,
+            );
+          return frame.add(name, item, true);
+        });
         const body = this.lower(arg.body, frame, want);
-        return { params: [local], body: want ? this.fit(body, want, arg.body, 'What the short function gives') : body };
+        return { params, body: want ? this.fit(body, want, arg.body, 'What the short function gives') : body };
       }
       if (arg.$type === 'Ref' && this.sheet.names.get(arg.name)?.k === 'def') {
         const meaning = this.sheet.names.get(arg.name) as { k: 'def'; i: number };
@@ -394,6 +397,12 @@ export class Expressions {
         );
         const body: Expr = { k: 'call', t: def.t, at: place, def: meaning.i, args: [given] };
         return { params: [local], body: want ? this.fit(body, want, arg, `What ${arg.name} gives`) : body };
+      }
+      if (arg.$type === 'Ref' && arg.name === 'faceUp') {
+        const at = this.sheet.at(arg);
+        const local = frame.add('', item, true);
+        const card = this.fit({ k: 'local', t: item, at, i: local }, 'card', arg, 'What faceUp looks at');
+        return { params: [local], body: { k: 'fn', t: 'flag', at, f: 'faceUp', args: [card] } };
       }
       if (arg.$type === 'Ref' && this.unknownName(arg, frame)) return { params: [], body: this.hole(arg, want) };
       this.sheet.error(arg, 'A short function should stand here, such as c => c.rank == A, or the name of a def.');

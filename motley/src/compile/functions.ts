@@ -22,7 +22,9 @@ export function lowerFunction(
   const { args } = node;
   const usage = FUNCTIONS[name];
   if (!usage) {
-    if (FUNCTIONS_TO_COME.includes(name)) sheet.notYet(node, `${name}(…)`);
+    if (name === 'pairs')
+      sheet.error(node, 'pairs(list) goes with a short function of two values: all(pairs(run), (below, above) => …).');
+    else if (FUNCTIONS_TO_COME.includes(name)) sheet.notYet(node, `${name}(…)`);
     else if (frame.find(name) !== undefined || CONSTANTS[name]) sheet.error(node, `"${name}" is not a function.`);
     else sheet.unknown(node.callee ?? node, name, [...Object.keys(FUNCTIONS), ...defNames(x)], 'function');
     for (const arg of args) if (arg.$type !== 'Lambda') x.lower(arg, frame);
@@ -42,13 +44,14 @@ export function lowerFunction(
   if (FOLDS.has(name) || ((name === 'min' || name === 'max') && args.length === 2 && isFunction(x, args[1]))) {
     const by = args[1];
     if (!first || args.length > 2) return wrong();
-    const of = x.list(first, frame, `The list of ${name}`);
+    const neighbours = pairsOf(first);
+    const of = x.list(neighbours ?? first, frame, `The list of ${name}`);
     const logical = name === 'any' || name === 'all' || name === 'none' || name === 'count';
     if (!by) {
       if (name !== 'sum') return wrong();
       return plain('listSum', 'int', [x.fit(of, 'list:int', first, 'What is added up')]);
     }
-    const lambda = x.lambda(by, frame, itemOf(of.t), logical ? 'flag' : 'int');
+    const lambda = x.lambda(by, frame, itemOf(of.t), logical ? 'flag' : 'int', neighbours ? 2 : 1);
     const t: Type = logical && name !== 'count' ? 'flag' : 'int';
     return { k: 'fold', t, at, f: name as Fold, of, by: lambda };
   }
@@ -175,6 +178,13 @@ export function lowerFunction(
       ]);
     }
   }
+}
+
+/** The list whose neighbours `pairs(list)` stands for. */
+function pairsOf(node: ast.Expr): ast.Expr | undefined {
+  if (node.$type !== 'Call' || node.callee?.$type !== 'Ref' || node.callee.name !== 'pairs') return undefined;
+  const [list] = node.args;
+  return node.args.length === 1 && list && list.$type !== 'Lambda' ? list : undefined;
 }
 
 function isFunction(x: Expressions, arg: ast.Arg | undefined): boolean {

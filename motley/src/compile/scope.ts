@@ -39,7 +39,7 @@ export class Sheet {
   readonly declared = new Map<string, Declared>();
   readonly optionNames = new Set<string>();
   /** Parameter types of each option by name, from all asks that have it. */
-  readonly optionParams = new Map<string, { name: string; t: Type }[]>();
+  readonly optionParams = new Map<string, { name: string; t: Type; tail: boolean }[]>();
 
   error(node: AstNode | { line: number; column: number; endColumn: number }, message: string, fix?: string): void {
     this.report('error', node, message, fix);
@@ -152,6 +152,8 @@ export class Frame {
   private readonly scopes: Map<string, number>[] = [new Map()];
   /** Locals that are read somewhere. */
   readonly read = new Set<number>();
+  /** Locals that stand for a card and all above it in its pile. */
+  readonly tails = new Set<number>();
   /** Locals that may be assigned to. */
   readonly changeable = new Set<number>();
 

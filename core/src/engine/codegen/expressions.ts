@@ -233,8 +233,9 @@ export class ExprWriter {
       params.push(`l${i}`);
       given.push(place.js);
     }
-    const item = e.by.params[0];
+    const [item, next] = e.by.params;
     if (item !== undefined) inside.set(item, { js: 'x', asPile: false });
+    if (next !== undefined) inside.set(next, { js: 'y', asPile: false });
     const writer = new ExprWriter(this.module, inside, this.guarded);
     const name = this.module.helper((fn) => loop(fn, e, pile !== null, writer, params, this.guarded));
     return `${name}(${['s', ...(this.guarded ? ['v'] : []), pile ?? this.write(e.of), ...given].join(',')})`;
@@ -261,6 +262,10 @@ export class ExprWriter {
       case 'top':
       case 'tops':
         return `${e.f}(s,${arg(0)})`;
+      case 'tail':
+        return `tail(s,ok(${arg(0)},${e.at}))`;
+      case 'cardsOf':
+        return `cardsOf(s,${arg(0)})`;
       case 'first':
         return `(${arg(0)}[0]??-1)`;
       case 'last':
@@ -375,9 +380,12 @@ function loop(
   const head = `function ${name}(${['s', ...(guarded ? ['v'] : []), 'of', ...params].join(',')}){`;
   const [before, step, after] = steps(e, by, key);
   const size = isPile ? 's.len[of]' : 'of.length';
+  // Neighbours are gone through two by two: the lower one is x, the one above it y.
+  const two = e.by.params.length === 2;
+  const last = two ? '-1' : '';
   const through = isPile
-    ? 'const from=s.start[of],to=from+s.len[of];for(let i=from;i<to;i++){const x=s.cards[i];'
-    : 'for(let i=0;i<of.length;i++){const x=of[i];';
+    ? `const from=s.start[of],to=from+s.len[of]${last};for(let i=from;i<to;i++){const x=s.cards[i]${two ? ',y=s.cards[i+1]' : ''};`
+    : `for(let i=0;i<of.length${last};i++){const x=of[i]${two ? ',y=of[i+1]' : ''};`;
   return `${head}spend(${size},${e.at});${before}${through}${step}}${after}}`;
 }
 

@@ -1,0 +1,106 @@
+import { type SoakReport, soak } from '@wily-jester/core';
+import type { Command } from 'commander';
+import { Exit, NO, WRONG_USE } from '../exit.js';
+import { programIn } from '../files.js';
+import { paint, print, printJson } from '../show/paint.js';
+import { wholeNumber } from '../words.js';
+import { settingsFrom } from './seating.js';
+
+interface SoakOptions {
+  games: string;
+  seed: string;
+  from: string;
+  set?: string[];
+  bot?: string;
+  seats?: string;
+  json?: boolean;
+}
+
+const figure = (n: number): string => n.toLocaleString('en');
+const counted = (n: number, word: string): string => `${figure(n)} ${word}${n === 1 ? '' : 's'}`;
+
+function report(file: string, options: SoakOptions, found: SoakReport, seconds: number): void {
+  const set = options.set ? ` --set ${options.set.join(' ')}` : '';
+  for (const failure of found.failures.slice(0, 10)) {
+    const at = failure.line === null ? '' : ` (line ${failure.line})`;
+    print(
+      `${paint.red('✗')} game ${failure.game}, ${counted(failure.seats, 'seat')}, after ${counted(failure.choice, 'choice')}: ${failure.what}${at}`,
+    );
+    print(paint.dim(`  again: ./wily soak ${file} --games 1 --from ${failure.game} --seed ${options.seed}${set}`));
+  }
+  if (found.failures.length > 10) print(`… and ${figure(found.failures.length - 10)} more.`);
+  if (found.endless.length > 0)
+    print(
+      `${paint.yellow('!')} ${counted(found.endless.length, 'game')} did not end, such as game ${found.endless[0]}.`,
+    );
+  const never = Object.entries(found.taken).filter(([, times]) => times === 0);
+  if (never.length > 0) print(`${paint.yellow('!')} never taken: ${never.map(([name]) => name).join(', ')}.`);
+  const taken = Object.entries(found.taken).filter(([, times]) => times > 0);
+  print(taken.map(([name, times]) => `${name} ${figure(times)}`).join(' · '));
+  const { mean, least, best, games } = found.scores;
+  if (best !== least)
+    print(
+      `Scores from ${figure(least)} to ${figure(best)}, ${mean.toFixed(2)} on average; ${figure(best)} was reached in ${counted(games, 'game')}.`,
+    );
+  print(
+    `The heaviest step took ${counted(found.heaviest.operations, 'operation')} (line ${found.heaviest.line}); the longest game ${counted(found.longest, 'step')}.`,
+  );
+  const good = found.failures.length === 0;
+  const mark = good ? paint.green('✓') : paint.red('✗');
+  print(
+    `${mark} ${counted(found.games, 'game')}, ${counted(found.choices, 'choice')}, ${figure(found.refused)} wrong ones refused, ${good ? 'no fault' : counted(found.failures.length, 'fault')}; ${seconds.toFixed(1)} s.`,
+  );
+}
+
+async function soakSheet(file: string, options: SoakOptions): Promise<void> {
+  const { program } = await programIn(file);
+  const games = wholeNumber('--games', options.games, 1, 10_000_000);
+  const seed = wholeNumber('--seed', options.seed, 0, 1_000_000);
+  const from = wholeNumber('--from', options.from, 0, 100_000_000);
+  const settings = settingsFrom(
+    options.set ?? [],
+    program.settings.map((s) => ({ name: s.name, type: s.t === 'int' ? 'int' : s.t === 'flag' ? 'flag' : 'word' })),
+  );
+  const start = performance.now();
+  const seats =
+    options.seats === undefined
+      ? undefined
+      : wholeNumber('--seats', options.seats, Math.min(...program.seats), Math.max(...program.seats));
+  const bot = options.bot === undefined ? undefined : program.bots.findIndex((b) => b.name === options.bot);
+  if (bot === -1)
+    throw new Exit(
+      `This sheet has no bot "${options.bot}".`,
+      WRONG_USE,
+      `It has ${program.bots.map((b) => b.name).join(', ') || 'none'}.`,
+    );
+  const found = soak(program, {
+    games,
+    seed,
+    from,
+    settings,
+    ...(bot === undefined ? {} : { bot }),
+    ...(seats === undefined ? {} : { seats }),
+  });
+  if (options.json) printJson(found);
+  else report(file, options, found, (performance.now() - start) / 1000);
+  if (found.failures.length > 0 || found.endless.length > 0) process.exitCode = NO;
+}
+
+/** `soak`: many random games of a sheet. */
+export function addSoakCommand(program: Command): void {
+  program
+    .command('soak <file>')
+    .description('play many random games, with random wrong choices, and report what goes wrong')
+    .option('--games <number>', 'how many games', '1000')
+    .option('--seed <number>', 'the same number gives the same games', '1')
+    .option('--from <number>', 'the number of the first game', '0')
+    .option('--set <setting...>', 'settings, such as rounds=5')
+    .option('--bot <name>', "one of the sheet's bots plays, instead of chance")
+    .option('--seats <number>', 'always so many seats')
+    .option('--json', 'for machines')
+    .addHelpText(
+      'after',
+      '\nExamples:\n  ./wily soak sheets/lantern-twenty-one.motley --games 2000\n  ./wily soak river-nines.motley --games 1 --from 17',
+    )
+    .action(soakSheet);
+}
