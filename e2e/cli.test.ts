@@ -148,6 +148,44 @@ describe('writing a sheet', () => {
   });
 });
 
+describe('soaking a sheet', () => {
+  it('plays many games, and says what they showed', async () => {
+    const { out, code } = await wily(['soak', LANTERN, '--games', '20', '--set', 'rounds=2']);
+    expect(code).toBe(0);
+    expect(out).toMatch(/✓ 20 games, \d+ choices, [\d,]+ wrong ones refused, no fault/);
+    expect(out).toContain('The heaviest step took');
+    const bots = json(
+      await wily([
+        'soak',
+        join(ROOT, 'sheets/lock-ladder.motley'),
+        '--games',
+        '30',
+        '--bot',
+        'careful',
+        '--seats',
+        '2',
+        '--json',
+      ]),
+    ) as { scores: { best: number } };
+    expect(bots.scores.best).toBe(52);
+  });
+
+  it('shows how to see a fault again, and ends with 1', async () => {
+    const cwd = newFolder();
+    const file = join(cwd, 'dry.motley');
+    writeFileSync(
+      file,
+      'game "Dry" for 1 seat { deck standard\n pile row face up\n play { repeat { ask seats[1] { option go { deal 9 from pack to row } option rest aside { finish } } } } }',
+    );
+    const { out, code } = await wily(['soak', file, '--games', '5']);
+    expect(code).toBe(1);
+    expect(out).toContain('This deals from pack, and pack is empty. (line 3)');
+    expect(out).toMatch(/again: \.\/wily soak .*dry\.motley --games 1 --from \d+ --seed 1/);
+    const wrong = await wily(['soak', file, '--bot', 'steady']);
+    expect([wrong.code, wrong.err]).toEqual([2, expect.stringContaining('no bot "steady"')]);
+  });
+});
+
 describe('playing in the terminal', () => {
   it('shows piles, choices and refusals, and takes choices back', async () => {
     const { out, code } = await wily(

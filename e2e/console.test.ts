@@ -113,6 +113,7 @@ describe('the Games page', () => {
     visit('/games', async (page) => {
       await page.waitForSelector('h1:has-text("Lantern Twenty-One")');
       expect(await text(page, '.tile.on')).toContain('1 to 5 seats');
+      expect(await page.locator('.tile').count()).toBeGreaterThanOrEqual(4);
       expect(await page.locator('.is-option', { hasText: 'double' }).count()).toBe(1);
       await page.click('text=Rehearsals');
       await page.waitForSelector('text=a natural pays three to two');
@@ -231,6 +232,55 @@ describe('a table', () => {
       await page.waitForSelector('.over >> text=The game is over.');
       await page.goto(`${service.address}/tables`);
       await page.waitForSelector('h2:has-text("Played")');
+    });
+  });
+
+  it('of any game is played by touching cards and piles', async () => {
+    const { table } = await developer.openTable({
+      sheet: 'Lock Ladder',
+      seats: [{ name: 'Wren' }],
+      gets: { 'hand/1': '5♠ 9♥ 3♦ J♣ 2♣ 8♦ 4♠ K♥' },
+      clocks: false,
+    });
+    await visit(`/tables/${table.id}`, async (page) => {
+      await page.waitForSelector('.own button.place');
+      expect(await page.locator('.own button.place').count()).toBe(8);
+      await page.click('.own button.place:has([data-face="5♠"])');
+      await page.waitForSelector('.own .place.held');
+      expect(await page.locator('.middle .touch').count()).toBe(3);
+      await page.keyboard.press('Escape');
+      await page.waitForSelector('.own .place.held', { state: 'detached' });
+      // By keyboard: pick the card up, then lay it on the second lock.
+      await page.locator('.own button.place:has([data-face="5♠"])').focus();
+      await page.keyboard.press('Enter');
+      await page.locator('[data-pile="lock/2"] .touch').focus();
+      await page.keyboard.press('Enter');
+      await page.waitForSelector('[data-pile="lock/2"] [data-face="5♠"]');
+      // A card that goes on one lock less is lit for the others only.
+      await page.click('.own button.place:has([data-face="3♦"])');
+      expect(await page.locator('[data-pile="lock/2"] .touch').count()).toBe(0);
+      expect(await page.locator('[data-pile="lock/1"] .touch').count()).toBe(1);
+    });
+  });
+
+  it('of a patience shows its columns downwards, and plays a card at a double click', async () => {
+    const { table } = await developer.openTable({
+      sheet: 'Weir Patience',
+      seats: [{ name: 'Wren' }],
+      gets: { 'column/1': 'A♠', 'column/2': '9♦ 2♠' },
+    });
+    await visit(`/tables/${table.id}`, async (page) => {
+      await page.waitForSelector('[data-pile="column/7"]');
+      const tops = await page
+        .locator('[data-pile="column/7"] .place')
+        .evaluateAll((cards) => cards.map((card) => card.getBoundingClientRect().top));
+      expect(tops).toEqual([...tops].sort((a, b) => a - b));
+      expect(new Set(tops).size).toBe(7);
+      await page.dblclick('[data-pile="column/1"] button.place');
+      await page.waitForSelector('[data-pile="home/1"] [data-face="A♠"]');
+      const box = await page.locator('.stage').boundingBox();
+      const last = await page.locator('[data-pile="column/7"] .place').last().boundingBox();
+      expect((last?.y ?? 0) + (last?.height ?? 0)).toBeLessThan((box?.y ?? 0) + (box?.height ?? 0));
     });
   });
 

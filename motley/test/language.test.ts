@@ -557,7 +557,6 @@ describe('always', () => {
 describe('forms that are still to come', () => {
   it.each([
     ['choosing several cards', 'ask seats[1] { option lay(cs: 1..3 cards in row) { } }'],
-    ['the tail of a pile', 'ask seats[1] { option lay(cs: tail in row) { } }'],
     ['show', 'show top(pack)'],
     ['a growing family', 'finish', 'pile meld[many] face up'],
     ['shapes', 'finish', 'shape run = 3+ cards of one suit in rank order'],

@@ -66,9 +66,20 @@ const rightSeats = computed(() => others.value.slice(Math.ceil(others.value.leng
 const botOf = (seat: number): string | null => table.value?.seats[seat - 1]?.bot ?? null;
 
 const crowd = computed(() => Math.max(leftSeats.value.length, rightSeats.value.length, 1));
-const cardWidth = computed(() => (isNarrow.value ? 46 : Math.round(Math.max(44, Math.min(76, size.value.width / 12.5, size.value.height / (4.2 + crowd.value * 1.6))))));
-const ownWidth = computed(() => Math.round(cardWidth.value * (isNarrow.value ? 1.7 : 1.4)));
 const middle = computed(() => (view.value && plan.value ? middleOf(view.value, plan.value, open.value) : []));
+/** The most piles that stand side by side in the middle. */
+const widest = computed(() =>
+  Math.max(1, ...middle.value.map((row) => row.reduce((sum, cell) => sum + (cell === null ? 0.3 : cell.length), 0))),
+);
+const isAlone = computed(() => others.value.length === 0);
+const cardWidth = computed(() => {
+  const { width, height } = size.value;
+  const across = (width * (isAlone.value ? 0.9 : isNarrow.value ? 0.94 : 0.44)) / (widest.value * 1.22);
+  if (isNarrow.value) return Math.round(Math.max(30, Math.min(46, across)));
+  const room = isAlone.value ? height / 7 : Math.min(width / 12.5, height / (4.2 + crowd.value * 1.6));
+  return Math.round(Math.max(44, Math.min(76, room, Math.max(across, isAlone.value ? 44 : 56))));
+});
+const ownWidth = computed(() => Math.round(cardWidth.value * (isNarrow.value ? 1.7 : 1.4)));
 
 const { held, lit, targets, optionOn, refusedOn, heldIn, touchPile, touchCard, touchTwice, aim } = useTouch(
   offers,
@@ -119,7 +130,7 @@ const fault = computed(() => table.value?.fault ?? null);
       <div v-show="!(isNarrow && logShown)" ref="stage" class="stage">
         <OvalWater :width="isNarrow ? size.width * 1.35 : size.width" :height="size.height" :style="isNarrow ? { left: `${-size.width * 0.175}px` } : {}" />
         <div class="sides left"><SeatZone v-for="seat in leftSeats" :key="seat" :view="view" :plan="plan" :seat="seat" :own="false" :bot="botOf(seat)" :card-width="cardWidth" :room="isNarrow ? 92 : size.width * 0.2" :lit="lit" :held="held" :targets="targets" :option-on="optionOn" @pile="touchPile" @card="touchCard" @double="touchTwice" /></div>
-        <div class="middle">
+        <div class="middle" :class="{ alone: isAlone }">
           <div v-for="(row, r) in middle" :key="r" class="row">
             <template v-for="(cell, c) in row" :key="c">
               <span v-if="cell === null" class="gap" />
@@ -128,7 +139,8 @@ const fault = computed(() => table.value?.fault ?? null);
                 :key="pile.path"
                 :pile="pile"
                 :width="cardWidth"
-                :room="isNarrow ? 120 : size.width * 0.24"
+                :room="isNarrow ? cardWidth * 1.9 : size.width * 0.24"
+                :tall="size.height * 0.58"
                 named
                 :option="optionOn(pile.path)"
                 :refused="refusedOn(pile.path)"
@@ -269,6 +281,16 @@ const fault = computed(() => table.value?.fault ?? null);
   align-items: center;
   gap: 14px;
   padding-top: 26px;
+}
+.middle.alone {
+  grid-column: 1 / 4;
+}
+.middle.alone .row {
+  gap: 1.6%;
+  width: 100%;
+}
+.narrow .middle.alone {
+  grid-column: 1 / 3;
 }
 .row {
   display: flex;

@@ -18,6 +18,8 @@ const props = defineProps<{
   named?: boolean;
   /** Greatest width that a fan may take. */
   room?: number;
+  /** Greatest height that a cascade may take. */
+  tall?: number;
 }>();
 const emit = defineEmits<{ pile: []; card: [position: number]; double: [position: number] }>();
 
@@ -27,10 +29,33 @@ const closed = computed(() => new Set(props.pile.state.closed ?? []));
 /** A pile that nobody looks into, or whose cards lie squarely on each other. */
 const isStack = computed(() => size.value > 0 && (props.pile.shape === 'stack' || (props.pile.state.cards === undefined && size.value > 12)) && !(props.pile.state.closed && size.value <= 12));
 const layers = computed(() => Math.min(5, Math.max(1, Math.round(size.value / 60) + 1)));
+const isCascade = computed(() => props.pile.shape === 'cascade' && size.value > 0);
+/** How far a fan's cards lie apart. */
 const step = computed(() => {
-  const natural = props.pile.shape === 'cascade' ? props.width * 0.48 : props.width * 0.66;
-  const most = props.room === undefined ? Number.POSITIVE_INFINITY : (props.room - props.width) / Math.max(1, cards.value.length - 1);
+  const natural = props.width * 0.66;
+  const most =
+    props.room === undefined
+      ? Number.POSITIVE_INFINITY
+      : (props.room - props.width) / Math.max(1, cards.value.length - 1);
   return Math.max(10, Math.min(natural, most));
+});
+/** Where each card of a fan or cascade lies: a strip of every card stays seen, and more of those that lie face up. */
+const places = computed<{ left: number; top: number }[]>(() => {
+  if (!isCascade.value) return cards.value.map((_, i) => ({ left: i * step.value, top: 0 }));
+  const strips = cards.value.slice(0, -1).map((face) => props.width * (face === null ? 0.2 : 0.36));
+  const whole = strips.reduce((sum, strip) => sum + strip, 0);
+  const most = (props.tall ?? Number.POSITIVE_INFINITY) - props.width * 1.4;
+  const squeeze = whole > most ? Math.max(0.3, most / whole) : 1;
+  let top = 0;
+  return cards.value.map((_, i) => {
+    const place = { left: 0, top };
+    top += (strips[i] ?? 0) * squeeze;
+    return place;
+  });
+});
+const extent = computed(() => {
+  const last = places.value.at(-1) ?? { left: 0, top: 0 };
+  return { width: `${props.width + last.left}px`, height: `${props.width * 1.4 + last.top}px` };
 });
 const isLit = computed(() => props.option !== undefined || props.target === true);
 const words = computed(() => `${props.pile.label}, ${size.value} ${size.value === 1 ? 'card' : 'cards'}${props.option === undefined ? '' : `: ${props.option}`}`);
@@ -53,7 +78,7 @@ const words = computed(() => `${props.pile.label}, ${size.value} ${size.value ==
           :data-at="layer === layers ? size : undefined"
         />
       </div>
-      <div v-else class="fan" :style="{ width: `${width + step * (cards.length - 1)}px`, height: `${width * 1.4}px` }">
+      <div v-else class="fan" :style="extent">
         <component
           :is="lit?.has(i + 1) ? 'button' : 'span'"
           v-for="(face, i) in cards"
@@ -62,12 +87,12 @@ const words = computed(() => `${props.pile.label}, ${size.value} ${size.value ==
           class="place"
           :class="{ lit: lit?.has(i + 1), held: held === i + 1 }"
           :aria-pressed="lit?.has(i + 1) ? held === i + 1 : undefined"
-          :style="{ left: `${i * step}px` }"
+          :style="{ left: `${places[i]?.left ?? 0}px`, top: `${places[i]?.top ?? 0}px` }"
           :data-at="i + 1"
           @click="lit?.has(i + 1) && emit('card', i + 1)"
           @dblclick="lit?.has(i + 1) && emit('double', i + 1)"
         >
-          <CardFace :face="face" :width="width" :open="closed.has(i + 1)" />
+          <CardFace :face="face" :width="width" :wide="isCascade" :open="closed.has(i + 1)" />
         </component>
       </div>
       <span v-for="note in pile.notes" :key="note.name" class="note" :title="note.name" :aria-label="`${note.name} ${note.value}`">{{ note.value }}</span>
@@ -138,6 +163,10 @@ button.place {
   padding: 2px 14px;
   border-radius: 6px;
   margin-top: 6px;
+  white-space: nowrap;
+}
+.lit > .name {
+  margin-top: 4px;
 }
 .name {
   color: var(--mist-2);

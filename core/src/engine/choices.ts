@@ -40,11 +40,13 @@ export function* valuesOf(domain: DomainCode, s: State, seat: number, args: read
 }
 
 function isIn(domain: DomainCode, s: State, seat: number, args: readonly number[], v: number): boolean {
-  if (domain.k === 'values') return domain.list(s, seat, ...args).includes(v);
-  const from = domain.from(s, seat, ...args);
-  const to = domain.to(s, seat, ...args);
-  const by = Math.max(1, domain.by?.(s, seat, ...args) ?? 1);
-  return v >= from && v <= to && (v === to || (v - from) % by === 0);
+  const [a = 0, b = 0, c = 0] = args;
+  if (domain.k === 'values') return domain.list(s, seat, a, b, c).includes(v);
+  const from = domain.from(s, seat, a, b, c);
+  const to = domain.to(s, seat, a, b, c);
+  if (v < from || v > to) return false;
+  const by = domain.by ? Math.max(1, domain.by(s, seat, a, b, c)) : 1;
+  return v === to || (v - from) % by === 0;
 }
 
 /** Whether a first parameter has nothing to choose from. */

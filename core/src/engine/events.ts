@@ -64,10 +64,10 @@ export class Happenings {
       return !isPrivate || viewer === OPEN || pile?.seat === viewer;
     };
     const events: TableEvent[] = [];
-    for (const [kind, a = 0, b = 0, c = 0, d = 0, e = 0] of this.rows) {
+    for (const [kind, a = 0, b = 0, c = 0, d = 0, e = 0, f = 0] of this.rows) {
       switch (kind) {
         case MOVED:
-          addMove(events, path(b), path(c), face(a, d, e));
+          addMove(events, path(b), path(c), a < 0 ? null : face(a, d, e), a < 0 ? f : 1);
           break;
         case TURNED:
           if ((d | e) !== 0)
@@ -111,9 +111,9 @@ export class Happenings {
 }
 
 /** Adds a move; a row of unseen cards on one way is one event with their count. */
-function addMove(events: TableEvent[], from: string, to: string, face: string | null): void {
+function addMove(events: TableEvent[], from: string, to: string, face: string | null, cards: number): void {
   const last = events.at(-1);
   if (face === null && last?.kind === 'moved' && last.face === null && last.from === from && last.to === to)
-    events[events.length - 1] = { ...last, count: (last.count ?? 1) + 1 };
-  else events.push({ kind: 'moved', from, to, face });
+    events[events.length - 1] = { ...last, count: (last.count ?? 1) + cards };
+  else events.push({ kind: 'moved', from, to, face, ...(cards > 1 ? { count: cards } : {}) });
 }

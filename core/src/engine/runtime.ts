@@ -48,6 +48,7 @@ export function runtimeOf(shape: Shape, trace: Trace, around: Surroundings, prom
   for (const [i, s] of program.suitOrder.entries()) suitPlace[s] = i;
   const refills: (((s: State) => unknown) | undefined)[] = [];
   const queues = [...around.promised].map(([pile, queue]) => ({ pile, queue }));
+  const promising = queues.length > 0;
 
   const fault = (message: string, at: At): never => {
     throw new Fault(message, at);
@@ -188,10 +189,18 @@ export function runtimeOf(shape: Shape, trace: Trace, around: Surroundings, prom
       length = s.len[from] as number;
       if (length === 0) fault(`This deals from ${pileName(from)}, and ${pileName(from)} is empty.`, at);
     }
-    if (queues.length > 0) arrange(s, from, to, at);
+    if (promising) arrange(s, from, to, at);
     const c = s.cards[(s.start[from] as number) + length - 1] as number;
+    const before = maskIn(s, c, from);
+    const place = s.len[to] as number;
     s.len[from] = length - 1;
-    put(s, c, to, facing, false);
+    if (place === (s.cap[to] as number)) s.grow(to, place + 1);
+    s.cards[(s.start[to] as number) + place] = c;
+    s.len[to] = place + 1;
+    s.where[c] = to;
+    s.facing[c] = facing < 0 ? (pileFacing[to] as number) : facing;
+    s.seen[c] = 0;
+    trace.add(MOVED, c, from, to, before, maskIn(s, c, to), 0);
     return c;
   };
   /** Deals up to a number; stops early, when fewer will do, once the pile and its refill are used up. */
@@ -284,15 +293,21 @@ export function runtimeOf(shape: Shape, trace: Trace, around: Surroundings, prom
     s.len[from] = 0;
     const way = facing < 0 ? (pileFacing[to] as number) : facing;
     const start = (s.start[to] as number) + (s.len[to] as number);
+    // A pile that nobody sees into, and will not, is one event: only its size is known.
+    let unseen = way === 0;
+    for (let i = 0; i < count && unseen; i++) {
+      const c = s.cards[base + i] as number;
+      unseen = s.facing[c] === 0 && s.seen[c] === 0;
+    }
+    if (unseen) trace.add(MOVED, -1, from, to, 0, 0, count);
     for (let i = 0; i < count; i++) {
       const c = s.cards[base + i] as number;
-      // The row that it leaves stays readable: piles never overlap.
-      const before = maskIn(s, c, from);
+      const before = unseen ? 0 : maskIn(s, c, from);
       s.cards[start + i] = c;
       s.where[c] = to;
       s.facing[c] = way;
       s.seen[c] = 0;
-      trace.add(MOVED, c, from, to, before, maskIn(s, c, to), 0);
+      if (!unseen) trace.add(MOVED, c, from, to, before, maskIn(s, c, to), 0);
     }
     s.len[to] = need;
   };
@@ -385,7 +400,8 @@ export function runtimeOf(shape: Shape, trace: Trace, around: Surroundings, prom
   const cardPiece = (s: State, c: number): Piece => (c < 0 ? 'nothing' : { card: c, mask: maskOf(s, c) });
   const cardsPiece = (s: State, cards: readonly number[]): Piece =>
     cards.length === 0 ? 'no cards' : cards.flatMap((c, i) => (i === 0 ? [cardPiece(s, c)] : [' ', cardPiece(s, c)]));
-  const seatPiece = (seat: number): Piece => (seat < 0 ? 'nobody' : { seat });
+  const seatPieces: readonly Piece[] = seats.map((seat) => ({ seat }));
+  const seatPiece = (seat: number): Piece => seatPieces[seat] ?? 'nobody';
   const seatsPiece = (list: readonly number[]): Piece =>
     list.flatMap((seat, i) => [i === 0 ? '' : i === list.length - 1 ? ' and ' : ', ', { seat }]);
   const say = (s: State, pieces: readonly Piece[], at: At): void => {

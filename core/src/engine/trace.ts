@@ -23,7 +23,7 @@ const WIDTH = 7;
  * A row: kind, then up to six numbers; texts and lists stand in `refs` under their number.
  */
 export class Trace {
-  private rows = new Float64Array(WIDTH * 256);
+  private rows = new Int32Array(WIDTH * 256);
   private used = 0;
   readonly refs: unknown[] = [];
   private kept = 0;
@@ -50,7 +50,7 @@ export class Trace {
           `More than ${MOST_EVENTS} things happened in one step: the script runs on without waiting.`,
           0 as At,
         );
-      const larger = new Float64Array(Math.min(2 * rows.length, WIDTH * MOST_EVENTS));
+      const larger = new Int32Array(Math.min(2 * rows.length, WIDTH * MOST_EVENTS));
       larger.set(rows);
       rows = larger;
       this.rows = larger;

@@ -1,6 +1,6 @@
 import type { Expr, Program } from '../../program/types.js';
 import type { Shape } from '../shape.js';
-import { ExprWriter, type Place, type Places } from './expressions.js';
+import { ExprWriter, type Place, type Places, repeatedCalls } from './expressions.js';
 
 /** A piece of generated code under way: its functions, and the constants that it reads. */
 export class Module {
@@ -55,10 +55,11 @@ export class Module {
     const places = new Map<number, Place>(
       def.params.map((param, p) => [param.local, { js: `l${param.local}`, asPile: asPiles[p] === true }]),
     );
-    const writer = new ExprWriter(this, places, guarded);
+    const kept = new Map(repeatedCalls(def.body).map((call, k) => [call, `m${k}`]));
+    const writer = new ExprWriter(this, places, guarded, kept);
     const params = ['s', ...(guarded ? ['v'] : []), ...def.params.map((param) => `l${param.local}`)];
     this.add(
-      `function ${name}(${params.join(',')}){${isLeaf(def.body) ? '' : `spend(1,${def.body.at});`}return ${writer.write(def.body)};}`,
+      `function ${name}(${params.join(',')}){${isLeaf(def.body) ? '' : `spend(1,${def.body.at});`}${kept.size > 0 ? `let ${[...kept.values()].join(',')};` : ''}return ${writer.write(def.body)};}`,
     );
     return name;
   }
