@@ -135,6 +135,21 @@ async function main() {
       await page.waitForSelector('[data-pile=house] .open');
     },
   });
+  const patience = await client.openTable({ sheet: 'Weir Patience', seats: [{ name: 'Wren' }], seed: 'weir light' });
+  for (let i = 0; i < 2; i++)
+    await client.choose(patience.table.id, { ask: i, option: 'turnOver', once: `p${i}`, seat: 1 });
+  await shoot(`/tables/${patience.table.id}`, 'patience.png', {
+    work: (page) => page.waitForSelector('[data-pile="column/7"]'),
+  });
+  const bots = ['Otter', 'Heron', 'Pike', 'Teal'].map((name) => ({ name, bot: 'careful' }));
+  const seated = [{ name: 'Wren' }, ...bots];
+  const ladder = await client.openTable({ sheet: 'Lock Ladder', seats: seated, seed: 'lock nine', clocks: false });
+  await shoot(`/tables/${ladder.table.id}`, 'ladder.png', {
+    work: async (page) => {
+      await page.click('.own button.place >> nth=2');
+      await page.waitForSelector('.held');
+    },
+  });
   await shoot('/cards', 'cards.png', { work: (page) => page.waitForSelector('[data-card="51"]') });
   await shoot('/cards', 'cards-dealt.png', {
     work: async (page) => {
