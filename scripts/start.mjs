@@ -33,10 +33,13 @@ async function main() {
   const options = readOptions();
   if (options.help) return say(HELP);
   checkNode();
-  const url = options['db-url'] ?? process.env.WILY_DB_URL;
+  const url = options['db-url'] || process.env.WILY_DB_URL || null;
   if (!url) needPrograms(DATABASE_PROGRAMS);
-  needModules();
-  needBuild();
+  // Tests that start it from a checkout that is ready must not have it installed anew under them.
+  if (!process.env.WILY_PREPARED) {
+    needModules();
+    needBuild();
+  }
   const data = resolve(options.data ?? process.env.WILY_DATA ?? join(ROOT, '.data'));
   const port = options.port ?? process.env.WILY_PORT ?? '4790';
   let database;

@@ -1,0 +1,147 @@
+import { type ChildProcess, spawn } from 'node:child_process';
+import { existsSync, readFileSync, statSync } from 'node:fs';
+import { join } from 'node:path';
+import { Client, ServiceError } from '@wily-jester/client';
+import { type Service, startService } from '@wily-jester/service';
+import { afterEach, describe, expect, it } from 'vitest';
+import { newFolder } from './setup/programs.js';
+import { openTwo, ROOT, until } from './setup/service.js';
+
+interface PrivateDatabase {
+  readonly url: string;
+  readonly pid: number;
+  stop(): Promise<void>;
+}
+const { startDatabase } = (await import('../scripts/lib/database.mjs' as string)) as {
+  startDatabase(folder: string): Promise<PrivateDatabase>;
+};
+
+const children: ChildProcess[] = [];
+const databases: PrivateDatabase[] = [];
+afterEach(async () => {
+  for (const child of children.splice(0)) if (child.exitCode === null) child.kill('SIGKILL');
+  for (const database of databases.splice(0)) await database.stop();
+});
+
+/** Runs the start command, and waits for the address that it prints last. */
+async function start(
+  data: string,
+  args: string[] = [],
+): Promise<{ address: string; child: ChildProcess; said: () => string; ended: Promise<number | null> }> {
+  const child = spawn(process.execPath, [join(ROOT, 'scripts/start.mjs'), '--port', '0', '--data', data, ...args], {
+    cwd: ROOT,
+    env: { ...process.env, WILY_DB_URL: '', WILY_PREPARED: '1' },
+  });
+  children.push(child);
+  let said = '';
+  child.stdout.on('data', (text) => {
+    said += String(text);
+  });
+  child.stderr.on('data', (text) => {
+    said += String(text);
+  });
+  const ended = new Promise<number | null>((done) => child.once('exit', done));
+  await until(
+    () => /http:\/\/127\.0\.0\.1:\d+\n$/.test(said) || child.exitCode !== null,
+    `the address to be printed: ${said}`,
+    45_000,
+  );
+  return { address: said.trim().split('\n').at(-1) ?? '', child, said: () => said, ended };
+}
+
+const databaseOf = (data: string): { pid: number; port: number } =>
+  JSON.parse(readFileSync(join(data, 'mariadb.json'), 'utf8'));
+const isAlive = (pid: number): boolean =>
+  existsSync(`/proc/${pid}/cmdline`) && readFileSync(`/proc/${pid}/cmdline`, 'utf8') !== '';
+
+describe('the start command', () => {
+  it('starts a private database and the service, prints the address last, and stops both cleanly', async () => {
+    const data = newFolder();
+    const first = await start(data);
+    const key = readFileSync(join(data, 'developer.key'), 'utf8').trim();
+    expect(statSync(join(data, 'developer.key')).mode & 0o777).toBe(0o600);
+    const client = new Client({ address: first.address, key });
+    expect(await client.health()).toMatchObject({ status: 'ok' });
+    expect((await client.sheets()).map((sheet) => sheet.name)).toContain('Lantern Twenty-One');
+    expect(await client.tables()).toHaveLength(1);
+    const { pid, port } = databaseOf(data);
+    expect(port).not.toBe(3306);
+    const { table } = await openTwo(client);
+    await client.choose(table.id, { ask: 0, option: 'bet', args: { amount: 20 }, once: 'a', seat: 1 });
+    first.child.kill('SIGTERM');
+    expect(await first.ended).toBe(0);
+    expect(isAlive(pid)).toBe(false);
+
+    const began = Date.now();
+    const second = await start(data);
+    expect(Date.now() - began).toBeLessThan(20_000);
+    const again = new Client({ address: second.address, key });
+    expect(await again.table(table.id)).toMatchObject({ number: 1, status: 'open' });
+    await again.choose(table.id, { ask: 0, option: 'bet', args: { amount: 20 }, once: 'a', seat: 2 });
+    second.child.kill('SIGINT');
+    expect(await second.ended).toBe(0);
+  });
+
+  it('adopts a database that a crash left running', async () => {
+    const data = newFolder();
+    const left = await startDatabase(data);
+    const { child, ended } = await start(data);
+    expect(databaseOf(data).pid).toBe(left.pid);
+    child.kill('SIGTERM');
+    expect(await ended).toBe(0);
+    expect(isAlive(left.pid)).toBe(false);
+  });
+
+  it('explains itself, and refuses what it does not know', async () => {
+    const help = spawn(process.execPath, [join(ROOT, 'scripts/start.mjs'), '--help']);
+    let text = '';
+    help.stdout.on('data', (data) => {
+      text += String(data);
+    });
+    expect(await new Promise((done) => help.once('exit', done))).toBe(0);
+    expect(text).toContain('--db-url');
+    const wrong = spawn(process.execPath, [join(ROOT, 'scripts/start.mjs'), '--prot', '1']);
+    expect(await new Promise((done) => wrong.once('exit', done))).toBe(2);
+  });
+});
+
+describe('a service whose database goes away', () => {
+  it('answers 503 with nothing half done, and goes on when it is back', async () => {
+    const data = newFolder();
+    let database = await startDatabase(data);
+    const service: Service = await startService({
+      host: '127.0.0.1',
+      port: 0,
+      data,
+      database: database.url,
+      console: null,
+      sheets: join(ROOT, 'sheets'),
+      logLevel: 'silent',
+      rate: 100_000,
+      checkAnswers: true,
+    });
+    try {
+      const client = new Client({ address: service.address, key: service.developerKey });
+      const { table } = await openTwo(client);
+      const bet = (seat: number, once: string) =>
+        client.choose(table.id, { ask: 0, option: 'bet', args: { amount: 10 }, once, seat });
+      await bet(1, 'a');
+      await database.stop();
+      const error = await bet(2, 'a').catch((e: unknown) => e);
+      expect(error).toBeInstanceOf(ServiceError);
+      expect((error as ServiceError).problem).toMatchObject({
+        status: 503,
+        type: 'urn:wily-jester:problem:unavailable',
+      });
+      expect((await client.health().catch(() => ({ status: 'down' }))).status).toBe('down');
+      database = await startDatabase(data);
+      databases.push(database);
+      await until(async () => (await client.health()).status === 'ok', 'the database to be back', 30_000);
+      expect(await client.table(table.id)).toMatchObject({ number: 1 });
+      expect((await bet(2, 'a')).number).toBe(2);
+      expect((await client.record(table.id)).trim().split('\n')).toHaveLength(3);
+    } finally {
+      await service.stop();
+    }
+  });
+});
