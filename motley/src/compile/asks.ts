@@ -189,7 +189,7 @@ function lowerDomain(st: Statements, node: ast.Domain): [Type, Domain] {
         const list = x.list(node.list, frame, 'What is chosen from');
         const t = sheet.typeNamed(node, node.type);
         if (list.t !== 'list:nothing' && itemOf(list.t) !== t)
-          sheet.error(node, `This list holds ${article(itemOf(list.t))}s, and a ${node.type} is chosen.`);
+          sheet.error(node, `This is ${article(list.t)}, and a ${node.type} is chosen.`);
         return [t, { k: 'values', t, list }];
       }
       const t = sheet.typeNamed(node, node.type);
