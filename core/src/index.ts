@@ -28,6 +28,7 @@ export { State } from './engine/state.js';
 export type { Line } from './engine/telling.js';
 export type { Value } from './engine/values.js';
 export type { PilesView, PileView, SeatView, View, Waiting } from './engine/view.js';
+export { REGULARS } from './play/regulars.js';
 export {
   type Rehearsal,
   type RehearsalResult,

@@ -1,17 +1,25 @@
 import { randomBytes } from 'node:crypto';
-import { chachaChance, deckFaces, type Face, faceName, faceText, seedFrom, shufflePlaces } from '@wily-jester/core';
+import {
+  chachaChance,
+  deckFaces,
+  type Face,
+  faceName,
+  faceText,
+  REGULARS,
+  seedFrom,
+  shufflePlaces,
+} from '@wily-jester/core';
 import type { Command } from 'commander';
 import { Exit, WRONG_USE } from '../exit.js';
 import { language } from '../language.js';
 import { card, cards, paint, print, printJson } from '../show/paint.js';
 import { wholeNumber } from '../words.js';
 
-const NAMES = ['Wren', 'Otter', 'Heron', 'Pike', 'Teal', 'Newt', 'Moth', 'Vole'];
 const ROW = 13;
 const STANDARD = 'standard';
 const MOST_SEATS = 12;
 
-const seatName = (i: number): string => NAMES[i] ?? `Seat ${i + 1}`;
+const seatName = (i: number): string => REGULARS[i] ?? `Seat ${i + 1}`;
 
 /** Reads `--deck`. @throws Exit with the place that cannot be read */
 async function deckFrom(text: string): Promise<readonly Face[]> {

@@ -1,3 +1,4 @@
+import { REGULARS } from '@wily-jester/core';
 import type { Plan } from '@wily-jester/protocol';
 import { Exit, WRONG_USE } from '../exit.js';
 
@@ -5,27 +6,13 @@ export interface SeatWish {
   name: string;
   bot?: string;
 }
-const NAMES = [
-  'Wren',
-  'Otter',
-  'Heron',
-  'Pike',
-  'Teal',
-  'Newt',
-  'Moth',
-  'Vole',
-  'Seat 9',
-  'Seat 10',
-  'Seat 11',
-  'Seat 12',
-];
 
 /** Reads `--seats Wren,Otter:steady`; without it one person, and bots up to the fewest seats (two where the game allows it). */
 export function seatsFrom(text: string | undefined, counts: readonly number[], bots: readonly string[]): SeatWish[] {
   const bot = bots[0];
   if (text === undefined) {
     const wanted = counts.includes(2) ? 2 : (counts[0] ?? 1);
-    return NAMES.slice(0, wanted).map((name, i) => (i > 0 && bot !== undefined ? { name, bot } : { name }));
+    return REGULARS.slice(0, wanted).map((name, i) => (i > 0 && bot !== undefined ? { name, bot } : { name }));
   }
   return text.split(',').map((part) => {
     const [name = '', wish] = part.split(':').map((word) => word.trim());

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { chachaChance, type DeckForm, deckFaces, faceName, faceText, shufflePlaces } from '@wily-jester/core';
+import { chachaChance, type DeckForm, deckFaces, faceName, faceText, REGULARS, shufflePlaces } from '@wily-jester/core';
 import Button from 'primevue/button';
 import InputNumber from 'primevue/inputnumber';
 import Select from 'primevue/select';
@@ -16,7 +16,6 @@ interface Held {
   readonly name: string;
   up: boolean;
 }
-const NAMES = ['Wren', 'Otter', 'Heron', 'Pike', 'Teal', 'Newt', 'Moth', 'Vole'];
 const FORMS: { name: string; form: DeckForm }[] = [
   { name: 'Standard, 52', form: { kind: 'standard' } },
   { name: 'Short, 7 to ace', form: { kind: 'ranks', ranks: [7, 8, 9, 10, 11, 12, 13, 1], suits: [0, 1, 2, 3] } },
@@ -111,7 +110,7 @@ async function deal(): Promise<void> {
     card.up = true;
     pack.value = pack.value.slice(0, -1);
     hands.value = hands.value.map((hand, i) => (i === seat ? [...hand, card] : hand));
-    said.value.push(`${NAMES[seat]} draws ${card.face} and holds ${hands.value[seat]?.length}.`);
+    said.value.push(`${REGULARS[seat]} draws ${card.face} and holds ${hands.value[seat]?.length}.`);
     await nextTick();
     const element = stage.value?.querySelector(`[data-card="${card.id}"]`);
     if (element && from) travelFrom(element, from);
@@ -180,8 +179,8 @@ function arrows(event: KeyboardEvent): void {
           <p><b class="serif">{{ pack.length }}</b> left in the deck</p>
         </div>
         <div class="hands">
-          <section v-for="(hand, seat) in hands" :key="seat" class="hand" :aria-label="`${NAMES[seat]}, ${hand.length} cards`">
-            <header><SeatMark :seat="seat + 1" :width="22" /><b class="serif">{{ NAMES[seat] }}</b><span>{{ hand.length }} {{ hand.length === 1 ? 'card' : 'cards' }}</span></header>
+          <section v-for="(hand, seat) in hands" :key="seat" class="hand" :aria-label="`${REGULARS[seat]}, ${hand.length} cards`">
+            <header><SeatMark :seat="seat + 1" :width="22" /><b class="serif">{{ REGULARS[seat] }}</b><span>{{ hand.length }} {{ hand.length === 1 ? 'card' : 'cards' }}</span></header>
             <div class="fan">
               <button v-for="card in hand" :key="card.id" type="button" class="quiet" :data-card="card.id" :aria-label="card.up ? `${card.name}, turn down` : 'a card face down, turn up'" @click="turn(card, $event)">
                 <CardFace :face="card.up ? card.face : null" :width="cardWidth" :four="four" />

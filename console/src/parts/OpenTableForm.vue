@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { ServiceError } from '@wily-jester/client';
+import { REGULARS } from '@wily-jester/core';
 import type { Sheet } from '@wily-jester/protocol';
 import Button from 'primevue/button';
 import InputNumber from 'primevue/inputnumber';
@@ -9,7 +10,7 @@ import ToggleSwitch from 'primevue/toggleswitch';
 import { computed, ref, watch } from 'vue';
 import { useRouter } from 'vue-router';
 import { client } from '../session';
-import { firstSeats, firstSettings, REGULARS, type SeatForm, wishFor } from '../table/setup';
+import { firstSeats, firstSettings, type SeatForm, wishFor } from '../table/setup';
 import SeatMark from './SeatMark.vue';
 
 const PERSON = ' person';

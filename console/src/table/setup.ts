@@ -1,20 +1,5 @@
+import { REGULARS } from '@wily-jester/core';
 import type { OpenTable, Plan } from '@wily-jester/protocol';
-
-/** The regulars of the house, who fill the seats. */
-export const REGULARS = [
-  'Wren',
-  'Otter',
-  'Heron',
-  'Pike',
-  'Teal',
-  'Newt',
-  'Moth',
-  'Vole',
-  'Seat 9',
-  'Seat 10',
-  'Seat 11',
-  'Seat 12',
-];
 
 export interface SeatForm {
   name: string;

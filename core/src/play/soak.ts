@@ -10,6 +10,7 @@ import type { State } from '../engine/state.js';
 import { handleOf } from '../engine/values.js';
 import { viewOf } from '../engine/view.js';
 import { lineOf, type Program } from '../program/types.js';
+import { REGULARS } from './regulars.js';
 
 /** How long a game may go on before it counts as one that does not end, in choices. */
 const MOST_CHOICES = 4_000;
@@ -84,8 +85,6 @@ class Tally {
 /** Something that must never be, found while soaking. */
 class Wrong extends Error {}
 
-const SEATS = ['Wren', 'Otter', 'Heron', 'Pike', 'Teal', 'Newt', 'Moth', 'Vole', 'Rail', 'Coot', 'Dace', 'Rudd'];
-
 /**
  * Plays random games of a sheet: random legal choices, and random wrong ones, which must be refused with a
  * reason. After every choice all cards must be there; views of all viewers are made again and again.
@@ -131,7 +130,7 @@ function prepare(
 ): { game: Game; use(seed: number): void } {
   let current = quickChance(0);
   const chance = { name: 'quick', stream: (purpose: string, count: number) => current.stream(purpose, count) } as const;
-  const game = new Game(program, { seats: SEATS.slice(0, seats), settings, chance });
+  const game = new Game(program, { seats: REGULARS.slice(0, seats), settings, chance });
   return {
     game,
     use: (seed) => {
