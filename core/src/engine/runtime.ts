@@ -2,10 +2,10 @@ import { colorOf, type Face, faceText, numberOf, rankOf, suitOf } from '../cards
 import { below, type Chance, shufflePlaces } from '../chance/generator.js';
 import { type At, FACINGS } from '../program/types.js';
 import { Fault, HiddenRead } from './fault.js';
-import { CHANCES, CHAPTER_TEXT, CHAPTERS, type Shape, WAIT, WAIT_OVER } from './shape.js';
+import { CHANCES, type Shape, WAIT, WAIT_OVER } from './shape.js';
+import { speaking } from './speaking.js';
 import type { State } from './state.js';
-import { type Piece, plural, type Voice, voiced } from './text.js';
-import { ACTED, ALL, CHAPTER, MOVED, SAID, SHUFFLED, TOLD, type Trace, TURNED, WATCHER_BIT } from './trace.js';
+import { ALL, MOVED, SHUFFLED, type Trace, TURNED, WATCHER_BIT } from './trace.js';
 
 /** Greatest number of operations in one step. */
 export const MOST_OPERATIONS = 1_000_000;
@@ -60,9 +60,6 @@ export function runtimeOf(shape: Shape, trace: Trace, around: Surroundings, prom
     const whose = placed.seat >= 0 ? `${shape.seats[placed.seat]}'s ` : '';
     return `${whose}${decl.name}${placed.index >= 0 ? `[${placed.index + 1}]` : ''}`;
   };
-
-  /** How a text sounds to those who watch. */
-  const plainVoice: Voice = { card: () => 'a card', seat: (seat) => shape.seats[seat] ?? 'nobody' };
 
   // ---- numbers
   const chk = (x: number, at: At): number =>
@@ -396,38 +393,13 @@ export function runtimeOf(shape: Shape, trace: Trace, around: Surroundings, prom
   const others = (seat: number): readonly number[] => seats.filter((other) => other !== seat);
   const nextRank = (r: number): number => program.rankOrder[(rankPlace[r] as number) + 1] ?? -1;
 
-  // ---- what is said
-  const cardPiece = (s: State, c: number): Piece => (c < 0 ? 'nothing' : { card: c, mask: maskOf(s, c) });
-  const cardsPiece = (s: State, cards: readonly number[]): Piece =>
-    cards.length === 0 ? 'no cards' : cards.flatMap((c, i) => (i === 0 ? [cardPiece(s, c)] : [' ', cardPiece(s, c)]));
-  const seatPieces: readonly Piece[] = seats.map((seat) => ({ seat }));
-  const seatPiece = (seat: number): Piece => seatPieces[seat] ?? 'nobody';
-  const seatsPiece = (list: readonly number[]): Piece =>
-    list.flatMap((seat, i) => [i === 0 ? '' : i === list.length - 1 ? ' and ' : ', ', { seat }]);
-  const say = (s: State, pieces: readonly Piece[], at: At): void => {
-    trace.add(SAID, trace.keep(pieces), s.f[WAIT] as number, at, 0, 0, 0);
-  };
-  const tell = (pieces: readonly Piece[], seat: number, at: At): void => {
-    trace.add(TOLD, trace.keep(pieces), ok(seat, at), at, 0, 0, 0);
-  };
-  /** The title of the chapter under way, as those who watch hear it. */
-  const chapterTitle = (s: State): string => voiced(s.refs[CHAPTER_TEXT] as readonly Piece[], plainVoice);
-  const chapter = (s: State, pieces: readonly Piece[]): void => {
-    s.f[CHAPTERS] = (s.f[CHAPTERS] as number) + 1;
-    s.refs[CHAPTER_TEXT] = pieces;
-    trace.add(CHAPTER, trace.keep(pieces), 0, 0, 0, 0, 0);
-  };
-  /** Notes that a seat's choice is carried out from here on. */
-  const act = (seat: number, ask: number, option: number): void => {
-    trace.add(ACTED, seat, ask, option, 0, 0, 0);
-  };
   const finish = (s: State): true => {
     s.f[WAIT] = WAIT_OVER;
     return true;
   };
-  const word = (list: readonly string[], i: number): string => list[i] ?? 'nothing';
 
   return {
+    ...speaking(shape, trace, maskOf),
     seats,
     suits,
     rank,
@@ -457,7 +429,6 @@ export function runtimeOf(shape: Shape, trace: Trace, around: Surroundings, prom
     dealRound,
     moveCards,
     moveAll,
-    plainVoice,
     turn,
     turnPile,
     reveal,
@@ -481,18 +452,7 @@ export function runtimeOf(shape: Shape, trace: Trace, around: Surroundings, prom
     seatsFrom,
     others,
     nextRank,
-    cardPiece,
-    cardsPiece,
-    seatPiece,
-    seatsPiece,
-    say,
-    tell,
-    chapter,
-    chapterTitle,
-    act,
     finish,
-    word,
-    plural,
     fault,
     pileName,
   };
