@@ -139,6 +139,16 @@ describe('choosing', () => {
     expect((await developer.record(table.id)).trim().split('\n')).toHaveLength(2);
   });
 
+  it('counts a card once that is named by its face, though its record names the place', async () => {
+    const source =
+      'game "Reed Row" for 1 seat {\n  deck standard\n  pile row face up\n  play {\n    deal 1 from pack to row\n    ask seats[1] {\n      option take(c: card in row) { move c to pack }\n      option wait { }\n    }\n  }\n}\n';
+    const { hash } = await developer.addSheet({ source });
+    const { table } = await developer.openTable({ sheet: hash, seats: [{ name: 'Wren' }], gets: { row: '10♠' } });
+    const choice = { ask: 0, option: 'take', args: { c: '10♠' }, once: 'mine', seat: 1 };
+    expect((await developer.choose(table.id, choice)).repeated).toBe(false);
+    expect(await developer.choose(table.id, choice)).toMatchObject({ number: 1, args: { c: 'row#1' }, repeated: true });
+  });
+
   it('refuses what is stale, out of turn, unknown or not allowed, and changes nothing', async () => {
     const opened = await openTwo(developer);
     const { id } = opened.table;

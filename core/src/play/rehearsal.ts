@@ -6,6 +6,8 @@ import { OPEN } from '../engine/runtime.js';
 import { SetupError } from '../engine/shape.js';
 import type { State } from '../engine/state.js';
 import { type Piece, voiced } from '../engine/text.js';
+import { writeValue } from '../engine/values.js';
+import { voiceOf } from '../engine/voice.js';
 import { type At, lineOf, type Program, type Type } from '../program/types.js';
 import { isPlayed, type Row, Table } from './table.js';
 
@@ -14,7 +16,7 @@ export interface RehearsedChoice {
   readonly seat: number;
   readonly option: string;
   readonly params: readonly string[];
-  readonly args: readonly ({ readonly face: string } | { readonly probe: number })[];
+  readonly args: readonly ({ readonly face: string } | { readonly probe: number; readonly t: Type })[];
 }
 
 /** One step of a rehearsal. */
@@ -147,23 +149,17 @@ class Run {
     for (const [i, name] of choice.params.entries()) {
       const arg = choice.args[i];
       if (arg)
-        args[name] = 'face' in arg ? arg.face : this.written(choice, i, this.probe(arg.probe) as number | boolean);
+        args[name] =
+          'face' in arg
+            ? arg.face
+            : writeValue(this.table.game, this.table.state, arg.t, Number(this.probe(arg.probe)));
     }
     return { ask: this.table.openAsk, option: choice.option, args };
   }
 
-  /** A probed value as a client would send it. */
-  private written(choice: RehearsedChoice, i: number, raw: number | boolean): unknown {
-    if (typeof raw === 'boolean') return raw;
-    const { game } = this.table;
-    const option = game.program.asks.flatMap((ask) => ask.options).find((o) => o.name === choice.option);
-    const t = option?.params[i]?.t ?? 'int';
-    if (t === 'pile') return game.shape.piles[raw]?.path;
-    if (t === 'seat') return raw + 1;
-    if (t.startsWith('kind:')) return game.program.kinds.find((k) => `kind:${k.name}` === t)?.members[raw]?.name;
-    if (t === 'suit') return ['spades', 'hearts', 'diamonds', 'clubs'][raw];
-    if (t === 'rank') return ['', 'A', '2', '3', '4', '5', '6', '7', '8', '9', '10', 'J', 'Q', 'K'][raw];
-    return raw;
+  /** A probed text, as somebody who sees all cards hears it. */
+  private words(text: number): string {
+    return voiced(this.probe(text) as Piece[], voiceOf(this.table.game, OPEN, 'third'));
   }
 
   step(step: RehearsalStep): void {
@@ -197,10 +193,7 @@ class Run {
           );
         return;
       case 'said': {
-        const text = voiced(this.probe(step.text) as Piece[], {
-          card: (card) => faceText(table.game.shape.faces[card] as number),
-          seat: (seat) => this.name(seat),
-        });
+        const text = this.words(step.text);
         if (!this.said.includes(text))
           throw new Failed(
             `"${text}" was not said. The last words were: ${
@@ -227,10 +220,7 @@ class Run {
     if (!isRefusal(judged))
       throw new Failed(`${this.name(step.choice.seat)} may choose "${step.choice.option}" here.`, step.at);
     if (step.reason === null) return;
-    const wanted = voiced(this.probe(step.reason) as Piece[], {
-      card: (card) => faceText(table.game.shape.faces[card] as number),
-      seat: (seat) => this.name(seat),
-    });
+    const wanted = this.words(step.reason);
     const { reason }: Refusal = judged;
     if (reason !== wanted) throw new Failed(`the refusal says "${reason}", not "${wanted}".`, step.at);
   }

@@ -87,7 +87,7 @@ function lowerRehearsal(sheet: Sheet, probes: Expr[], node: ast.Rehearsal): Rehe
         const face = faceIn(sheet, arg);
         return { face: face === undefined ? '' : faceText(face) };
       }
-      return { probe: probe(x.want(arg, frame, t, `The ${params?.[i]?.name ?? 'value'}`)) };
+      return { t, probe: probe(x.want(arg, frame, t, `The ${params?.[i]?.name ?? 'value'}`)) };
     });
     return { seat: seatOf(line, line.seat), option: line.option, params: params?.map((p) => p.name) ?? [], args };
   };

@@ -114,6 +114,15 @@ const migrations: RunnableMigration<QueryInterface>[] = [
       for (const table of ['audits', 'faults']) await query.dropTable(table);
     },
   },
+  {
+    name: '003-choices-as-sent',
+    up: async ({ context: query }) => {
+      await query.addColumn('choices', 'sent', { type: DataTypes.TEXT('long') });
+    },
+    down: async ({ context: query }) => {
+      await query.removeColumn('choices', 'sent');
+    },
+  },
 ];
 
 /** Brings the database to this version's form. */

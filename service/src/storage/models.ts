@@ -52,6 +52,8 @@ export class ChoiceRow extends Model<InferAttributes<ChoiceRow>, InferCreationAt
   declare digest: string;
   /** The client's own word, with its seat before it; unique in its table. */
   declare once: string | null;
+  /** The values as the client wrote them, as JSON: it may name a card by its face. */
+  declare sent: CreationOptional<string | null>;
   declare at: Date;
 }
 
@@ -135,6 +137,7 @@ export function bindModels(sequelize: Sequelize): void {
       args: text(),
       digest: { type: DataTypes.CHAR(32), allowNull: false },
       once: { type: DataTypes.STRING(80) },
+      sent: { type: DataTypes.TEXT('long') },
       at: moment(),
     },
     { ...common, tableName: 'choices' },

@@ -1,4 +1,4 @@
-import { SEMANTICS } from '@wily-jester/core';
+import { SEMANTICS, WATCHER } from '@wily-jester/core';
 import { ChoiceRow, TableRow } from '../storage/models.js';
 import type { Room } from './room.js';
 import { headerOf } from './rows.js';
@@ -31,7 +31,7 @@ export async function recordOf(room: Room, whole: boolean): Promise<string> {
     },
   ];
   const choices = await ChoiceRow.findAll({ where: { tableId: room.id }, order: [['number', 'ASC']] });
-  const { waiting } = room.view(-1);
+  const { waiting } = room.view(WATCHER);
   for (const choice of choices) {
     const isOpen = waiting.together === true && choice.ask === waiting.ask && choice.number > choice.ask;
     lines.push({

@@ -34,6 +34,12 @@ export interface Follower {
 type Happened = Pick<Played, 'happenings' | 'scores'>;
 const openingOf = (table: Table): Happened => ({ happenings: table.opening, scores: table.scores() });
 
+/** A client's choice as it came: its word, with its seat before it, and its values. */
+interface Sent {
+  readonly word: string;
+  readonly args: WireChoice['args'];
+}
+
 interface Following {
   readonly follower: Follower;
   last: TableView;
@@ -203,7 +209,11 @@ export class Room {
   choose(seat: number, choice: Choice): Promise<Chosen> {
     return this.serial(async () => {
       const before = await chosenBefore(this.id, seat, choice);
-      if (before) return before;
+      if (before) {
+        // Kept, though the database's answer was lost: the table catches up.
+        if (before.number > this.number) await this.reload();
+        return before;
+      }
       if (this.row.status === 'closed')
         throw new Problem('closed', 'This table is closed: nothing can be chosen any more.');
       const wire: WireChoice = { ask: choice.ask, option: choice.option, args: choice.args ?? {} };
@@ -226,7 +236,7 @@ export class Room {
           } as const;
           throw new Problem(kinds[result.kind], result.reason, extra);
         },
-        `${seat + 1} ${choice.once}`,
+        { word: `${seat + 1} ${choice.once}`, args: wire.args },
       );
       const { number, option, args } = played.row;
       return { number, seat: seat + 1, option, args: { ...args }, repeated: false };
@@ -250,7 +260,7 @@ export class Room {
   }
 
   /** Carries out a step, keeps it, and tells it; what cannot be kept did not happen. */
-  private async attempt(carryOut: () => Played, once: string | null): Promise<Played> {
+  private async attempt(carryOut: () => Played, sent: Sent | null): Promise<Played> {
     let played: Played;
     try {
       played = carryOut();
@@ -265,7 +275,7 @@ export class Room {
         : error;
     }
     try {
-      await this.keep(played.row, once);
+      await this.keep(played.row, sent);
     } catch (error) {
       this.table.takeBack();
       if (isTaken(error)) {
@@ -285,7 +295,7 @@ export class Room {
     return played;
   }
 
-  private async keep(row: Row, once: string | null): Promise<void> {
+  private async keep(row: Row, sent: Sent | null): Promise<void> {
     const now = new Date();
     const view = this.table.view(WATCHER);
     const status = this.table.isOver ? 'over' : 'open';
@@ -300,7 +310,8 @@ export class Room {
           option: row.option,
           args: JSON.stringify(row.args),
           digest: row.digest,
-          once,
+          once: sent?.word ?? null,
+          sent: sent && JSON.stringify(sent.args),
           at: now,
         },
         { transaction },

@@ -72,7 +72,8 @@ export async function chosenBefore(tableId: string, seat: number, choice: Choice
   const row = await ChoiceRow.findOne({ where: { tableId, once: `${seat + 1} ${choice.once}` } });
   if (!row) return null;
   const args = JSON.parse(row.args) as Chosen['args'];
-  if (row.option !== choice.option || row.ask !== choice.ask || !sameArgs(args, choice.args ?? {}))
+  const sent = row.sent === null ? args : (JSON.parse(row.sent) as Chosen['args']);
+  if (row.option !== choice.option || row.ask !== choice.ask || !sameArgs(sent, choice.args ?? {}))
     throw new Problem(
       'used-word',
       `"${choice.once}" stood for another choice of yours, number ${row.number}. Give every choice a word of its own.`,
