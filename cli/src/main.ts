@@ -1,7 +1,8 @@
 import { ServiceError, Unreachable } from '@wily-jester/client';
-import { Fault, SetupError } from '@wily-jester/core';
+import { FaceError, Fault, HandError, SetupError } from '@wily-jester/core';
 import { Command, CommanderError } from 'commander';
 import { addCardCommands } from './commands/cards.js';
+import { addHandCommands } from './commands/hands.js';
 import { addPlayCommand } from './commands/play.js';
 import { addRemoteCommands } from './commands/remote.js';
 import { addSheetCommands } from './commands/sheet.js';
@@ -16,6 +17,7 @@ const program = new Command('wily')
   .showHelpAfterError('Add --help to see how it is used.');
 
 addCardCommands(program);
+addHandCommands(program);
 addSheetCommands(program);
 addSoakCommand(program);
 addPlayCommand(program);
@@ -48,7 +50,7 @@ function exitCodeFor(error: unknown): number {
     complain(error.message);
     return NO;
   }
-  if (error instanceof SetupError) {
+  if (error instanceof SetupError || error instanceof FaceError || error instanceof HandError) {
     complain(error.message);
     return WRONG_USE;
   }

@@ -29,6 +29,13 @@ export { type Line, third } from './engine/telling.js';
 export { plural } from './engine/text.js';
 export type { Value } from './engine/values.js';
 export type { PilesView, PileView, SeatView, View, Waiting } from './engine/view.js';
+export { census, choose } from './hands/census.js';
+export { bestFive, HandError, pokerHigh } from './hands/high.js';
+export { aceToFive, deuceToSeven } from './hands/low.js';
+export { CATEGORY_NAMES, handName, lowName } from './hands/naming.js';
+export { type HandOdds, type Odds, type OddsQuestion, oddsOf } from './hands/odds.js';
+export { HAND_CLASSES, type QuickRanker, quickRanker } from './hands/quick.js';
+export { CATEGORIES, type Category, categoryOf, ranksOf, type Score } from './hands/score.js';
 export { REGULARS } from './play/regulars.js';
 export {
   type Rehearsal,
