@@ -27,7 +27,7 @@ export { readSettings, type Setup, SetupError, shapeOf } from './engine/shape.js
 export { State } from './engine/state.js';
 export { type Line, third } from './engine/telling.js';
 export { plural } from './engine/text.js';
-export type { Value } from './engine/values.js';
+export type { ArgValue, Value } from './engine/values.js';
 export type { PilesView, PileView, SeatView, View, Waiting } from './engine/view.js';
 export { census, choose } from './hands/census.js';
 export { bestFive, HandError, pokerHigh } from './hands/high.js';

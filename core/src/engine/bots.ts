@@ -1,5 +1,6 @@
 import { below, type Generator } from '../chance/generator.js';
-import { isLegal, waysOf } from './choices.js';
+import { allows, isLegal, waysOf } from './choices.js';
+import { type Arg, sameArg } from './domains.js';
 import { Fault } from './fault.js';
 import type { Answer, Game } from './game.js';
 import { ASK } from './shape.js';
@@ -7,6 +8,8 @@ import type { State } from './state.js';
 
 /** Greatest number of ways that a bot weighs for one line. */
 const MOST_WEIGHED = 4096;
+
+const NO_KEY: readonly number[] = [];
 
 /** The number of a bot by name, or −1. */
 export const botNamed = (game: Game, name: string): number => game.program.bots.findIndex((bot) => bot.name === name);
@@ -27,20 +30,21 @@ export function botAnswer(game: Game, s: State, bot: number, seat: number, gener
     const code = game.code.bots[bot]?.[i];
     if (index < 0 || !code) continue;
     const wanted = code.args.map((arg) => arg?.(s, seat) ?? null);
-    let best: number[][] = [];
-    let most = Number.NEGATIVE_INFINITY;
+    let best: Arg[][] = [];
+    let most: readonly number[] = NO_KEY;
     let looked = 0;
     for (const way of candidates(game, s, ask, index, seat, wanted)) {
       if (++looked > MOST_WEIGHED) break;
       if (code.when && !code.when(s, seat, ...way)) continue;
-      const worth = code.prefer?.(s, seat, ...way) ?? 0;
-      if (worth > most) {
+      const worth = code.prefer?.(s, seat, ...way) ?? NO_KEY;
+      const better = best.length === 0 ? 1 : game.rt.compareKeys(worth, most);
+      if (better > 0) {
         most = worth;
         best = [way];
-      } else if (worth === most) best.push(way);
+      } else if (better === 0) best.push(way);
     }
     if (best.length > 0)
-      return { option: index, args: best[best.length === 1 ? 0 : below(generator, best.length)] as number[] };
+      return { option: index, args: best[best.length === 1 ? 0 : below(generator, best.length)] as Arg[] };
   }
   return null;
 }
@@ -52,10 +56,16 @@ function* candidates(
   ask: number,
   index: number,
   seat: number,
-  wanted: readonly (number | null)[],
-): Iterable<number[]> {
+  wanted: readonly (Arg | null)[],
+): Iterable<Arg[]> {
+  // What is given whole needs no search.
+  if (wanted.length > 0 && wanted.every((value) => value !== null)) {
+    const args = wanted as Arg[];
+    if (allows(game, s, seat, { option: index, args })) yield args;
+    return;
+  }
   for (const way of waysOf(game, s, ask, index, seat))
-    if (wanted.every((value, i) => value === null || value === way[i])) yield way;
+    if (wanted.every((value, i) => value === null || sameArg(value, way[i] as Arg))) yield way;
 }
 
 /** What the turn clock plays for a seat: the first of its options that is legal, or what its bot plays. */

@@ -1,15 +1,13 @@
 import { below, type Generator } from '../chance/generator.js';
 import { lineOf, type Option } from '../program/types.js';
 import type { DomainCode, OptionCode } from './codegen/assemble.js';
+import { type Arg, type Args, inOrder, isEmpty, isIn, MOST_TESTED, sameArg, valuesOf } from './domains.js';
 import type { Answer, Game } from './game.js';
 import { ASK, OPENED } from './shape.js';
 import type { State } from './state.js';
-import { type Piece, voiced } from './text.js';
-import { readValue } from './values.js';
+import { type Piece, plural, voiced } from './text.js';
+import { readArg } from './values.js';
 import { voiceOf } from './voice.js';
-
-/** Greatest number of candidates tested for one question about an option. */
-export const MOST_TESTED = 65_536;
 
 /** A choice that is not allowed now. Nothing was changed. */
 export interface Refusal {
@@ -23,36 +21,7 @@ export interface Refusal {
 /** Greatest number of ways that a random choice is taken from. */
 const MOST_SAMPLED = 512;
 
-const NO_ARGS: readonly number[] = [];
-
-/** All values of a domain, given the parameters before it; ranges are walked lazily, and their top is always there. */
-export function* valuesOf(domain: DomainCode, s: State, seat: number, args: readonly number[]): Iterable<number> {
-  if (domain.k === 'values') {
-    yield* domain.list(s, seat, ...args);
-    return;
-  }
-  const from = domain.from(s, seat, ...args);
-  const to = domain.to(s, seat, ...args);
-  const by = Math.max(1, domain.by?.(s, seat, ...args) ?? 1);
-  if (from > to) return;
-  for (let v = from; v < to; v += by) yield v;
-  yield to;
-}
-
-function isIn(domain: DomainCode, s: State, seat: number, args: readonly number[], v: number): boolean {
-  const [a = 0, b = 0, c = 0] = args;
-  if (domain.k === 'values') return domain.list(s, seat, a, b, c).includes(v);
-  const from = domain.from(s, seat, a, b, c);
-  const to = domain.to(s, seat, a, b, c);
-  if (v < from || v > to) return false;
-  const by = domain.by ? Math.max(1, domain.by(s, seat, a, b, c)) : 1;
-  return v === to || (v - from) % by === 0;
-}
-
-/** Whether a first parameter has nothing to choose from. */
-function isEmpty(domain: DomainCode, s: State, seat: number): boolean {
-  return domain.k === 'values' ? domain.list(s, seat).length === 0 : domain.from(s, seat) > domain.to(s, seat);
-}
+const NO_ARGS: Args = [];
 
 /** The first need that fails once `depth` parameters are bound, or −1. */
 function failing(
@@ -60,7 +29,7 @@ function failing(
   code: OptionCode,
   s: State,
   seat: number,
-  args: readonly number[],
+  args: Args,
   depth: number,
 ): number {
   for (let i = 0; i < option.needs.length; i++)
@@ -79,31 +48,32 @@ export function* waysOf(
   index: number,
   seat: number,
   budget = { left: MOST_TESTED },
-): Iterable<number[]> {
+): Iterable<Arg[]> {
   const option = game.program.asks[ask]?.options[index];
   const code = game.code.options[ask]?.[index];
   if (!option || !code || !isThere(code, s, seat) || failing(option, code, s, seat, NO_ARGS, 0) >= 0) return;
-  yield* bind(option, code, s, seat, [], budget);
+  yield* bind(game, option, code, s, seat, [], budget);
 }
 
 function* bind(
+  game: Game,
   option: Option,
   code: OptionCode,
   s: State,
   seat: number,
-  args: number[],
+  args: Arg[],
   budget: { left: number },
-): Iterable<number[]> {
+): Iterable<Arg[]> {
   const depth = args.length;
   const domain = code.domains[depth];
   if (!domain) {
     yield [...args];
     return;
   }
-  for (const v of valuesOf(domain, s, seat, args)) {
+  for (const v of valuesOf(game, domain, s, seat, args)) {
     if (budget.left-- <= 0) return;
     args.push(v);
-    if (failing(option, code, s, seat, args, depth + 1) < 0) yield* bind(option, code, s, seat, args, budget);
+    if (failing(option, code, s, seat, args, depth + 1) < 0) yield* bind(game, option, code, s, seat, args, budget);
     args.pop();
   }
 }
@@ -114,7 +84,7 @@ export function isLegal(game: Game, s: State, ask: number, index: number, seat: 
   const code = game.code.options[ask]?.[index];
   if (!option || !code || !isThere(code, s, seat) || failing(option, code, s, seat, NO_ARGS, 0) >= 0) return false;
   if (option.params.length === 0) return true;
-  if (option.params.length === 1 && option.needs.length === 0) return !isEmpty(code.domains[0] as DomainCode, s, seat);
+  if (option.params.length === 1 && option.needs.length === 0) return !isEmpty(game, code.domains[0] as DomainCode, s, seat);
   for (const _ of waysOf(game, s, ask, index, seat)) return true;
   return false;
 }
@@ -128,7 +98,7 @@ export function allows(game: Game, s: State, seat: number, { option: index, args
   if (failing(option, code, s, seat, NO_ARGS, 0) >= 0) return false;
   for (let i = 0; i < args.length; i++) {
     const bound = i === 0 ? NO_ARGS : args.slice(0, i);
-    if (!isIn(code.domains[i] as DomainCode, s, seat, bound, args[i] as number)) return false;
+    if (!isIn(game, code.domains[i] as DomainCode, s, seat, bound, args[i] as Arg)) return false;
     if (option.needs.length > 0 && failing(option, code, s, seat, args.slice(0, i + 1), i + 1) >= 0) return false;
   }
   return true;
@@ -186,7 +156,7 @@ function needReason(
   i: number,
   s: State,
   seat: number,
-  args: readonly number[],
+  args: Args,
 ): Refusal {
   const need = option.needs[i];
   const text = code.needs[i]?.text?.(s, seat, ...args);
@@ -208,9 +178,9 @@ export function whyNot(game: Game, s: State, ask: number, index: number, seat: n
   return firstReason(game, option, code, s, seat, []);
 }
 
-function firstReason(game: Game, option: Option, code: OptionCode, s: State, seat: number, args: number[]): Refusal {
+function firstReason(game: Game, option: Option, code: OptionCode, s: State, seat: number, args: Arg[]): Refusal {
   const depth = args.length;
-  for (const v of valuesOf(code.domains[depth] as DomainCode, s, seat, args)) {
+  for (const v of valuesOf(game, code.domains[depth] as DomainCode, s, seat, args)) {
     args.push(v);
     const need = failing(option, code, s, seat, args, depth + 1);
     if (need >= 0) return needReason(game, option, code, need, s, seat, args);
@@ -284,10 +254,10 @@ export function judge(game: Game, s: State, seat: number, choice: WireChoice): A
       reason: `"${option.name}" takes no "${stranger}"${option.params.length > 0 ? `, only ${option.params.map((p) => p.name).join(', ')}` : ''}.`,
       option: option.name,
     };
-  const args: number[] = [];
+  const args: Arg[] = [];
   for (const [i, param] of option.params.entries()) {
     const domain = code.domains[i] as DomainCode;
-    const candidates = domain.k === 'values' ? domain.list(s, seat, ...args) : null;
+    const candidates = domain.k === 'range' ? null : domain.list(s, seat, ...args);
     const value = given[param.name];
     if (value === undefined)
       return {
@@ -296,7 +266,7 @@ export function judge(game: Game, s: State, seat: number, choice: WireChoice): A
         option: option.name,
         line: lineOf(option.at),
       };
-    const read = readValue(game, s, param.t, value, candidates);
+    const read = readArg(game, s, param.t, value, candidates);
     if (typeof read === 'string')
       return {
         kind: 'malformed',
@@ -304,14 +274,14 @@ export function judge(game: Game, s: State, seat: number, choice: WireChoice): A
         option: option.name,
         line: lineOf(option.at),
       };
-    if (!isIn(domain, s, seat, args, read))
+    if (!isIn(game, domain, s, seat, args, read))
       return {
         kind: 'illegal',
-        reason: outside(s, seat, option, domain, args, i, value),
+        reason: outside(game, s, seat, option, domain, args, i, value),
         option: option.name,
         line: lineOf(option.at),
       };
-    args.push(read);
+    args.push(inOrder(domain, s, seat, args, read));
     const need = failing(option, code, s, seat, args, i + 1);
     if (need >= 0) return needReason(game, option, code, need, s, seat, args);
   }
@@ -319,11 +289,12 @@ export function judge(game: Game, s: State, seat: number, choice: WireChoice): A
 }
 
 function outside(
+  game: Game,
   s: State,
   seat: number,
   option: Option,
   domain: DomainCode,
-  args: readonly number[],
+  args: Args,
   i: number,
   value: unknown,
 ): string {
@@ -335,7 +306,48 @@ function outside(
     if (from > to) return `There is no ${param?.name} to choose for "${wordsOf(option.name)}" now.`;
     return `The ${param?.name} is from ${from} to ${to}${by > 1 ? ` in steps of ${by}` : ''}, not ${String(value)}.`;
   }
+  if (domain.k === 'cards') return outsideSet(game, s, seat, option, domain, args, value as readonly unknown[]);
   return `${String(value)} is not among what "${wordsOf(option.name)}" may choose for its ${param?.name}.`;
+}
+
+/** Why several cards may not be chosen together. */
+function outsideSet(
+  game: Game,
+  s: State,
+  seat: number,
+  option: Option,
+  domain: Extract<DomainCode, { k: 'cards' }>,
+  args: Args,
+  value: readonly unknown[],
+): string {
+  const words = wordsOf(option.name);
+  if (domain.shapes) {
+    const names = domain.shapes.map((i) => wordsOf(game.program.shapes[i]?.name ?? ''));
+    return `These cards are no ${names.join(' and no ')}, or not all of them may be taken for "${words}".`;
+  }
+  const many = domain.list(s, seat, ...args).length;
+  const least = domain.least(s, seat, ...args);
+  const most = Math.min(many, domain.most?.(s, seat, ...args) ?? many);
+  if (value.length < least || value.length > most) {
+    const range = least === most ? plural(least, 'card') : `${least} to ${plural(most, 'card')}`;
+    return `"${words}" takes ${range}, not ${value.length}.`;
+  }
+  return `These cards cannot be chosen together for "${words}".`;
+}
+
+/**
+ * Whether the open ask has an option of this name that a seat may choose with these values, as `can` in a
+ * sheet asks; `null` leaves a value free.
+ */
+export function canChoose(game: Game, s: State, seat: number, name: string, wanted: readonly (Arg | null)[]): boolean {
+  const ask = s.f[ASK] as number;
+  const index = game.program.asks[ask]?.options.findIndex((option) => option.name === name) ?? -1;
+  if (index < 0) return false;
+  if (wanted.every((value) => value === null)) return isLegal(game, s, ask, index, seat);
+  if (wanted.every((value) => value !== null)) return allows(game, s, seat, { option: index, args: wanted as Args });
+  for (const way of waysOf(game, s, ask, index, seat))
+    if (wanted.every((value, i) => value === null || sameArg(value, way[i] as Arg))) return true;
+  return false;
 }
 
 export const isRefusal = (judged: Answer | Refusal): judged is Refusal => 'kind' in judged;

@@ -10,6 +10,7 @@ import {
   ASKED_SEAT,
   CHANCES,
   CHAPTERS,
+  isRef,
   NUMBER,
   OPENED,
   PAUSE,
@@ -49,12 +50,8 @@ export function meaningOf(game: Game, s: State): string {
   for (let seat = 0; seat < shape.seats.length; seat++) lines.push(`score ${seat} ${f[shape.scoreBase + seat]}`);
   for (const [i, variable] of program.vars.entries()) {
     const base = shape.varBase[i] ?? 0;
-    const end = shape.varBase.filter((other) => other > base && sameRow(game, base, other)).sort((a, b) => a - b)[0];
-    const isList = variable.t.startsWith('list:');
-    const stop = end ?? (isList ? shape.refs : shape.numbers);
-    const row = isList ? s.refs : f;
-    const values: unknown[] = [];
-    for (let k = base; k < stop; k++) values.push(row[k]);
+    const row: ArrayLike<unknown> = isRef(variable.t) ? s.refs : f;
+    const values = Array.from({ length: shape.varCount[i] ?? 0 }, (_, k) => row[base + k]);
     lines.push(`var ${variable.name} ${JSON.stringify(values)}`);
   }
   for (const [i, name] of parts.slots.numberNames.entries()) {
@@ -70,17 +67,10 @@ export function meaningOf(game: Game, s: State): string {
   for (const [p, pile] of shape.piles.entries()) {
     const cards = game.rt
       .pileCards(s, p)
-      .map((c) => `${c}=${faceAscii(shape.faces[c] as number)}${s.facing[c]}${s.seen[c] ? `+${s.seen[c]}` : ''}`);
+      .map((c) => `${c}=${faceAscii(shape.faces[c] as number)}${s.facing[c]}${s.seen[c] ? `+${s.seen[c]}` : ''}${s.known[c] ? `~${s.known[c]}` : ''}`);
     lines.push(`pile ${pile.path} ${cards.join(' ')}`);
   }
   return lines.join('\n');
-}
-
-/** Variables kept in numbers and variables kept in lists stand in different rows. */
-function sameRow(game: Game, a: number, b: number): boolean {
-  const at = (base: number): boolean =>
-    game.program.vars[game.shape.varBase.indexOf(base)]?.t.startsWith('list:') === true;
-  return at(a) === at(b);
 }
 
 /** The fingerprint of a state, under a key that only the table's keeper has: 32 hexadecimal digits. */

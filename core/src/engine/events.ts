@@ -2,7 +2,8 @@ import { type Face, faceText } from '../cards/face.js';
 import type { Game } from './game.js';
 import { OPEN } from './runtime.js';
 import { type Piece, voiced } from './text.js';
-import { ACTED, CHAPTER, MOVED, SAID, SHUFFLED, TOLD, TURNED } from './trace.js';
+import { ACTED, CHAPTER, MOVED, SAID, SHOWN, SHUFFLED, TOLD, TURNED } from './trace.js';
+import type { ArgValue } from './values.js';
 import { maskShows, voiceOf } from './voice.js';
 
 /** Something that happened in a step, as one viewer may know it. `count` unseen cards that move together are one event. */
@@ -12,7 +13,7 @@ export type TableEvent =
       readonly seat: number;
       readonly option: string;
       readonly label: string;
-      readonly args: readonly (string | number | boolean | null)[];
+      readonly args: readonly ArgValue[];
     }
   | {
       readonly kind: 'moved';
@@ -22,6 +23,14 @@ export type TableEvent =
       readonly count?: number;
     }
   | { readonly kind: 'turned'; readonly pile: string; readonly position: number | null; readonly face: string | null }
+  /** A card was shown for a moment; `to` is the seat that saw it, `null` where all did. */
+  | {
+      readonly kind: 'shown';
+      readonly pile: string;
+      readonly position: number | null;
+      readonly face: string | null;
+      readonly to: number | null;
+    }
   | { readonly kind: 'shuffled'; readonly pile: string; readonly commitment: string | null }
   | { readonly kind: 'said'; readonly text: string }
   | { readonly kind: 'told'; readonly text: string }
@@ -32,7 +41,7 @@ export interface Carried {
   readonly seat: number;
   readonly option: string;
   readonly label: readonly Piece[];
-  readonly args: readonly (string | number | boolean | null)[];
+  readonly args: readonly ArgValue[];
 }
 
 /** What happened in one step, held apart from the engine, to be told to any viewer at any time. */
@@ -63,6 +72,14 @@ export class Happenings {
       const isPrivate = game.program.piles[pile?.decl ?? 0]?.facing === 'private';
       return !isPrivate || viewer === OPEN || pile?.seat === viewer;
     };
+    // A handle into a pile without positions names the pile alone.
+    const withoutPlace = (handle: string): string => {
+      const [path = '', place] = handle.split('#');
+      const p = place === undefined ? -1 : piles.findIndex((pile) => pile.path === path);
+      return p < 0 || hasPositions(p) ? handle : path;
+    };
+    const withoutPlaces = (arg: ArgValue): ArgValue =>
+      typeof arg === 'string' ? withoutPlace(arg) : Array.isArray(arg) ? arg.map(withoutPlace) : arg;
     const events: TableEvent[] = [];
     for (const [kind, a = 0, b = 0, c = 0, d = 0, e = 0, f = 0] of this.rows) {
       switch (kind) {
@@ -77,6 +94,15 @@ export class Happenings {
               position: hasPositions(b) ? c + 1 : null,
               face: face(a, d, e),
             });
+          break;
+        case SHOWN:
+          events.push({
+            kind: 'shown',
+            pile: path(b),
+            position: hasPositions(b) ? c + 1 : null,
+            face: face(a, d, d),
+            to: e < 0 ? null : e + 1,
+          });
           break;
         case SHUFFLED:
           events.push({ kind: 'shuffled', pile: path(a), commitment: c < 0 ? null : (this.refs[c] as string) });
@@ -99,7 +125,7 @@ export class Happenings {
               seat: a + 1,
               option: carried.option,
               label: voiced(carried.label, voice),
-              args: carried.args,
+              args: carried.args.map(withoutPlaces),
             });
           break;
         }

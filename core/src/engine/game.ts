@@ -1,8 +1,9 @@
 import type { Face } from '../cards/face.js';
 import { below, type Chance, type Generator } from '../chance/generator.js';
 import type { Program } from '../program/types.js';
-import { choosable } from './choices.js';
+import { canChoose, choosable } from './choices.js';
 import { type Assembled, assemble, type Code } from './codegen/assemble.js';
+import type { Arg, Args } from './domains.js';
 import { Fault } from './fault.js';
 import { MOST_OPERATIONS, type Runtime, runtimeOf, type Surroundings } from './runtime.js';
 import {
@@ -37,7 +38,7 @@ export interface Opening extends Setup {
 /** A seat's answer: the option's place in its ask, and a number for each parameter. */
 export interface Answer {
   readonly option: number;
-  readonly args: readonly number[];
+  readonly args: Args;
 }
 
 const assembled = new WeakMap<Program, Map<string, Assembled>>();
@@ -105,6 +106,7 @@ export class Game {
       TEXTS: this.parts.texts,
       WORDS: this.parts.wordLists,
       LIMIT: MOST_OPERATIONS,
+      NO_EYES: 'Only an option or a bot has the eyes of a seat: "can" and "seen" stand there.',
       EMPTY_MIN: 'An empty list has no least value.',
       EMPTY_MAX: 'An empty list has no greatest value.',
       tooLong: (at: number) => {
@@ -114,6 +116,7 @@ export class Game {
         );
       },
       choosable: (s: State, ask: number, seat: number) => choosable(this, s, ask, seat),
+      can: (s: State, seat: number, option: string, args: readonly (Arg | null)[]) => canChoose(this, s, seat, option, args),
       noChoice: (_: State, seat: number, at: number) => {
         throw new Fault(
           `${this.shape.seats[seat]} is asked, and has no legal choice. Add an option that is always allowed, or a "stuck" part.`,
@@ -189,7 +192,7 @@ export class Game {
       f[CHOSEN] = answer.option;
       const params = this.program.asks[ask]?.options[answer.option]?.params ?? [];
       for (let i = 0; i < params.length; i++)
-        f[this.slotOf(ask, params[i]?.local as number)] = answer.args[i] as number;
+        this.put(state, this.slotOf(ask, params[i]?.local as number), answer.args[i] as Arg);
       this.rt.act(seat, ask, answer.option);
     }
     this.run(state);
@@ -211,8 +214,14 @@ export class Game {
     return state;
   }
 
+  /** Writes a parameter's value: lists stand apart from numbers, as slots below zero. */
+  private put(state: State, slot: number, value: Arg): void {
+    if (typeof value === 'number') state.f[slot] = value;
+    else state.refs[-slot] = value;
+  }
+
   private readonly slotCache = new Map<number, number>();
-  /** The slot where a parameter of an option waits for its body. */
+  /** The slot where a parameter of an option waits for its body; negative among the lists. */
   private slotOf(ask: number, local: number): number {
     const key = ask * 4096 + local;
     let slot = this.slotCache.get(key);

@@ -1,12 +1,13 @@
 import { faceText } from '../cards/face.js';
 import type { Option, Param } from '../program/types.js';
-import { isLegal, valuesOf, waysOf, whyNot, wordsOf } from './choices.js';
+import { isLegal, waysOf, whyNot, wordsOf } from './choices.js';
 import type { DomainCode, OptionCode } from './codegen/assemble.js';
+import { type Arg, setSizes, valuesOf } from './domains.js';
 import type { Game } from './game.js';
 import { ASK } from './shape.js';
 import type { State } from './state.js';
 import { voiced } from './text.js';
-import { type Value, writeValue } from './values.js';
+import { type ArgValue, type Value, writeArg, writeValue } from './values.js';
 import { voiceOf } from './voice.js';
 
 /** Greatest number of ways that are listed whole in an offer. */
@@ -24,6 +25,14 @@ export type OfferedParam = { readonly name: string; readonly type: string } & (
   | {
       readonly kind: 'values';
       /** Values with a legal way to go on; for cards with their face, where it is seen. */
+      readonly values: readonly { readonly value: Value; readonly face?: string }[];
+    }
+  | {
+      /** Several cards at once, out of these. */
+      readonly kind: 'cards';
+      readonly least: number;
+      /** `null` where the sheet names shapes of cards instead of a number. */
+      readonly most: number | null;
       readonly values: readonly { readonly value: Value; readonly face?: string }[];
     }
   | {
@@ -49,7 +58,7 @@ export interface Offer {
   readonly byClock: boolean;
   readonly params: readonly OfferedParam[];
   /** All legal ways, where there are few enough to list; `null` where there are more. */
-  readonly ways: readonly (readonly Value[])[] | null;
+  readonly ways: readonly (readonly ArgValue[])[] | null;
 }
 
 function labelOf(game: Game, s: State, seat: number, option: Option, code: OptionCode): string {
@@ -83,13 +92,25 @@ function paramsOf(
   seat: number,
   option: Option,
   code: OptionCode,
-  ways: readonly number[][] | null,
+  ways: readonly Arg[][] | null,
 ): OfferedParam[] {
   return option.params.map((param, i): OfferedParam => {
     const domain = code.domains[i] as DomainCode;
     if (i === 0 && domain.k === 'range') return rangeParam(s, seat, param, domain);
     if (i > 0) return { name: param.name, type: param.t, kind: 'depends' };
-    const firsts = ways ? [...new Set(ways.map((way) => way[0] as number))] : [...valuesOf(domain, s, seat, [])];
+    if (domain.k === 'cards') {
+      const sizes = setSizes(domain, s, seat);
+      const list = [...new Set(domain.list(s, seat))];
+      return {
+        name: param.name,
+        type: param.t,
+        kind: 'cards',
+        least: sizes?.[0] ?? 1,
+        most: sizes?.[1] ?? null,
+        values: list.map((v) => valueEntry(game, s, seat, { ...param, t: 'card' }, v)),
+      };
+    }
+    const firsts: number[] = ways ? [...new Set(ways.map((way) => way[0] as number))] : ([...valuesOf(game, domain, s, seat, [])] as number[]);
     return {
       name: param.name,
       type: param.t,
@@ -112,7 +133,7 @@ export function offersOf(game: Game, s: State, seat: number): Offer[] {
     const code = game.code.options[ask]?.[i];
     if (!code || (code.when && !code.when(s, seat))) return [];
     const refused = whyNot(game, s, ask, i, seat);
-    const listed: number[][] = [];
+    const listed: Arg[][] = [];
     const single = option.params.length === 1 && option.params[0]?.domain.k === 'range';
     if (!refused && !single) for (const way of waysOf(game, s, ask, i, seat)) if (listed.push(way) > MOST_LISTED) break;
     const ways = refused ? [] : single || listed.length > MOST_LISTED ? null : listed;
@@ -129,7 +150,7 @@ export function offersOf(game: Game, s: State, seat: number): Offer[] {
         aside: option.aside,
         byClock: option.name === byClock,
         params: refused ? [] : paramsOf(game, s, seat, option, code, ways),
-        ways: ways?.map((way) => way.map((v, p) => writeValue(game, s, option.params[p]?.t ?? 'int', v))) ?? null,
+        ways: ways?.map((way) => way.map((v, p) => writeArg(game, s, option.params[p]?.t ?? 'int', v))) ?? null,
       },
     ];
   });

@@ -1,5 +1,6 @@
 import type { Program } from '../program/types.js';
 import { wordsOf } from './choices.js';
+import { manyOf } from './shape.js';
 
 /** What a client needs to draw any game: piles, layout, labels, notes, counters, options. */
 export interface TablePlan {
@@ -19,9 +20,14 @@ export interface TablePlan {
     readonly name: string;
     readonly label: string;
     readonly facing: 'down' | 'up' | 'private';
-    readonly shape: 'stack' | 'fan' | 'cascade';
-    readonly of: 'table' | 'seat' | 'suit';
+    readonly shape: 'stack' | 'fan' | 'cascade' | 'row';
+    readonly of: 'table' | 'seat' | 'suit' | 'rank' | 'team';
     readonly many: number | null;
+    /** Only piles with cards are there. */
+    readonly open: boolean;
+    /** Where each pile is drawn: the left edge in half cards, the top in quarter cards. */
+    readonly spots: readonly (readonly [number, number])[] | null;
+    readonly sorted: 'rank' | 'suit' | null;
   }[];
   /** Rows of pile names for the middle of the table; `null` is a gap. */
   readonly layout: readonly (readonly (string | null)[])[];
@@ -65,8 +71,11 @@ export function planOf(program: Program): TablePlan {
       label: pile.label ?? pile.name,
       facing: pile.facing,
       shape: pile.shape,
-      of: pile.perSeat ? 'seat' : pile.perSuit ? 'suit' : 'table',
-      many: pile.perSuit ? 4 : pile.many,
+      of: pile.perSeat ? 'seat' : (pile.by ?? 'table'),
+      many: manyOf(program, pile),
+      open: pile.open,
+      spots: pile.spots,
+      sorted: pile.sorted,
     })),
     layout: layoutOf(program),
     labels: { table: labelled('table'), seat: labelled('seat') },

@@ -1,16 +1,17 @@
 import { colorOf, type Face, faceText, numberOf, rankOf, suitOf } from '../cards/face.js';
 import { below, type Chance, shufflePlaces } from '../chance/generator.js';
-import { type At, FACINGS } from '../program/types.js';
+import { handName, lowName } from '../hands/naming.js';
+import type { CardFacts } from '../patterns/shapes.js';
+import { type At, FACINGS, type Program } from '../program/types.js';
 import { Fault, HiddenRead } from './fault.js';
+import { reckoning } from './reckoning.js';
 import { CHANCES, type Shape, WAIT, WAIT_OVER } from './shape.js';
 import { speaking } from './speaking.js';
 import type { State } from './state.js';
-import { ALL, MOVED, SHUFFLED, type Trace, TURNED, WATCHER_BIT } from './trace.js';
+import { ALL, MOVED, SHOWN, SHUFFLED, type Trace, TURNED, WATCHER_BIT } from './trace.js';
 
 /** Greatest number of operations in one step. */
 export const MOST_OPERATIONS = 1_000_000;
-/** Longest list. */
-export const LONGEST_LIST = 4096;
 /** The viewer who sees everything laid open. */
 export const OPEN = -2;
 /** The viewer who sees what everybody sees. */
@@ -34,6 +35,8 @@ export function runtimeOf(shape: Shape, trace: Trace, around: Surroundings, prom
   const n = shape.seats.length;
   const seats: readonly number[] = Object.freeze(Array.from({ length: n }, (_, i) => i));
   const suits: readonly number[] = Object.freeze([0, 1, 2, 3]);
+  const ranks: readonly number[] = Object.freeze([...program.rankOrder]);
+  const teams: readonly number[] = Object.freeze(Array.from({ length: program.teams }, (_, i) => i));
   const rank = Int8Array.from(faces, rankOf);
   const suit = Int8Array.from(faces, suitOf);
   const color = Int8Array.from(faces, colorOf);
@@ -46,6 +49,13 @@ export function runtimeOf(shape: Shape, trace: Trace, around: Surroundings, prom
   for (const [i, r] of program.rankOrder.entries()) rankPlace[r] = i;
   const suitPlace = new Int8Array(4);
   for (const [i, s] of program.suitOrder.entries()) suitPlace[s] = i;
+  const facts: CardFacts = {
+    place: (c) => ((rank[c] as number) > 0 ? (rankPlace[rank[c] as number] as number) : (number[c] as number)),
+    rank: (c) => Math.max(rank[c] as number, number[c] as number),
+    suit: (c) => suit[c] as number,
+  };
+  /** Whether what each seat has seen is kept: only where the sheet asks for it. */
+  const tracking = asksWhatWasSeen(program);
   const refills: (((s: State) => unknown) | undefined)[] = [];
   const queues = [...around.promised].map(([pile, queue]) => ({ pile, queue }));
   const promising = queues.length > 0;
@@ -87,11 +97,26 @@ export function runtimeOf(shape: Shape, trace: Trace, around: Surroundings, prom
   };
   const sees = (s: State, c: number, viewer: number): boolean =>
     viewer === OPEN || (maskOf(s, c) & (viewer === WATCHER ? WATCHER_BIT : 1 << viewer)) !== 0;
+  /** Whether a seat has seen a card since it was last shuffled. */
+  const knows = (s: State, c: number, viewer: number): boolean =>
+    sees(s, c, viewer) || (tracking && ((s.known[c] as number) & (1 << viewer)) !== 0);
   /** A card whose face the viewer may read; anything else is a fault. */
   const see = (s: State, c: number, viewer: number, at: At): number => {
     ok(c, at);
-    if (!sees(s, c, viewer)) throw new HiddenRead('This reads a card that the seat may not see.', at);
+    if (!knows(s, c, viewer)) throw new HiddenRead('This reads a card that the seat may not see.', at);
     return c;
+  };
+  const seeAll = (s: State, cards: readonly number[], viewer: number, at: At): readonly number[] => {
+    for (const c of cards) see(s, c, viewer, at);
+    return cards;
+  };
+  /** Whether a named card lies in a pile, for a viewer who must see into it to be told. */
+  const heldOpenly = (s: State, c: number, p: number, viewer: number, at: At): boolean => {
+    seeAll(s, pileCards(s, p), viewer, at);
+    return s.where[c] === p;
+  };
+  const note = (s: State, c: number, mask: number): void => {
+    if (tracking) s.known[c] = (s.known[c] as number) | (mask & 0xfff);
   };
   const ownOnly = (seat: number, viewer: number, at: At): number => {
     if (viewer !== OPEN && seat !== viewer) throw new HiddenRead('This reads a private variable of another seat.', at);
@@ -120,12 +145,14 @@ export function runtimeOf(shape: Shape, trace: Trace, around: Surroundings, prom
     s.where[c] = to;
     s.facing[c] = facing < 0 ? (pileFacing[to] as number) : facing;
     s.seen[c] = 0;
-    trace.add(MOVED, c, from, to, before, maskOf(s, c), 0);
+    const after = maskOf(s, c);
+    note(s, c, after);
+    trace.add(MOVED, c, from, to, before, after, 0);
   };
   const lift = (s: State, c: number): void => {
     const p = s.where[c] as number;
     const from = s.start[p] as number;
-    const last = (s.len[p] as number) - 1;
+      const last = (s.len[p] as number) - 1;
     const i = s.cards[from + last] === c ? last : indexOf(s, c);
     if (i < last) s.cards.copyWithin(from + i, from + i + 1, from + last + 1);
     s.len[p] = last;
@@ -197,7 +224,9 @@ export function runtimeOf(shape: Shape, trace: Trace, around: Surroundings, prom
     s.where[c] = to;
     s.facing[c] = facing < 0 ? (pileFacing[to] as number) : facing;
     s.seen[c] = 0;
-    trace.add(MOVED, c, from, to, before, maskIn(s, c, to), 0);
+    const after = maskIn(s, c, to);
+    if (tracking) note(s, c, after);
+    trace.add(MOVED, c, from, to, before, after, 0);
     return c;
   };
   /** Deals up to a number; stops early, when fewer will do, once the pile and its refill are used up. */
@@ -304,7 +333,10 @@ export function runtimeOf(shape: Shape, trace: Trace, around: Surroundings, prom
       s.where[c] = to;
       s.facing[c] = way;
       s.seen[c] = 0;
-      if (!unseen) trace.add(MOVED, c, from, to, before, maskIn(s, c, to), 0);
+      if (unseen) continue;
+      const after = maskIn(s, c, to);
+      note(s, c, after);
+      trace.add(MOVED, c, from, to, before, after, 0);
     }
     s.len[to] = need;
   };
@@ -313,6 +345,7 @@ export function runtimeOf(shape: Shape, trace: Trace, around: Surroundings, prom
     s.facing[c] = facing;
     s.seen[c] = 0;
     const after = maskOf(s, c);
+    note(s, c, after);
     if (after !== before) trace.add(TURNED, c, s.where[c] as number, indexOf(s, c), before, after, 0);
   };
   const turnPile = (s: State, p: number, facing: number): void => {
@@ -329,7 +362,18 @@ export function runtimeOf(shape: Shape, trace: Trace, around: Surroundings, prom
       const before = maskOf(s, c);
       s.seen[c] = (s.seen[c] as number) | (1 << ok(seat, at));
       const after = maskOf(s, c);
+      note(s, c, after);
       if (after !== before) trace.add(TURNED, c, s.where[c] as number, indexOf(s, c), before, after, 0);
+    }
+  };
+
+  /** Lets all, or one seat, see cards for a moment: an event, the facing stays. */
+  const show = (s: State, cards: readonly number[], seat: number, at: At): void => {
+    const mask = seat < 0 ? ALL : 1 << seat;
+    for (const c of cards) {
+      ok(c, at);
+      note(s, c, mask);
+      trace.add(SHOWN, c, s.where[c] as number, indexOf(s, c), mask | maskOf(s, c), seat, 0);
     }
   };
 
@@ -339,6 +383,7 @@ export function runtimeOf(shape: Shape, trace: Trace, around: Surroundings, prom
     s.f[CHANCES] = count + 1;
     const from = s.start[p] as number;
     shufflePlaces(s.cards, from, s.len[p] as number, around.chance.stream('shuffle', count));
+    if (tracking) for (const c of pileCards(s, p)) s.known[c] = maskOf(s, c) & 0xfff;
     const root = around.commit?.(
       count,
       Array.from(s.cards.subarray(from, from + (s.len[p] as number)), (c) => faces[c] as Face),
@@ -357,10 +402,6 @@ export function runtimeOf(shape: Shape, trace: Trace, around: Surroundings, prom
     const from = s.start[p] as number;
     return Array.from(s.cards.subarray(from, from + (s.len[p] as number)));
   };
-  const join = (a: readonly number[], b: readonly number[], at: At): number[] =>
-    a.length + b.length > LONGEST_LIST ? fault(`A list has at most ${LONGEST_LIST} items.`, at) : [...a, ...b];
-  const item = (list: readonly number[], i: number, at: At): number =>
-    list[i - 1] ?? fault(`There is no item ${i} in a list of ${list.length}.`, at);
   const pileItem = (s: State, p: number, i: number, at: At): number =>
     i >= 1 && i <= (s.len[p] as number)
       ? (s.cards[(s.start[p] as number) + i - 1] as number)
@@ -377,17 +418,42 @@ export function runtimeOf(shape: Shape, trace: Trace, around: Surroundings, prom
     return pileCards(s, p).slice(indexOf(s, c));
   };
   const cardsOf = (s: State, list: readonly number[]): number[] => list.flatMap((p) => pileCards(s, p));
-  const least = (list: readonly number[], at: At): number =>
-    list.length === 0 ? fault('An empty list has no least number.', at) : Math.min(...list);
-  const most = (list: readonly number[], at: At): number =>
-    list.length === 0 ? fault('An empty list has no greatest number.', at) : Math.max(...list);
-  const sum = (list: readonly number[]): number => list.reduce((a, b) => a + b, 0);
-  const last = (list: readonly number[], count: number): readonly number[] => (count <= 0 ? [] : list.slice(-count));
 
   // ---- the table
   const family = (base: number, count: number): readonly number[] => Array.from({ length: count }, (_, i) => base + i);
   const member = (base: number, i: number, count: number, at: At): number =>
     i >= 0 && i < count ? base + i : fault(`There is no pile ${i + 1} in a family of ${count}.`, at);
+  /** The piles of a family that grows: those with cards. */
+  const openFamily = (s: State, base: number, count: number): readonly number[] =>
+    family(base, count).filter((p) => s.len[p] !== 0);
+  const fresh = (s: State, base: number, count: number, at: At): number => {
+    for (let p = base; p < base + count; p++) if (s.len[p] === 0) return p;
+    return fault(`All ${count} piles of this family are in use.`, at);
+  };
+  const cells = new Map<string, number>();
+  for (const [p, placed] of piles.entries()) {
+    const keys = program.piles[placed.decl]?.cells?.keys[placed.index];
+    if (keys) cells.set(`${placed.decl} ${keys}`, p);
+  }
+  const cell = (decl: number, index: readonly number[], at: At): number =>
+    cells.get(`${decl} ${index}`) ?? fault(`There is no ${program.piles[decl]?.name}[${index.join(', ')}].`, at);
+  const cellKey = (p: number, k: number, at: At): number => {
+    const placed = piles[ok(p, at)];
+    const keys = placed && program.piles[placed.decl]?.cells?.keys[placed.index];
+    return keys?.[k] ?? fault(`${pileName(p)} has no such number.`, at);
+  };
+  /** The one card with a face. */
+  const cardOf = (face: Face, at: At): number => {
+    const c = faces.indexOf(face);
+    if (c < 0) return fault(`There is no ${faceText(face)} in this deck.`, at);
+    return faces.lastIndexOf(face) === c ? c : fault(`There are several ${faceText(face)} in this deck.`, at);
+  };
+  const teamOf = (seat: number, at: At): number => ok(seat, at) % program.teams;
+  const seatsOf = (team: number, at: At): readonly number[] => {
+    ok(team, at);
+    return seats.filter((seat) => seat % program.teams === team);
+  };
+  const nextTeam = (team: number, at: At): number => (ok(team, at) + 1) % program.teams;
   const nextSeat = (seat: number, step: number, at: At): number => (ok(seat, at) + step + n) % n;
   const seatsFrom = (seat: number, at: At): readonly number[] => seats.map((_, i) => (ok(seat, at) + i) % n);
   const others = (seat: number): readonly number[] => seats.filter((other) => other !== seat);
@@ -400,6 +466,7 @@ export function runtimeOf(shape: Shape, trace: Trace, around: Surroundings, prom
 
   return {
     ...speaking(shape, trace, maskOf),
+    ...reckoning(shape, facts),
     seats,
     suits,
     rank,
@@ -435,17 +502,27 @@ export function runtimeOf(shape: Shape, trace: Trace, around: Surroundings, prom
     shuffle,
     pick,
     pileCards,
-    join,
-    item,
     pileItem,
     top,
     tops,
     tail,
     cardsOf,
-    least,
-    most,
-    sum,
-    last,
+    openFamily,
+    cell,
+    cellKey,
+    fresh,
+    cardOf,
+    heldOpenly,
+    seeAll,
+    knows,
+    show,
+    ranks,
+    teams,
+    teamOf,
+    seatsOf,
+    nextTeam,
+    handName,
+    lowName,
     family,
     member,
     nextSeat,
@@ -457,4 +534,7 @@ export function runtimeOf(shape: Shape, trace: Trace, around: Surroundings, prom
     pileName,
   };
 }
+/** Whether a program asks anywhere what a seat has seen. */
+const asksWhatWasSeen = (program: Program): boolean => JSON.stringify(program).includes('"f":"seen"');
+
 export type Runtime = ReturnType<typeof runtimeOf>;

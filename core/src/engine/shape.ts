@@ -1,6 +1,6 @@
 import { DeckError, deckFaces } from '../cards/deck.js';
 import type { Face } from '../cards/face.js';
-import type { DeckDecl, Expr, Program, Type } from '../program/types.js';
+import type { DeckDecl, Expr, Pile, Program, Type } from '../program/types.js';
 
 /** Greatest number of piles on one table. */
 export const MOST_PILES = 512;
@@ -75,6 +75,8 @@ export interface Shape {
   /** The first pile of each declared one. */
   readonly pileBase: readonly number[];
   readonly varBase: readonly number[];
+  /** How many values each variable has. */
+  readonly varCount: readonly number[];
   readonly scoreBase: number;
   readonly slotBase: number;
   readonly numbers: number;
@@ -84,7 +86,7 @@ export interface Shape {
 }
 
 /** Whether values of a type are lists or texts, which are kept apart from the numbers. */
-export const isRef = (t: Type): boolean => t.startsWith('list:') || t === 'text';
+export const isRef = (t: Type): boolean => t.startsWith('list:') || t === 'text' || t === 'key';
 
 /** Reads settings as a table gives them. @throws SetupError which says what would do */
 export function readSettings(program: Program, given: Setup['settings'] = {}): number[] {
@@ -180,6 +182,46 @@ function facesOf(decks: readonly DeckDecl[], settings: readonly number[]): Face[
   }
 }
 
+/** How many piles of a family there are (for each seat); `null` for a single pile. */
+export function manyOf(program: Program, pile: Pile): number | null {
+  switch (pile.by) {
+    case 'suit':
+      return 4;
+    case 'rank':
+      return 13;
+    case 'team':
+      return program.teams;
+    default:
+      return pile.many;
+  }
+}
+
+/** How many values a variable has. */
+function keptFor(
+  program: Program,
+  seats: number,
+  cards: number,
+  of: Program['vars'][number]['of'],
+  piles: readonly PlacedPile[],
+): number {
+  switch (of.k) {
+    case 'table':
+      return 1;
+    case 'seat':
+      return seats;
+    case 'team':
+      return program.teams;
+    case 'suit':
+      return 4;
+    case 'rank':
+      return 14;
+    case 'card':
+      return cards;
+    case 'pile':
+      return piles.filter((p) => p.decl === of.pile).length;
+  }
+}
+
 /** Lays out a table. @throws SetupError where settings or seats do not fit the sheet */
 export function shapeOf(program: Program, setup: Setup): Shape {
   const { seats } = setup;
@@ -199,7 +241,7 @@ export function shapeOf(program: Program, setup: Setup): Shape {
   const pileBase: number[] = [];
   for (const [decl, pile] of program.piles.entries()) {
     pileBase.push(piles.length);
-    const many = pile.perSuit ? 4 : pile.many;
+    const many = manyOf(program, pile);
     for (let seat = pile.perSeat ? 0 : -1; seat < (pile.perSeat ? seats.length : 0); seat++) {
       for (let i = many === null ? -1 : 0; i < (many ?? 0); i++)
         piles.push({
@@ -220,10 +262,11 @@ export function shapeOf(program: Program, setup: Setup): Shape {
   const pendingBase = refs;
   refs += seats.length;
   const varBase: number[] = [];
+  const varCount: number[] = [];
   for (const v of program.vars) {
     const { of } = v;
-    const count =
-      of.k === 'table' ? 1 : of.k === 'seat' ? seats.length : piles.filter((p) => p.decl === of.pile).length;
+    const count = keptFor(program, seats.length, faces.length, of, piles);
+    varCount.push(count);
     if (isRef(v.t)) {
       varBase.push(refs);
       refs += count;
@@ -240,6 +283,7 @@ export function shapeOf(program: Program, setup: Setup): Shape {
     piles,
     pileBase,
     varBase,
+    varCount,
     scoreBase,
     slotBase: numbers,
     numbers,

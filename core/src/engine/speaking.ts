@@ -8,10 +8,10 @@ import { ACTED, CHAPTER, SAID, TOLD, type Trace } from './trace.js';
 /** The part of the runtime with which a script speaks: pieces of texts, and what is noted when they are said. */
 export function speaking(shape: Shape, trace: Trace, maskOf: (s: State, c: number) => number) {
   /** How a text sounds to those who watch. */
-  const plainVoice: Voice = { card: () => 'a card', seat: (seat) => shape.seats[seat] ?? 'nobody' };
+  const plainVoice: Voice = { card: () => null, seat: (seat) => shape.seats[seat] ?? 'nobody' };
   const cardPiece = (s: State, c: number): Piece => (c < 0 ? 'nothing' : { card: c, mask: maskOf(s, c) });
   const cardsPiece = (s: State, cards: readonly number[]): Piece =>
-    cards.length === 0 ? 'no cards' : cards.flatMap((c, i) => (i === 0 ? [cardPiece(s, c)] : [' ', cardPiece(s, c)]));
+    cards.length === 0 ? 'no cards' : { cards: [...cards], masks: cards.map((c) => maskOf(s, c)) };
   const seatPieces: readonly Piece[] = shape.seats.map((_, seat) => ({ seat }));
   const seatPiece = (seat: number): Piece => seatPieces[seat] ?? 'nobody';
   const seatsPiece = (list: readonly number[]): Piece =>
@@ -34,6 +34,9 @@ export function speaking(shape: Shape, trace: Trace, maskOf: (s: State, c: numbe
   const act = (seat: number, ask: number, option: number): void => {
     trace.add(ACTED, seat, ask, option, 0, 0, 0);
   };
+  const wordsPiece = (words: readonly string[], list: readonly number[]): Piece =>
+    list.length === 0 ? 'none' : list.map((i) => words[i] ?? 'nothing').join(', ');
+  const listPiece = (list: readonly number[]): Piece => (list.length === 0 ? 'none' : list.join(', '));
   const word = (list: readonly string[], i: number): string => list[i] ?? 'nothing';
 
   return {
@@ -48,6 +51,8 @@ export function speaking(shape: Shape, trace: Trace, maskOf: (s: State, c: numbe
     chapterTitle,
     act,
     word,
+    wordsPiece,
+    listPiece,
     plural,
   };
 }

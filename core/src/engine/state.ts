@@ -31,13 +31,15 @@ export class State {
   readonly facing: Uint8Array;
   /** Seats that may see a card besides what its facing says, a bit each. */
   readonly seen: Uint16Array;
+  /** Seats that have seen a card since it was last shuffled, a bit each; kept only where bots ask for it. */
+  readonly known: Uint16Array;
   readonly refs: unknown[];
   private readonly bytes: Uint8Array;
 
   constructor(readonly size: StateSize) {
     const { numbers, cards, piles } = size;
     const total = room(size);
-    const length = numbers * 8 + (3 * piles + total + 2 * cards) * 2 + cards;
+    const length = numbers * 8 + (3 * piles + total + 3 * cards) * 2 + cards;
     const buffer = new ArrayBuffer(length);
     this.bytes = new Uint8Array(buffer);
     let at = 0;
@@ -54,6 +56,8 @@ export class State {
     this.where = new Uint16Array(buffer, at, cards);
     at += cards * 2;
     this.seen = new Uint16Array(buffer, at, cards);
+    at += cards * 2;
+    this.known = new Uint16Array(buffer, at, cards);
     at += cards * 2;
     this.facing = new Uint8Array(buffer, at, cards);
     this.refs = new Array<unknown>(size.refs).fill(null);

@@ -3,12 +3,14 @@ export type Piece =
   | string
   | number
   | { readonly card: number; readonly mask: number }
+  | { readonly cards: readonly number[]; readonly masks: readonly number[] }
   | { readonly seat: number }
   | readonly Piece[];
 
 /** How pieces are said to one viewer. */
 export interface Voice {
-  card(card: number, mask: number): string;
+  /** A card's face, or `null` where the viewer may not see it. */
+  card(card: number, mask: number): string | null;
   seat(seat: number): string;
 }
 
@@ -18,10 +20,20 @@ export function voiced(pieces: readonly Piece[], voice: Voice): string {
   for (const piece of pieces) {
     if (typeof piece === 'string' || typeof piece === 'number') text += piece;
     else if (Array.isArray(piece)) text += voiced(piece as readonly Piece[], voice);
-    else if ('card' in piece) text += voice.card(piece.card, piece.mask);
+    else if ('card' in piece) text += voice.card(piece.card, piece.mask) ?? 'a card';
+    else if ('cards' in piece) text += cardsVoiced(piece.cards, piece.masks, voice);
     else text += voice.seat((piece as { seat: number }).seat);
   }
   return text;
+}
+
+/** Several cards: the faces that are seen, and how many others there are. */
+function cardsVoiced(cards: readonly number[], masks: readonly number[], voice: Voice): string {
+  const faces = cards.map((card, i) => voice.card(card, masks[i] ?? 0));
+  const seen = faces.filter((face) => face !== null);
+  const unseen = faces.length - seen.length;
+  const others = unseen === 1 ? 'a card' : `${unseen} cards`;
+  return [...(seen.length > 0 ? [seen.join(' ')] : []), ...(unseen > 0 ? [others] : [])].join(' and ');
 }
 
 /** `1 card`, `3 cards`; words in -y, -s, -x, -ch, -sh change as English does. */

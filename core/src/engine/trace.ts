@@ -12,6 +12,7 @@ export const SAID = 4;
 export const TOLD = 5;
 export const CHAPTER = 6;
 export const ACTED = 7;
+export const SHOWN = 8;
 
 /** Everybody may see: all seats, and those who watch (bit 12). */
 export const ALL = 0x1fff;

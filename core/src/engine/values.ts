@@ -1,10 +1,14 @@
 import { FaceError, faceText, parseFace, RANKS, SUITS } from '../cards/face.js';
+import { handName, lowName } from '../hands/naming.js';
 import type { Type } from '../program/types.js';
+import type { Arg } from './domains.js';
 import type { Game } from './game.js';
 import type { State } from './state.js';
 
 /** A value as it travels: numbers, flags, and words for everything that has a name. */
 export type Value = number | boolean | string | null;
+/** The value of a choice's parameter: several cards are a list of their handles. */
+export type ArgValue = Value | readonly string[];
 
 /** The handle of a card: `pile/index#position`, counted from 1, bottom first; valid in one state. */
 export function handleOf(game: Game, state: State, card: number): string {
@@ -19,6 +23,30 @@ export function cardAt(game: Game, state: State, handle: string): number {
   const at = Number(position);
   if (pile < 0 || at < 1 || at > (state.len[pile] as number)) return -1;
   return state.cards[(state.start[pile] as number) + at - 1] as number;
+}
+
+/** A parameter's value as clients and records write it. */
+export function writeArg(game: Game, state: State, t: Type, v: Arg): ArgValue {
+  return typeof v === 'number' ? writeValue(game, state, t, v) : v.map((card) => handleOf(game, state, card));
+}
+
+/** Reads a parameter's value; several cards are a list, and a single one may stand alone. */
+export function readArg(
+  game: Game,
+  state: State,
+  t: Type,
+  value: unknown,
+  candidates: readonly number[] | null,
+): Arg | string {
+  if (t !== 'list:card') return readValue(game, state, t, value, candidates);
+  const items: readonly unknown[] = Array.isArray(value) ? value : [value];
+  const cards: number[] = [];
+  for (const item of items) {
+    const card = readValue(game, state, 'card', item, (candidates ?? []).filter((c) => !cards.includes(c)));
+    if (typeof card === 'string') return card;
+    cards.push(card);
+  }
+  return cards;
 }
 
 /** A value as clients and records write it. */
@@ -39,6 +67,12 @@ export function writeValue(game: Game, state: State, t: Type, v: number): Value 
       return RANKS[v] ?? null;
     case 'suit':
       return SUITS[v] ?? null;
+    case 'team':
+      return v + 1;
+    case 'poker':
+      return handName(v);
+    case 'low':
+      return lowName(v);
     case 'color':
       return v === 0 ? 'black' : 'red';
     default: {

@@ -16,7 +16,7 @@ export const maskShows = (mask: number, viewer: number): boolean => viewer === O
  */
 export function voiceOf(game: Game, viewer: number, person: 'second' | 'third'): Voice {
   return {
-    card: (card, mask) => (maskShows(mask, viewer) ? faceText(game.shape.faces[card] as number) : 'a card'),
+    card: (card, mask) => (maskShows(mask, viewer) ? faceText(game.shape.faces[card] as number) : null),
     seat: (seat) => (person === 'second' && seat === viewer ? 'You' : (game.shape.seats[seat] ?? 'nobody')),
   };
 }

@@ -6,8 +6,9 @@ import { OPEN } from '../engine/runtime.js';
 import { SetupError } from '../engine/shape.js';
 import type { State } from '../engine/state.js';
 import { type Piece, voiced } from '../engine/text.js';
-import { writeValue } from '../engine/values.js';
+import { writeArg } from '../engine/values.js';
 import { voiceOf } from '../engine/voice.js';
+import { handName } from '../hands/naming.js';
 import { type At, lineOf, type Program, type Type } from '../program/types.js';
 import { isPlayed, type Row, Table } from './table.js';
 
@@ -16,7 +17,11 @@ export interface RehearsedChoice {
   readonly seat: number;
   readonly option: string;
   readonly params: readonly string[];
-  readonly args: readonly ({ readonly face: string } | { readonly probe: number; readonly t: Type })[];
+  readonly args: readonly (
+    | { readonly face: string }
+    | { readonly faces: readonly string[] }
+    | { readonly probe: number; readonly t: Type }
+  )[];
 }
 
 /** One step of a rehearsal. */
@@ -148,11 +153,13 @@ class Run {
     const args: Record<string, unknown> = {};
     for (const [i, name] of choice.params.entries()) {
       const arg = choice.args[i];
-      if (arg)
-        args[name] =
-          'face' in arg
-            ? arg.face
-            : writeValue(this.table.game, this.table.state, arg.t, Number(this.probe(arg.probe)));
+      if (!arg) continue;
+      if ('face' in arg) args[name] = arg.face;
+      else if ('faces' in arg) args[name] = arg.faces;
+      else {
+        const value = this.probe(arg.probe);
+        args[name] = writeArg(this.table.game, this.table.state, arg.t, Array.isArray(value) ? value : Number(value));
+      }
     }
     return { ask: this.table.openAsk, option: choice.option, args };
   }
@@ -242,9 +249,17 @@ class Run {
     const v = raw as number;
     if (side.t === 'seat') return v < 0 ? 'nothing' : this.name(v);
     if (side.t === 'card') return v < 0 ? 'nothing' : faceText(game.shape.faces[v] as number);
+    if (side.t === 'poker') return handName(v);
+    if (Array.isArray(raw)) return raw.map((item) => this.item(side.t, item)).join(' ') || 'none';
     if (side.t.startsWith('kind:'))
       return game.program.kinds.find((k) => `kind:${k.name}` === side.t)?.members[v]?.name ?? String(v);
     return String(v);
+  }
+
+  /** One item of a list that a failure shows. */
+  private item(t: Type, v: unknown): string {
+    if (t === 'list:card') return faceText(this.table.game.shape.faces[v as number] as number);
+    return t === 'list:seat' ? this.name(v as number) : String(v);
   }
 
   private letBotPlay(step: Extract<RehearsalStep, { k: 'bot' }>): void {

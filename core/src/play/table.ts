@@ -5,13 +5,14 @@ import type { Chance, Generator } from '../chance/generator.js';
 import { botAnswer, clockAnswer } from '../engine/bots.js';
 import { isRefusal, judge, type Refusal, type WireChoice, wordsOf } from '../engine/choices.js';
 import { digestOf } from '../engine/digest.js';
+import type { Arg } from '../engine/domains.js';
 import { type Carried, Happenings, type TableEvent } from '../engine/events.js';
 import { Fault } from '../engine/fault.js';
 import { type Answer, Game } from '../engine/game.js';
 import { ASK, ASKED, NUMBER, OPENED, type Setup, WAIT, WAIT_EVERY, WAIT_OVER } from '../engine/shape.js';
 import type { State } from '../engine/state.js';
 import { type Line, tell } from '../engine/telling.js';
-import { type Value, writeValue } from '../engine/values.js';
+import { type ArgValue, writeArg } from '../engine/values.js';
 import { type View, viewOf } from '../engine/view.js';
 import type { Program } from '../program/types.js';
 
@@ -28,7 +29,7 @@ export interface Row {
   readonly ask: number;
   /** `pause` for the end of a pause. */
   readonly option: string;
-  readonly args: Readonly<Record<string, Value>>;
+  readonly args: Readonly<Record<string, ArgValue>>;
   readonly digest: string;
 }
 
@@ -200,14 +201,16 @@ export class Table {
     const ask = current.f[ASK] as number;
     const option = game.program.asks[ask]?.options[answer.option];
     if (!option) throw new Error(`there is no option ${answer.option}`);
-    const pairs = option.params.map((param, i): [string, Value] => [
+    const pairs = option.params.map((param, i): [string, ArgValue] => [
       param.name,
-      writeValue(game, current, param.t, answer.args[i] as number),
+      writeArg(game, current, param.t, answer.args[i] as Arg),
     ]);
     const pieces = game.code.options[ask]?.[answer.option]?.label?.(current, seat, ...answer.args);
-    const cards = option.params.flatMap((param, i) =>
-      param.t === 'card' ? [' ', game.rt.cardPiece(current, answer.args[i] as number)] : [],
-    );
+    const cards = option.params.flatMap((param, i) => {
+      const arg = answer.args[i] as Arg;
+      if (typeof arg !== 'number') return [' ', game.rt.cardsPiece(current, arg)];
+      return param.t === 'card' ? [' ', game.rt.cardPiece(current, arg)] : [];
+    });
     const carried: Carried = {
       seat,
       option: option.name,

@@ -5,7 +5,7 @@
 import type { DeckForm } from '../cards/deck.js';
 
 /** The meaning of programs changes only with this number; a table ends on the program with which it began. */
-export const SEMANTICS = 1;
+export const SEMANTICS = 2;
 
 /** A place in the sheet: line · 4096 + column, both counted from 1. */
 export type At = number;
@@ -24,6 +24,12 @@ export type Type =
   | 'color'
   | 'pile'
   | 'text'
+  | 'team'
+  /** The worth of a hand: high, or low. */
+  | 'poker'
+  | 'low'
+  /** Numbers that are compared from the first to the last. */
+  | 'key'
   | 'nothing'
   | `kind:${string}`
   | `list:${string}`;
@@ -39,7 +45,9 @@ export type BinaryOp = '+' | '-' | '*' | '/' | '%' | '==' | '!=' | '<' | '<=' | 
 export type CardField = 'rank' | 'suit' | 'color' | 'pips' | 'number' | 'place' | 'pile';
 export type Fold = 'any' | 'all' | 'none' | 'count' | 'sum' | 'min' | 'max';
 export type Pick = 'best' | 'least' | 'find';
-export type Sift = 'only' | 'map' | 'leaders';
+export type Sift = 'only' | 'map' | 'leaders' | 'sorted' | 'groups' | 'distinct';
+/** How cards are ranked as a hand. */
+export type HandKind = 'high' | 'aceToFive' | 'deuceToSeven';
 export type Plain =
   | 'size'
   | 'empty'
@@ -66,7 +74,17 @@ export type Plain =
   | 'chance'
   | 'tail'
   | 'cardsOf'
-  | 'score';
+  | 'score'
+  | 'firstOf'
+  | 'seen'
+  | 'category'
+  | 'handRanks'
+  | 'handName'
+  | 'lowName'
+  | 'teamOf'
+  | 'seatsOf'
+  | 'teamScore'
+  | 'nextTeam';
 
 /** A short function inside an expression: its parameters are locals of the frame around it. */
 export interface Lambda {
@@ -84,10 +102,18 @@ export type Expr = Of &
     | { readonly k: 'me' }
     | { readonly k: 'var'; readonly i: number; readonly owner: Expr | null }
     | { readonly k: 'pile'; readonly i: number; readonly owner: Expr | null; readonly index: Expr | null }
+    /** One pile of a family with several numbers. */
+    | { readonly k: 'cell'; readonly i: number; readonly index: readonly Expr[] }
+    /** One of the numbers that say which pile of its family a pile is. */
+    | { readonly k: 'cellKey'; readonly n: number; readonly of: Expr }
+    /** The first empty pile of a family that grows. */
+    | { readonly k: 'fresh'; readonly i: number }
     | { readonly k: 'family'; readonly i: number; readonly owner: Expr | null }
     | { readonly k: 'cards'; readonly of: Expr }
     | { readonly k: 'seats' }
     | { readonly k: 'suits' }
+    | { readonly k: 'ranks' }
+    | { readonly k: 'teams' }
     | { readonly k: 'field'; readonly f: CardField; readonly of: Expr }
     | { readonly k: 'owner'; readonly of: Expr }
     | { readonly k: 'op'; readonly op: BinaryOp; readonly a: Expr; readonly b: Expr }
@@ -98,6 +124,17 @@ export type Expr = Of &
     | { readonly k: 'list'; readonly items: readonly Expr[] }
     | { readonly k: 'item'; readonly of: Expr; readonly n: Expr }
     | { readonly k: 'is'; readonly of: Expr; readonly face: number }
+    /** The one card with a face. */
+    | { readonly k: 'face'; readonly face: number }
+    /** Whether cards are of one of these shapes. */
+    | { readonly k: 'fits'; readonly of: Expr; readonly shapes: readonly number[] }
+    /** The most cards among others that are of one of these shapes. */
+    | { readonly k: 'largest'; readonly of: Expr; readonly shapes: readonly number[] }
+    | { readonly k: 'hand'; readonly kind: HandKind; readonly of: Expr }
+    | { readonly k: 'bestFive'; readonly kind: HandKind; readonly of: Expr }
+    /** Whether an option of the open ask has a legal choice with these values; `null` leaves one free. */
+    | { readonly k: 'can'; readonly option: string; readonly args: readonly (Expr | null)[] }
+    | { readonly k: 'key'; readonly items: readonly Expr[] }
     | { readonly k: 'fold'; readonly f: Fold; readonly of: Expr; readonly by: Lambda }
     | { readonly k: 'choose'; readonly f: Pick; readonly of: Expr; readonly by: Lambda }
     | { readonly k: 'sift'; readonly f: Sift; readonly of: Expr; readonly by: Lambda }
@@ -127,6 +164,8 @@ export type Deal = {
     | { readonly k: 'seats'; readonly family: number; readonly of: Expr; readonly starting: Expr | null }
     | { readonly k: 'piles'; readonly piles: Expr };
   readonly facing: Facing | null;
+  /** The facing holds only where this does. */
+  readonly facingWhen: Expr | null;
   readonly into: number | null;
 };
 
@@ -138,6 +177,7 @@ export type Move = {
   readonly oneByOne: boolean;
   readonly beneath: boolean;
   readonly facing: Facing | null;
+  readonly facingWhen: Expr | null;
 };
 
 export type Stmt = { readonly at: At } & (
@@ -148,6 +188,7 @@ export type Stmt = { readonly at: At } & (
   | { readonly s: 'gather'; readonly piles: readonly Expr[]; readonly to: Expr }
   | { readonly s: 'turn'; readonly how: 'up' | 'down'; readonly what: Expr }
   | { readonly s: 'reveal'; readonly what: Expr; readonly to: Expr }
+  | { readonly s: 'show'; readonly what: Expr; readonly to: Expr | null }
   | { readonly s: 'set'; readonly target: Target; readonly op: SetOp; readonly e: Expr }
   | { readonly s: 'reset'; readonly vars: readonly number[] }
   | { readonly s: 'let'; readonly local: number; readonly e: Expr }
@@ -198,7 +239,18 @@ export type Domain =
       readonly by: Expr | null;
       readonly landmarks: readonly Landmark[];
     }
-  | { readonly k: 'values'; readonly t: Type; readonly list: Expr };
+  | { readonly k: 'values'; readonly t: Type; readonly list: Expr }
+  | {
+      /** Several cards at once. */
+      readonly k: 'cards';
+      readonly list: Expr;
+      readonly least: Expr;
+      /** `null`: as many as there are. */
+      readonly most: Expr | null;
+      /** Holds for the set and for every smaller part of it; reads the parameter itself. */
+      readonly grow: Expr | null;
+      readonly shapes: readonly number[] | null;
+    };
 
 export interface Param {
   readonly name: string;
@@ -268,14 +320,35 @@ export interface Kind {
   readonly members: readonly { readonly name: string; readonly label: string | null }[];
 }
 
-export type PileShape = 'stack' | 'fan' | 'cascade';
+export type PileShape = 'stack' | 'fan' | 'cascade' | 'row';
+
+/** A pattern of cards that a sheet names. */
+export interface Shape {
+  readonly name: string;
+  readonly least: number;
+  readonly most: number | null;
+  readonly oneRank: boolean;
+  readonly oneSuit: boolean;
+  /** Each card is of the rank after the one before, as the game orders ranks. */
+  readonly inOrder: boolean;
+}
+
 export interface Pile {
   readonly name: string;
   readonly label: string | null;
   readonly perSeat: boolean;
-  readonly perSuit: boolean;
+  /** What a family has one pile of each for, besides seats. */
+  readonly by: 'suit' | 'rank' | 'team' | null;
   /** How many of the family there are (for each seat); `null` for a single pile. */
   readonly many: number | null;
+  /** The family grows: empty piles of it are not there. */
+  readonly open: boolean;
+  /** A family with several numbers: what they are called, and those of each pile. */
+  readonly cells: { readonly names: readonly string[]; readonly keys: readonly (readonly number[])[] } | null;
+  /** Where piles are drawn: the left edge in half cards, the row in quarter cards; one for each pile of the family. */
+  readonly spots: readonly (readonly [number, number])[] | null;
+  /** How a hand is drawn: by rank or by suit. */
+  readonly sorted: 'rank' | 'suit' | null;
   readonly facing: Facing;
   readonly refill: number | null;
   readonly shape: PileShape;
@@ -287,7 +360,9 @@ export interface Variable {
   readonly name: string;
   readonly t: Type;
   /** What there is one of it for; `table` has one. */
-  readonly of: { readonly k: 'table' } | { readonly k: 'seat' } | { readonly k: 'pile'; readonly pile: number };
+  readonly of:
+    | { readonly k: 'table' | 'seat' | 'team' | 'suit' | 'rank' | 'card' }
+    | { readonly k: 'pile'; readonly pile: number };
   readonly hidden: boolean;
   readonly start: Expr | null;
   readonly label: string | null;
@@ -354,6 +429,8 @@ export interface Program {
   /** The first comment of the sheet: what it is, in a line or two. */
   readonly blurb: string;
   readonly seats: readonly number[];
+  /** How many teams the seats form, alternating; 0 where there are none. */
+  readonly teams: number;
   readonly winsLeast: boolean;
   readonly undoFree: boolean;
   readonly settings: readonly Setting[];
@@ -364,6 +441,7 @@ export interface Program {
   /** Suits from low to high where this game ranks them; empty where suits tie. */
   readonly suitOrder: readonly number[];
   readonly kinds: readonly Kind[];
+  readonly shapes: readonly Shape[];
   /** The first pile is the pack. */
   readonly piles: readonly Pile[];
   readonly vars: readonly Variable[];

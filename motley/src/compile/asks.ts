@@ -1,11 +1,11 @@
-import type { Ask, Clock, Domain, Expr, Need, Option, Param, Type } from '@wily-jester/core';
+import type { Ask, Clock, Need, Option, Param } from '@wily-jester/core';
 import type { AstNode } from 'langium';
 import type * as ast from '../grammar/generated/ast.js';
 import { sourceOf } from '../grammar/parse.js';
-import { itemOf } from './builtins.js';
 import { type Around, secondsOf } from './clauses.js';
+import { lowerParam } from './domains.js';
 import type { Statements } from './statements.js';
-import { compileText, plainText } from './texts.js';
+import { compileText } from './texts.js';
 import { localsIn } from './walk.js';
 import { article } from './wording.js';
 
@@ -111,15 +111,12 @@ function lowerOption(st: Statements, node: ast.Option, around: Around): Option {
   if (when?.k === 'lit' && when.v === 0 && when.t === 'flag')
     sheet.error(node.condition as AstNode, `"${node.name}" can never be chosen: its condition is always false.`);
   const params = node.params.map((param): Param => {
-    const [t, domain] = lowerDomain(st, param.domain);
     if (frame.find(param.name) !== undefined || sheet.names.has(param.name))
       sheet.error(
         param,
         `"${param.name}" means something else here already. Nothing may be hidden by another of the same name.`,
       );
-    const local = frame.add(param.name, t);
-    if (param.domain.$type === 'TailDomain') frame.tails.add(local);
-    return { name: param.name, local, t, domain };
+    return lowerParam(st, param);
   });
   if (params.length > MOST_PARAMS) sheet.error(node, `An option has at most ${MOST_PARAMS} parameters.`);
   const label = node.label ? compileText(x, frame, node.label) : null;
@@ -164,55 +161,4 @@ function rememberParams(st: Statements, node: ast.Option, params: readonly Param
       node,
       `An option "${node.name}" stands elsewhere with other parameters. Options of one name take the same ones.`,
     );
-}
-
-function lowerDomain(st: Statements, node: ast.Domain): [Type, Domain] {
-  const { sheet, x, frame } = st;
-  const at = sheet.at(node);
-  switch (node.$type) {
-    case 'RangeDomain': {
-      const from = x.want(node.from, frame, 'int', 'The lower end');
-      const to = x.want(node.to, frame, 'int', 'The upper end');
-      const by = node.by ? x.want(node.by, frame, 'int', 'The step') : null;
-      if (by?.k === 'lit' && by.v < 1) sheet.error(node, 'A step is one or more.');
-      if (from.k === 'lit' && to.k === 'lit' && from.v > to.v)
-        sheet.error(node, 'This range is empty, so the option can never be chosen.');
-      const landmarks = node.marks.map((mark) => ({
-        e: x.want(mark.value, frame, 'int', 'A landmark'),
-        label: mark.label ? plainText(sheet, mark.label) : null,
-      }));
-      return ['int', { k: 'range', from, to, by, landmarks }];
-    }
-    case 'ValueDomain': {
-      if (node.where) sheet.notYet(node, '"where" in a domain');
-      if (node.list) {
-        const list = x.list(node.list, frame, 'What is chosen from');
-        const t = sheet.typeNamed(node, node.type);
-        if (list.t !== 'list:nothing' && itemOf(list.t) !== t)
-          sheet.error(node, `This is ${article(list.t)}, and a ${node.type} is chosen.`);
-        return [t, { k: 'values', t, list }];
-      }
-      const t = sheet.typeNamed(node, node.type);
-      const all = (count: number): Expr => ({
-        k: 'list',
-        t: `list:${t}`,
-        at,
-        items: Array.from({ length: count }, (_, v): Expr => ({ k: 'lit', t, at, v })),
-      });
-      if (t === 'flag') return [t, { k: 'values', t, list: all(2) }];
-      if (t === 'suit') return [t, { k: 'values', t, list: { k: 'suits', t: 'list:suit', at } }];
-      if (t === 'seat') return [t, { k: 'values', t, list: { k: 'seats', t: 'list:seat', at } }];
-      const kind = sheet.kinds.find((k) => `kind:${k.name}` === t);
-      if (kind) return [t, { k: 'values', t, list: all(kind.members.length) }];
-      sheet.error(node, `Say what is chosen from: "${node.type} in …".`);
-      return [t, { k: 'values', t, list: x.hole(node, `list:${t}`) }];
-    }
-    case 'SetDomain':
-      sheet.notYet(node, 'choosing several cards at once');
-      return ['nothing', { k: 'values', t: 'card', list: x.hole(node, 'list:card') }];
-    case 'TailDomain': {
-      const piles = x.want(node.list, frame, 'list:pile', 'What a tail is taken from');
-      return ['card', { k: 'values', t: 'card', list: { k: 'fn', t: 'list:card', at, f: 'cardsOf', args: [piles] } }];
-    }
-  }
 }

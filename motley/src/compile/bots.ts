@@ -39,7 +39,7 @@ function lowerLine(x: Expressions, frame: Frame, node: ast.BotLine): BotLine | u
     return local;
   });
   const when = node.condition ? x.want(node.condition, frame, 'flag', 'The condition') : null;
-  const prefer = node.prefer ? x.want(node.prefer, frame, 'int', 'What is preferred') : null;
+  const prefer = node.prefer ? x.want(node.prefer, frame, 'key', 'What is preferred') : null;
   frame.close();
   return { option: node.option, args, locals, when, prefer, at: sheet.at(node) };
 }

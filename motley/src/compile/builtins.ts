@@ -36,30 +36,39 @@ export const FUNCTIONS: Readonly<Record<string, string>> = {
   empty: 'empty(list or pile)',
   top: 'top(pile)',
   tops: 'tops(pile family)',
-  first: 'first(list)',
+  first: 'first(list) or first(list, how many)',
+  sorted: 'sorted(list, x => key)',
+  groups: 'groups(list, x => key)',
+  distinct: 'distinct(list) or distinct(list, x => key)',
+  pokerHigh: 'pokerHigh(cards)',
+  aceToFive: 'aceToFive(cards)',
+  deuceToSeven: 'deuceToSeven(cards)',
+  bestFive: 'bestFive(cards)',
+  largest: 'largest(shape, cards)',
+  seen: 'seen(card)',
   last: 'last(list, how many)',
   reversed: 'reversed(list)',
   without: 'without(list, value)',
   abs: 'abs(number)',
   faceUp: 'faceUp(card)',
-  next: 'next(seat) or next(rank)',
-  previous: 'previous(seat)',
+  next: 'next(seat), next(seat, s => condition), next(team) or next(rank)',
+  previous: 'previous(seat) or previous(seat, s => condition)',
   seatsFrom: 'seatsFrom(seat)',
   others: 'others(seat)',
   plural: 'plural(number, "word")',
   chance: 'chance(times, out of)',
 };
 
-/** Functions of the language that the engine does not run yet. */
-export const FUNCTIONS_TO_COME = ['sorted', 'groups', 'distinct', 'pairs', 'pokerHigh', 'seen', 'can'];
 
-const OTHER_NAMES = ['pack', 'me', 'seats', 'suits', 'score', 'play'];
+const OTHER_NAMES = ['pack', 'me', 'seats', 'suits', 'ranks', 'teams', 'score', 'play', 'pairs'];
+
+/** The kind of a high hand's categories, from low to high. */
+export const CATEGORY_KIND = 'Category';
 
 /** Names that a sheet may not declare. */
 export const RESERVED_NAMES: ReadonlySet<string> = new Set([
   ...Object.keys(CONSTANTS),
   ...Object.keys(FUNCTIONS),
-  ...FUNCTIONS_TO_COME,
   ...OTHER_NAMES,
 ]);
 
@@ -67,6 +76,8 @@ export const RESERVED_NAMES: ReadonlySet<string> = new Set([
 export function typeText(t: Type): string {
   if (t.startsWith('kind:')) return t.slice(5);
   if (t === 'list:card') return 'cards';
+  if (t === 'poker') return 'high hand';
+  if (t === 'low') return 'low hand';
   if (t.startsWith('list:')) return `list of ${typeText(t.slice(5) as Type)}s`;
   return t;
 }

@@ -22,7 +22,6 @@ const MOST_SEATS = 12;
 
 /** The seat counts that a header allows, from low to high. */
 export function seatCounts(sheet: Sheet, node: ast.SeatCounts): number[] {
-  if (node.teams !== undefined) sheet.notYet(node, 'teams');
   const counts: number[] = [];
   const to = node.to ?? node.from;
   if (to < node.from) sheet.error(node, 'The seats go from the fewest to the most.');
@@ -33,6 +32,12 @@ export function seatCounts(sheet: Sheet, node: ast.SeatCounts): number[] {
   for (let n = node.from; n <= to; n++) counts.push(n);
   counts.push(...node.others);
   if (counts.some((n) => n < 1)) sheet.error(node, 'A table has one seat or more.');
+  if (node.teams !== undefined) {
+    sheet.teams = node.teams;
+    if (node.teams < 2) sheet.error(node, 'There are two teams or more.');
+    else if (counts.some((n) => n % (node.teams as number) !== 0))
+      sheet.error(node, `Seats sit alternately in ${node.teams} teams, so their number is a multiple of ${node.teams}.`);
+  }
   return counts.sort((a, b) => a - b);
 }
 
@@ -100,15 +105,23 @@ export function declareMember(
   else sheet.declare(name, node, 'member of a kind', { k: 'member', kinds: [{ kind, v }] });
 }
 
-const SHAPES: Readonly<Record<string, PileShape>> = { stack: 'stack', fan: 'fan', cascade: 'cascade' };
+const SHAPES: Readonly<Record<string, PileShape>> = { stack: 'stack', fan: 'fan', cascade: 'cascade', row: 'row' };
+/** Piles that a family which grows may have. */
+const MOST_GROWN = 40;
 
 export function lowerPile(sheet: Sheet, node: ast.PileDecl): void {
   const i = sheet.piles.length;
-  if (node.open) sheet.notYet(node, 'a family that grows');
-  if (node.spans.length > 0) sheet.notYet(node, 'a family with several numbers');
-  if (node.x) sheet.notYet(node, 'a place for each pile');
-  if (node.each === 'team' || node.each === 'rank') sheet.notYet(node, `piles of each ${node.each}`);
-  let many: number | null = null;
+  if (node.open && node.each) sheet.error(node, 'A family that grows belongs to the table: leave "of each" out.');
+  if (node.each === 'team' && sheet.teams === 0)
+    sheet.error(node, 'This game has no teams: its header would say "for 4 seats in 2 teams".');
+  const by = node.each === 'suit' || node.each === 'rank' || node.each === 'team' ? node.each : null;
+  if (by && (node.size || node.spans.length > 0)) sheet.error(node, `There is one "${node.name}" of each ${by}.`);
+  let many: number | null = node.open ? MOST_GROWN : null;
+  const cells = node.spans.length > 0 ? cellsOf(sheet, node) : null;
+  if (cells) {
+    many = cells.keys.length;
+    if (node.each) sheet.error(node, 'A family with several numbers belongs to the table: leave "of each" out.');
+  }
   if (node.size) {
     if (node.size.$type === 'Int') many = node.size.value;
     else sheet.notYet(node.size, 'a family whose size is not a plain number');
@@ -124,8 +137,12 @@ export function lowerPile(sheet: Sheet, node: ast.PileDecl): void {
     name: node.name,
     label: node.label ? plainText(sheet, node.label) : null,
     perSeat: node.each === 'seat',
-    perSuit: node.each === 'suit',
+    by,
     many,
+    open: node.open,
+    cells,
+    spots: spotsOf(sheet, node, cells),
+    sorted: node.sort ?? null,
     facing,
     refill: null,
     shape: shape ?? 'stack',
@@ -139,11 +156,15 @@ export function lowerVariable(x: Expressions, node: ast.VarDecl): void {
   const frame = new Frame('top', false);
   const i = sheet.vars.length;
   let of: Program['vars'][number]['of'] = { k: 'table' };
-  if (node.each === 'seat') of = { k: 'seat' };
+  if (node.each === 'seat' || node.each === 'suit' || node.each === 'rank' || node.each === 'card') of = { k: node.each };
+  else if (node.each === 'team') {
+    of = { k: 'team' };
+    if (sheet.teams === 0)
+      sheet.error(node, 'This game has no teams: its header would say "for 4 seats in 2 teams".');
+  }
   else if (node.each !== undefined) {
     const pile = sheet.piles.findIndex((p) => p.name === node.each);
     if (pile >= 0) of = { k: 'pile', pile };
-    else if (['suit', 'team', 'rank', 'card'].includes(node.each)) sheet.notYet(node, `variables of each ${node.each}`);
     else sheet.unknown(node, node.each, [...sheet.piles.map((p) => p.name), 'seat'], 'pile or seat');
   }
   if (node.hidden && of.k !== 'seat') sheet.error(node, 'Only a variable "of each seat" can be private.');
@@ -167,6 +188,79 @@ export function lowerVariable(x: Expressions, node: ast.VarDecl): void {
     label: node.label ? plainText(sheet, node.label) : null,
     at: sheet.at(node),
   });
+}
+
+/** A number that is known before the game: plain numbers, and names that stand for some. */
+function known(sheet: Sheet, node: ast.Expr, names: ReadonlyMap<string, number>): number {
+  switch (node.$type) {
+    case 'Int':
+      return node.value;
+    case 'Group':
+      return known(sheet, node.value, names);
+    case 'Negative':
+      return -known(sheet, node.value, names);
+    case 'Ref': {
+      const value = names.get(node.name);
+      if (value === undefined) sheet.unknown(node, node.name, names.keys());
+      return value ?? 0;
+    }
+    case 'Binary': {
+      const a = known(sheet, node.left, names);
+      const b = known(sheet, node.right, names);
+      if (node.op === '+') return a + b;
+      if (node.op === '-') return a - b;
+      if (node.op === '*') return a * b;
+      break;
+    }
+    default:
+  }
+  sheet.error(node, 'Only plain numbers, sums and products can stand here.');
+  return 0;
+}
+
+/** What the numbers of a family are called, and those of each of its piles, the last number counting fastest. */
+function cellsOf(sheet: Sheet, node: ast.PileDecl): { names: string[]; keys: number[][] } {
+  const names = node.spans.map((span) => span.name);
+  let keys: number[][] = [[]];
+  for (const [i, span] of node.spans.entries())
+    keys = keys.flatMap((key) => {
+      const bound = new Map(key.map((v, k) => [names[k] as string, v]));
+      const from = known(sheet, span.from, bound);
+      const to = known(sheet, span.to, bound);
+      if (i === 0 && to < from) sheet.error(span, 'This range is empty.');
+      return Array.from({ length: Math.max(0, Math.min(64, to - from + 1)) }, (_, n) => [...key, from + n]);
+    });
+  if (keys.length > 256) sheet.error(node, `A family has at most 256 piles; this one has ${keys.length}.`);
+  for (const other of sheet.piles)
+    for (const [n, name] of names.entries())
+      if ((other.cells?.names.indexOf(name) ?? n) !== n && other.cells?.names.includes(name))
+        sheet.error(node, `"${name}" stands at another place among the numbers of "${other.name}": keep their order.`);
+  return { names, keys: keys.slice(0, 256) };
+}
+
+function spotsOf(sheet: Sheet, node: ast.PileDecl, cells: { names: string[]; keys: number[][] } | null): [number, number][] | null {
+  if (!node.x || !node.y) return null;
+  if (node.each === 'seat') sheet.error(node, 'Piles of the seats are drawn beside them: leave "at" out.');
+  const { x, y } = node;
+  return (cells?.keys ?? [[]]).map((key) => {
+    const bound = new Map(key.map((v, i) => [cells?.names[i] as string, v]));
+    return [known(sheet, x, bound), known(sheet, y, bound)];
+  });
+}
+
+/** A pattern of cards with a name. */
+export function lowerShape(sheet: Sheet, node: ast.Shape): void {
+  const words = node.words.join(' ');
+  const oneRank = /\bof one rank\b/.test(words);
+  const oneSuit = /\bof one suit\b/.test(words);
+  const inOrder = /\bin rank order\b/.test(words);
+  const rest = words.replace(/\bof one (rank|suit)\b|\bin rank order\b|\band\b/g, '').trim();
+  if (rest !== '' || !(oneRank || oneSuit || inOrder))
+    sheet.error(node, 'A shape is made of "of one rank", "of one suit" and "in rank order".');
+  const most = node.most ?? (node.open ? null : node.least);
+  if (most !== null && most < node.least) sheet.error(node, 'The cards go from the fewest to the most.');
+  sheet.declare(node.name, node, 'shape', null);
+  sheet.shapes.push({ name: node.name, least: node.least, most, oneRank, oneSuit, inOrder });
 }
 
 const rankWord = (sheet: Sheet, node: ast.RankSpan, word: ast.RankWord): number => {

@@ -1,23 +1,20 @@
-import { type CardField, type Expr, type Lambda, NOTHING, type Type } from '@wily-jester/core';
+import { type Expr, type Lambda, NOTHING, type Type } from '@wily-jester/core';
 import type { AstNode } from 'langium';
 import type * as ast from '../grammar/generated/ast.js';
-import { nearest } from '../problems.js';
 import { CONSTANTS, isList, itemOf, listOf } from './builtins.js';
 import { lowerFunction } from './functions.js';
+import { lowerMember } from './members.js';
 import { lowerBinary } from './operators.js';
 import type { Frame, Sheet } from './scope.js';
-import { compileText } from './texts.js';
+import { compileText, faceIn } from './texts.js';
 import { article, counted, ordinal } from './wording.js';
 
-const CARD_FIELDS: Readonly<Record<string, Type>> = {
-  rank: 'rank',
-  suit: 'suit',
-  color: 'color',
-  pips: 'int',
-  number: 'int',
-  place: 'int',
-  pile: 'pile',
-};
+const COMPARABLE: ReadonlySet<Type> = new Set(['int', 'rank', 'suit', 'flag', 'poker', 'low']);
+/** Whether values of a type are more or less than others. */
+export const isComparable = (t: Type): boolean => COMPARABLE.has(t) || t.startsWith('kind:');
+/** Types whose empty value is `nothing`. */
+const canBeNothing = (t: Type): boolean =>
+  !(t === 'int' || t === 'flag' || t === 'text' || t === 'poker' || t === 'low' || t === 'key' || isList(t));
 
 /** Compiles expressions: finds what names mean, checks types, and gives plain data. */
 export class Expressions {
@@ -42,7 +39,7 @@ export class Expressions {
   fit(e: Expr, t: Type, node: AstNode, what: string): Expr {
     if (e.t === t || t === 'nothing') return e;
     if (e.t === 'nothing') {
-      if (t === 'int' || t === 'flag' || t === 'text' || isList(t)) {
+      if (!canBeNothing(t)) {
         if (e.k === 'lit' && e.v === NOTHING)
           this.sheet.error(node, `${what} must be ${article(t)}, and "nothing" is none.`);
         return this.hole(node, t);
@@ -52,6 +49,7 @@ export class Expressions {
     if (t === 'list:card' && e.t === 'pile') return { k: 'cards', t, at: e.at, of: e };
     if (t === 'list:card' && e.t === 'card') return { k: 'list', t, at: e.at, items: [e] };
     if (t === 'list:pile' && e.t === 'pile') return { k: 'list', t, at: e.at, items: [e] };
+    if (t === 'key') return this.asKey(e, node, what);
     if (t === 'list:seat' && e.t === 'seat') return { k: 'list', t, at: e.at, items: [e] };
     if (t === 'rank' && e.t === 'int' && e.k === 'lit') {
       if (e.v >= 2 && e.v <= 10) return { ...e, t: 'rank' };
@@ -61,6 +59,32 @@ export class Expressions {
     if (isList(t) && isList(e.t) && e.k === 'list' && e.items.length === 0) return { ...e, t };
     this.sheet.error(node, `${what} must be ${article(t)}, and this is ${article(e.t)}.`);
     return this.hole(node, t);
+  }
+
+  /** Makes a key: one number that is compared, or several from the first to the last. */
+  private asKey(e: Expr, node: AstNode, what: string): Expr {
+    const items = e.k === 'list' && e.t !== 'list:card' ? e.items : [e];
+    if (e.t === 'list:int') return { ...e, t: 'key' } as Expr;
+    for (const item of items)
+      if (!isComparable(item.t) && item.t !== 'nothing')
+        this.sheet.error(node, `${what} is compared, and ${article(item.t)} is neither more nor less than another.`);
+    return { k: 'key', t: 'key', at: e.at, items };
+  }
+
+  private namedCard(node: ast.CardLit): Expr {
+    const face = faceIn(this.sheet, node.face);
+    return face === undefined ? this.hole(node, 'card') : { k: 'face', t: 'card', at: this.sheet.at(node), face };
+  }
+
+  /** Options are known only when all asks are compiled: what they take is looked at then. */
+  private can(node: ast.Can, frame: Frame): Expr {
+    const args = node.args.map((arg): Expr | null =>
+      arg.$type === 'Ref' && frame.find(arg.name) === undefined && !this.sheet.names.has(arg.name)
+        ? null
+        : this.lower(arg, frame),
+    );
+    this.sheet.cans.push({ node, args });
+    return { k: 'can', t: 'flag', at: this.sheet.at(node), option: node.option, args };
   }
 
   /** Compiles something that is a list, or a pile taken as its cards. */
@@ -87,14 +111,15 @@ export class Expressions {
       case 'Text':
         return compileText(this, frame, node);
       case 'CardLit':
-        this.sheet.notYet(node, 'card "…"');
-        return this.hole(node, 'card');
+        return this.namedCard(node);
+      case 'Can':
+        return this.can(node, frame);
       case 'ListLit':
         return this.listLiteral(node, frame, want);
       case 'Ref':
         return this.reference(node, frame, want);
       case 'Member':
-        return this.member(node, frame);
+        return lowerMember(this, node, frame);
       case 'Index':
         return this.index(node, frame);
       case 'Call':
@@ -129,15 +154,22 @@ export class Expressions {
   }
 
   private listLiteral(node: ast.ListLit, frame: Frame, want?: Type): Expr {
-    const wanted = want && isList(want) ? itemOf(want) : undefined;
-    const items: Expr[] = [];
-    let t = wanted;
-    for (const item of node.items) {
+    const at = this.sheet.at(node);
+    if (want === 'key') {
+      const items = node.items.map((item) => this.lower(item, frame));
+      return this.asKey({ k: 'list', t: 'list:nothing', at, items }, node, 'A key');
+    }
+    let t = want && isList(want) ? itemOf(want) : undefined;
+    const items = node.items.map((item) => {
       const e = this.lower(item, frame, t);
       if (t === undefined || t === 'nothing') t = e.t;
-      items.push(this.fit(e, t, item, 'Every item of the list'));
-    }
-    return { k: 'list', t: listOf(t ?? 'nothing'), at: this.sheet.at(node), items };
+      return e;
+    });
+    // A list of unlike things that can all be compared is a key.
+    if (items.some((e) => e.t !== t) && items.every((e) => isComparable(e.t)))
+      return this.asKey({ k: 'list', t: 'list:nothing', at, items }, node, 'A key');
+    const fitted = items.map((e, i) => this.fit(e, t ?? 'nothing', node.items[i] as AstNode, 'Every item of the list'));
+    return { k: 'list', t: listOf(t ?? 'nothing'), at, items: fitted };
   }
 
   private reference(node: ast.Ref, frame: Frame, want?: Type): Expr {
@@ -168,14 +200,14 @@ export class Expressions {
         case 'var': {
           const variable = this.sheet.vars[meaning.i];
           if (variable && variable.of.k !== 'table') {
-            const of = variable.of.k === 'seat' ? 'seat' : 'pile';
-            this.sheet.error(node, `"${name}" is kept for each ${of}: say whose, such as s.${name}.`);
+            const of = variable.of.k;
+            this.sheet.error(node, `"${name}" is kept for each ${of}: say whose, such as ${of.charAt(0)}.${name}.`);
           }
           return { k: 'var', t: variable?.t ?? 'int', at: place, i: meaning.i, owner: null };
         }
         case 'pile': {
           const pile = this.sheet.piles[meaning.i];
-          const single = pile && !pile.perSeat && !pile.perSuit && pile.many === null;
+          const single = pile && !pile.perSeat && pile.by === null && pile.many === null;
           return single
             ? { k: 'pile', t: 'pile', at: place, i: meaning.i, owner: null, index: null }
             : { k: 'family', t: 'list:pile', at: place, i: meaning.i, owner: null };
@@ -204,6 +236,18 @@ export class Expressions {
         }
       }
     }
+    const kind = this.sheet.kinds.find((k) => k.name === name);
+    if (kind) {
+      this.sheet.use(name);
+      const t: Type = `kind:${name}`;
+      return { k: 'list', t: listOf(t), at: place, items: kind.members.map((_, v) => this.lit(node, t, v)) };
+    }
+    if (name === 'ranks') return { k: 'ranks', t: 'list:rank', at: place };
+    if (name === 'teams') {
+      if (this.sheet.teams === 0)
+        this.sheet.error(node, 'This game has no teams: its header would say "for 4 seats in 2 teams".');
+      return { k: 'teams', t: 'list:team', at: place };
+    }
     if (name === 'seats') return { k: 'seats', t: 'list:seat', at: place };
     if (name === 'suits') return { k: 'suits', t: 'list:suit', at: place };
     if (name === 'pack') return { k: 'pile', t: 'pile', at: place, i: 0, owner: null, index: null };
@@ -220,85 +264,30 @@ export class Expressions {
     return this.hole(node, want);
   }
 
-  private member(node: ast.Member, frame: Frame): Expr {
-    const of = this.lower(node.of, frame);
-    const place = this.sheet.at(node);
-    const { name } = node;
-    if (of.t === 'nothing') return this.hole(node);
-    if (of.t === 'card') {
-      const t = CARD_FIELDS[name];
-      if (t) return { k: 'field', t, at: place, f: name as CardField, of };
-      this.sheet.unknown(node, name, Object.keys(CARD_FIELDS), 'property of a card named');
-      return this.hole(node);
-    }
-    const meaning = this.sheet.names.get(name);
-    if (of.t === 'seat') {
-      if (name === 'score') return { k: 'fn', t: 'int', at: place, f: 'score', args: [of] };
-      if (meaning?.k === 'var' && this.sheet.vars[meaning.i]?.of.k === 'seat') {
-        this.sheet.use(name);
-        return { k: 'var', t: this.sheet.vars[meaning.i]?.t ?? 'int', at: place, i: meaning.i, owner: of };
-      }
-      const pile = meaning?.k === 'pile' ? this.sheet.piles[meaning.i] : undefined;
-      if (meaning?.k === 'pile' && pile?.perSeat) {
-        this.sheet.use(name);
-        return pile.many === null
-          ? { k: 'pile', t: 'pile', at: place, i: meaning.i, owner: of, index: null }
-          : { k: 'family', t: 'list:pile', at: place, i: meaning.i, owner: of };
-      }
-      const known = [...this.sheet.names].filter(([, m]) => this.isOfSeat(m)).map(([n]) => n);
-      if (meaning && meaning.k !== 'member')
-        this.sheet.error(node, `"${name}" belongs to the table, not to a seat: write ${name} alone.`);
-      else this.sheet.unknown(node, name, [...known, 'score'], 'variable or pile of a seat named');
-      return this.hole(node);
-    }
-    if (of.t === 'pile') {
-      if (name === 'seat') return { k: 'owner', t: 'seat', at: place, of };
-      if (meaning?.k === 'var' && this.sheet.vars[meaning.i]?.of.k === 'pile') {
-        this.sheet.use(name);
-        return { k: 'var', t: this.sheet.vars[meaning.i]?.t ?? 'int', at: place, i: meaning.i, owner: of };
-      }
-      const known = [...this.sheet.names]
-        .filter(([, m]) => m.k === 'var' && this.sheet.vars[m.i]?.of.k === 'pile')
-        .map(([n]) => n);
-      const near = nearest(name, [...known, 'seat']);
-      this.sheet.error(
-        node,
-        `A pile has no "${name}".${near ? ` Did you mean "${near}"?` : ' Its cards have: write top(p).rank, or size(p).'}`,
-        near,
-      );
-      return this.hole(node);
-    }
-    this.sheet.error(node, `There is no "${name}" of ${article(of.t)}.`);
-    return this.hole(node);
-  }
-
-  private isOfSeat(m: { k: string; i?: number }): boolean {
-    if (m.i === undefined) return false;
-    return m.k === 'var'
-      ? this.sheet.vars[m.i]?.of.k === 'seat'
-      : m.k === 'pile' && this.sheet.piles[m.i]?.perSeat === true;
-  }
-
   private index(node: ast.Index, frame: Frame): Expr {
     const of = this.lower(node.of, frame);
     const place = this.sheet.at(node);
     const [first, ...more] = node.index;
     if (!first) return this.hole(node);
-    if (more.length > 0) {
-      this.sheet.notYet(node, 'an index with several numbers');
-      return this.hole(node, 'pile');
-    }
     if (of.k === 'family') {
       const pile = this.sheet.piles[of.i];
+      const wanted = pile?.cells?.names.length ?? 1;
+      if (wanted !== node.index.length)
+        this.sheet.error(node, `"${pile?.name}" takes ${counted(wanted, 'number')} in brackets.`);
+      if (pile?.cells) {
+        const index = node.index.map((n) => this.want(n, frame, 'int', 'What stands in brackets'));
+        return { k: 'cell', t: 'pile', at: place, i: of.i, index };
+      }
       if (pile?.perSeat && of.owner === null) {
         if (pile.many !== null)
           this.sheet.error(node, `"${pile.name}" is kept for each seat: write s.${pile.name}[…].`);
         const owner = this.want(first, frame, 'seat', 'What stands in brackets');
         return { k: 'pile', t: 'pile', at: place, i: of.i, owner, index: null };
       }
-      const index = this.want(first, frame, pile?.perSuit ? 'suit' : 'int', 'What stands in brackets');
+      const index = this.want(first, frame, pile?.by ?? 'int', 'What stands in brackets');
       return { k: 'pile', t: 'pile', at: place, i: of.i, owner: of.owner, index };
     }
+    if (more.length > 0) this.sheet.error(node, 'One number goes in these brackets.');
     const n = this.want(first, frame, 'int', 'What stands in brackets');
     if (of.t === 'pile')
       return { k: 'item', t: 'card', at: place, of: { k: 'cards', t: 'list:card', at: of.at, of }, n };

@@ -1,13 +1,15 @@
-import type { Expr, Fold, Pick, Plain, Sift, Type } from '@wily-jester/core';
+import type { Expr, Fold, Lambda, Pick, Plain, Sift, Type } from '@wily-jester/core';
 import type * as ast from '../grammar/generated/ast.js';
-import { CONSTANTS, FUNCTIONS, FUNCTIONS_TO_COME, isList, itemOf, listOf } from './builtins.js';
-import type { Expressions } from './expressions.js';
+import { CONSTANTS, FUNCTIONS, isList, itemOf, listOf } from './builtins.js';
+import { type Expressions, isComparable } from './expressions.js';
 import type { Frame } from './scope.js';
 import { article } from './wording.js';
 
 const FOLDS: ReadonlySet<string> = new Set(['any', 'all', 'none', 'count', 'sum']);
 const PICKS: ReadonlySet<string> = new Set(['best', 'least', 'find']);
-const SIFTS: ReadonlySet<string> = new Set(['only', 'map', 'leaders']);
+const SIFTS: ReadonlySet<string> = new Set(['only', 'map', 'leaders', 'sorted', 'groups', 'distinct']);
+/** Sifts that compare or match by a key. */
+const KEYED: ReadonlySet<string> = new Set(['leaders', 'sorted', 'groups', 'distinct']);
 
 /** Compiles a call of one of the language's own functions. */
 export function lowerFunction(
@@ -24,7 +26,6 @@ export function lowerFunction(
   if (!usage) {
     if (name === 'pairs')
       sheet.error(node, 'pairs(list) goes with a short function of two values: all(pairs(run), (below, above) => …).');
-    else if (FUNCTIONS_TO_COME.includes(name)) sheet.notYet(node, `${name}(…)`);
     else if (frame.find(name) !== undefined || CONSTANTS[name]) sheet.error(node, `"${name}" is not a function.`);
     else sheet.unknown(node.callee ?? node, name, [...Object.keys(FUNCTIONS), ...defNames(x)], 'function');
     for (const arg of args) if (arg.$type !== 'Lambda') x.lower(arg, frame);
@@ -58,22 +59,24 @@ export function lowerFunction(
   if (PICKS.has(name)) {
     if (!first || !args[1] || args.length > 2) return wrong();
     const of = x.list(first, frame, `The list of ${name}`);
-    const lambda = x.lambda(args[1], frame, itemOf(of.t), name === 'find' ? 'flag' : undefined);
-    return {
-      k: 'choose',
-      t: itemOf(of.t),
-      at,
-      f: name as Pick,
-      of,
-      by: name === 'find' ? lambda : keyed(x, lambda, args[1]),
-    };
+    const by = name === 'find' ? x.lambda(args[1], frame, itemOf(of.t), 'flag') : keyed(x, args[1], frame, itemOf(of.t));
+    return { k: 'choose', t: itemOf(of.t), at, f: name as Pick, of, by };
   }
   if (SIFTS.has(name)) {
-    if (!first || !args[1] || args.length > 2) return wrong();
+    // Without a key, items are put in order or told apart by themselves.
+    const itself = (name === 'sorted' || name === 'distinct') && args.length === 1;
+    if (!first || (!args[1] && !itself) || args.length > 2) return wrong();
     const of = x.list(first, frame, `The list of ${name}`);
-    const lambda = x.lambda(args[1], frame, itemOf(of.t), name === 'only' ? 'flag' : undefined);
-    const t = name === 'map' ? listOf(lambda.body.t) : of.t;
-    return { k: 'sift', t, at, f: name as Sift, of, by: name === 'leaders' ? keyed(x, lambda, args[1]) : lambda };
+    const item = itemOf(of.t);
+    let by: Lambda;
+    if (!args[1]) {
+      if (name === 'sorted' && !isComparable(item)) return wrong();
+      const local = frame.add('', item, true);
+      by = { params: [local], body: { k: 'local', t: item, at, i: local } };
+    } else if (KEYED.has(name)) by = keyed(x, args[1], frame, item, name === 'groups' || name === 'distinct');
+    else by = x.lambda(args[1], frame, item, name === 'only' ? 'flag' : undefined);
+    const t = name === 'map' ? listOf(by.body.t) : name === 'groups' ? listOf(of.t) : of.t;
+    return { k: 'sift', t, at, f: name as Sift, of, by };
   }
   switch (name) {
     case 'size':
@@ -107,9 +110,11 @@ export function lowerFunction(
       if (!first || args.length !== 1) return wrong();
       return plain('tops', 'list:card', [x.want(first, frame, 'list:pile', 'What tops looks at')]);
     case 'first': {
-      if (!first || args.length !== 1) return wrong();
+      if (!first || args.length > 2) return wrong();
       const of = x.list(first, frame, 'What first looks at');
-      return plain('first', itemOf(of.t), [of]);
+      const second = value(1);
+      if (second) return plain('firstOf', of.t, [of, x.want(second, frame, 'int', 'How many first takes')]);
+      return args.length === 1 ? plain('first', itemOf(of.t), [of]) : wrong();
     }
     case 'reversed': {
       if (!first || args.length !== 1) return wrong();
@@ -146,21 +151,41 @@ export function lowerFunction(
       return plain('faceUp', 'flag', [x.want(first, frame, 'card', 'What faceUp looks at')]);
     case 'next': {
       if (!first || args.length > 2) return wrong();
-      if (args.length === 2) {
-        sheet.notYet(node, 'next with a condition');
-        return x.hole(node, 'seat');
-      }
+      if (args[1]) return nextWhere(x, first, args[1], frame, at, false);
       const e = x.lower(first, frame);
       if (e.t === 'rank') return plain('nextRank', 'rank', [e]);
+      if (e.t === 'team') return plain('nextTeam', 'team', [e]);
       return plain('nextSeat', 'seat', [x.fit(e, 'seat', first, 'What next looks at')]);
     }
-    case 'previous':
-    case 'seatsFrom':
-    case 'others': {
-      if (!first || args.length !== 1) return wrong();
-      const seat = x.want(first, frame, 'seat', `What ${name} looks at`);
-      return name === 'previous' ? plain('previousSeat', 'seat', [seat]) : plain(name, 'list:seat', [seat]);
+    case 'previous': {
+      if (!first || args.length > 2) return wrong();
+      if (args[1]) return nextWhere(x, first, args[1], frame, at, true);
+      return plain('previousSeat', 'seat', [x.want(first, frame, 'seat', 'What previous looks at')]);
     }
+    case 'seatsFrom':
+    case 'others':
+      if (!first || args.length !== 1) return wrong();
+      return plain(name, 'list:seat', [x.want(first, frame, 'seat', `What ${name} looks at`)]);
+    case 'pokerHigh':
+    case 'aceToFive':
+    case 'deuceToSeven':
+    case 'bestFive': {
+      if (!first || args.length !== 1) return wrong();
+      const of = x.want(first, frame, 'list:card', `What ${name} looks at`);
+      if (name === 'bestFive') return { k: 'bestFive', t: 'list:card', at, kind: 'high', of };
+      return name === 'pokerHigh'
+        ? { k: 'hand', t: 'poker', at, kind: 'high', of }
+        : { k: 'hand', t: 'low', at, kind: name, of };
+    }
+    case 'largest': {
+      const second = value(1);
+      if (first?.$type !== 'Ref' || !second || args.length !== 2) return wrong();
+      const of = x.want(second, frame, 'list:card', 'What largest looks through');
+      return { k: 'largest', t: 'list:card', at, of, shapes: sheet.shapesNamed(first, [first.name]) };
+    }
+    case 'seen':
+      if (!first || args.length !== 1) return wrong();
+      return plain('seen', 'flag', [x.want(first, frame, 'card', 'What seen looks at')]);
     case 'plural': {
       const second = value(1);
       if (!first || second?.$type !== 'Text' || args.length !== 2) return wrong();
@@ -180,6 +205,24 @@ export function lowerFunction(
   }
 }
 
+/** The next seat round the table for which something holds; the seat itself comes last. */
+function nextWhere(
+  x: Expressions,
+  from: ast.Expr,
+  condition: ast.Arg,
+  frame: Frame,
+  at: number,
+  backwards: boolean,
+): Expr {
+  const seat = x.want(from, frame, 'seat', 'What it starts from');
+  const fn = (f: Plain, t: Type, arg: Expr): Expr => ({ k: 'fn', t, at, f, args: [arg] });
+  // Backwards: from the seat on round the table, turned about, ends with the seat itself.
+  const of = backwards
+    ? fn('reversed', 'list:seat', fn('seatsFrom', 'list:seat', seat))
+    : fn('seatsFrom', 'list:seat', fn('nextSeat', 'seat', seat));
+  return { k: 'choose', t: 'seat', at, f: 'find', of, by: x.lambda(condition, frame, 'seat', 'flag') };
+}
+
 /** The list whose neighbours `pairs(list)` stands for. */
 function pairsOf(node: ast.Expr): ast.Expr | undefined {
   if (node.$type !== 'Call' || node.callee?.$type !== 'Ref' || node.callee.name !== 'pairs') return undefined;
@@ -196,10 +239,14 @@ function isFunction(x: Expressions, arg: ast.Arg | undefined): boolean {
   );
 }
 
-function keyed<L extends { body: Expr }>(x: Expressions, lambda: L, node: ast.Arg): L {
+/** A short function that gives a key; where items are only told apart, seats and cards will do too. */
+function keyed(x: Expressions, node: ast.Arg, frame: Frame, item: Type, alike = false): Lambda {
+  const literal = node.$type === 'Lambda' && node.body.$type === 'ListLit';
+  const lambda = x.lambda(node, frame, item, literal ? 'key' : undefined);
   const { t } = lambda.body;
-  if (t === 'list:int' || t === 'list:rank' || t === 'list:flag') x.sheet.notYet(node, 'a key that is a list');
-  else if (t !== 'int' && t !== 'rank' && t !== 'flag' && t !== 'suit' && t !== 'nothing')
+  const many = t === 'key' || t === 'list:int' || t === 'list:rank' || t === 'list:flag';
+  const single = isComparable(t) || (alike && (t === 'seat' || t === 'card' || t === 'color' || t === 'team' || t === 'pile'));
+  if (!many && !single && t !== 'nothing')
     x.sheet.error(node, `The key must be a number, a rank or a flag, and this is ${article(t)}.`);
   return lambda;
 }

@@ -1,12 +1,10 @@
 import type { BinaryOp, Expr, Type } from '@wily-jester/core';
 import type * as ast from '../grammar/generated/ast.js';
-import { isList, itemOf, typeText } from './builtins.js';
-import type { Expressions } from './expressions.js';
+import { isList, itemOf } from './builtins.js';
+import { type Expressions, isComparable } from './expressions.js';
 import type { Frame } from './scope.js';
 import { faceIn } from './texts.js';
 import { article } from './wording.js';
-
-const COMPARABLE: ReadonlySet<Type> = new Set(['int', 'rank', 'suit', 'flag']);
 
 /** Compiles an operator with two sides. */
 export function lowerBinary(x: Expressions, node: ast.Binary, frame: Frame, want?: Type): Expr {
@@ -17,13 +15,17 @@ export function lowerBinary(x: Expressions, node: ast.Binary, frame: Frame, want
     const b = x.want(node.right, frame, 'flag', `What stands after "${op}"`);
     return { k: 'op', t: 'flag', at: place, op, a, b };
   }
-  if (op === 'is') {
-    const of = x.want(node.left, frame, 'card', 'What stands before "is"');
-    if (node.right.$type !== 'Text') {
-      x.sheet.error(node.right, 'After "is" stands a face in quotes, such as "Q♠".');
+  if (op === 'is' && node.right.$type !== 'Text') {
+    const of = x.want(node.left, frame, 'list:card', 'What stands before "is"');
+    if (node.right.$type !== 'Ref') {
+      x.sheet.error(node.right, 'After "is" stands a face in quotes, such as "Q♠", or a shape.');
       return x.hole(node, 'flag');
     }
-    const face = faceIn(x.sheet, node.right);
+    return { k: 'fits', t: 'flag', at: place, of, shapes: x.sheet.shapesNamed(node.right, [node.right.name, ...node.others]) };
+  }
+  if (op === 'is') {
+    const of = x.want(node.left, frame, 'card', 'What stands before "is"');
+    const face = node.right.$type === 'Text' ? faceIn(x.sheet, node.right) : undefined;
     return face === undefined ? x.hole(node, 'flag') : { k: 'is', t: 'flag', at: place, of, face };
   }
   if (op === 'in') {
@@ -44,24 +46,28 @@ export function lowerBinary(x: Expressions, node: ast.Binary, frame: Frame, want
   }
   if (a.t !== b.t) {
     // A number beside a rank is a rank, and a kind's member may stand on either side.
-    if (a.t === 'int' && b.t === 'rank') a = x.fit(a, 'rank', node.left, 'A rank');
+    if (a.t === 'key' || b.t === 'key') {
+      a = x.fit(a, 'key', node.left, `What stands before "${op}"`);
+      b = x.fit(b, 'key', node.right, `What stands after "${op}"`);
+    } else if (a.t === 'int' && b.t === 'rank') a = x.fit(a, 'rank', node.left, 'A rank');
     else if (a.t === 'nothing' && a.k === 'lit' && b.t.startsWith('kind:')) a = x.lower(node.left, frame, b.t);
     else if (a.t === 'nothing') a = x.fit(a, b.t, node.left, `What stands before "${op}"`);
     else b = x.fit(b, a.t, node.right, `What stands after "${op}"`);
   }
   const ordered = op !== '==' && op !== '!=';
-  if (ordered && !COMPARABLE.has(a.t) && a.t !== 'nothing')
+  if (ordered && !isComparable(a.t) && a.t !== 'key' && a.t !== 'nothing')
     x.sheet.error(
       node,
       `${article(a.t, true)} is neither more nor less than another: compare a rank, a number or a total.`,
     );
-  if (!ordered && (isList(a.t) || a.t === 'text')) x.sheet.notYet(node, `comparing ${typeText(a.t)}`);
+  if (!ordered && a.t === 'text') x.sheet.error(node, 'Texts are said, not compared: compare what they tell of.');
   return { k: 'op', t: 'flag', at: place, op: op as BinaryOp, a, b };
 }
 
 /** Two lists, or piles taken as their cards, one after the other. */
 function joined(x: Expressions, node: ast.Binary, a: Expr, b: Expr): Expr {
-  const t = isList(a.t) ? a.t : isList(b.t) ? b.t : 'list:card';
+  const known = [a.t, b.t].find((t) => isList(t) && t !== 'list:nothing');
+  const t: Type = known ?? 'list:card';
   return {
     k: 'op',
     t,

@@ -87,6 +87,12 @@ function lowerRehearsal(sheet: Sheet, probes: Expr[], node: ast.Rehearsal): Rehe
         const face = faceIn(sheet, arg);
         return { face: face === undefined ? '' : faceText(face) };
       }
+      if (t === 'list:card' && arg.$type === 'ListLit' && arg.items.every((item) => item.$type === 'Text'))
+        return { faces: arg.items.flatMap((item) => (item.$type === 'Text' ? (faceIn(sheet, item) ?? []) : [])).map(faceText) };
+      if (t === 'list:card' && arg.$type === 'Text') {
+        const face = faceIn(sheet, arg);
+        return { faces: face === undefined ? [] : [faceText(face)] };
+      }
       return { t, probe: probe(x.want(arg, frame, t, `The ${params?.[i]?.name ?? 'value'}`)) };
     });
     return { seat: seatOf(line, line.seat), option: line.option, params: params?.map((p) => p.name) ?? [], args };
@@ -206,6 +212,12 @@ function holding(sheet: Sheet, x: Expressions, frame: Frame, node: ast.Expr, too
 /** The path of the pile that a rehearsal names. */
 function pathOf(sheet: Sheet, x: Expressions, frame: Frame, node: ast.Expr): string | undefined {
   const e = x.lower(node, frame);
+  if (e.k === 'cell') {
+    const key = e.index.map((i) => (i.k === 'lit' ? i.v : Number.NaN));
+    const cell = sheet.piles[e.i]?.cells?.keys.findIndex((other) => String(other) === String(key)) ?? -1;
+    if (cell < 0) sheet.error(node, `There is no ${sheet.piles[e.i]?.name}[${key.join(', ')}].`);
+    return cell < 0 ? undefined : `${sheet.piles[e.i]?.name}/${cell + 1}`;
+  }
   const pile = e.k === 'pile' ? sheet.piles[e.i] : undefined;
   if (e.k !== 'pile' || !pile || (e.owner && e.owner.k !== 'lit') || (e.index && e.index.k !== 'lit')) {
     sheet.error(node, 'Before "gets" stands a pile, such as Wren.hand or house.');
@@ -213,6 +225,6 @@ function pathOf(sheet: Sheet, x: Expressions, frame: Frame, node: ast.Expr): str
   }
   const steps = [pile.name];
   if (e.owner?.k === 'lit') steps.push(String(e.owner.v + 1));
-  if (e.index?.k === 'lit') steps.push(String(pile.perSuit ? e.index.v + 1 : e.index.v));
+  if (e.index?.k === 'lit') steps.push(String(pile.by === 'suit' || pile.by === 'team' ? e.index.v + 1 : e.index.v));
   return steps.join('/');
 }

@@ -1,6 +1,7 @@
-import type { At, Bot, Def, Kind, Local, Pile, Program, Routine, Setting, Type, Variable } from '@wily-jester/core';
+import type { At, Bot, Def, Expr, Kind, Local, Pile, Program, Routine, Setting, Shape, Type, Variable } from '@wily-jester/core';
 import { at } from '@wily-jester/core';
 import type { AstNode } from 'langium';
+import type { Can } from '../grammar/generated/ast.js';
 import { placeOf, sourceOf } from '../grammar/parse.js';
 import { listed, nearest, type Problem } from '../problems.js';
 import { CONSTANTS, FUNCTIONS, RESERVED_NAMES } from './builtins.js';
@@ -29,6 +30,9 @@ export class Sheet {
   readonly problems: Problem[] = [];
   readonly settings: Setting[] = [];
   readonly kinds: Kind[] = [];
+  readonly shapes: Shape[] = [];
+  /** How many teams the seats form. */
+  teams = 0;
   readonly piles: Pile[] = [];
   readonly vars: Mutable<Variable>[] = [];
   readonly defs: Mutable<Def>[] = [];
@@ -38,6 +42,8 @@ export class Sheet {
   readonly names = new Map<string, Meaning>();
   readonly declared = new Map<string, Declared>();
   readonly optionNames = new Set<string>();
+  /** Where `can` stands, to be looked at when all options are known. */
+  readonly cans: { readonly node: Can; readonly args: readonly (Expr | null)[] }[] = [];
   /** Parameter types of each option by name, from all asks that have it. */
   readonly optionParams = new Map<string, { name: string; t: Type; tail: boolean }[]>();
 
@@ -109,6 +115,24 @@ export class Sheet {
 
   readonly listed = listed;
 
+  /** The numbers of shapes by name, or a problem. */
+  shapesNamed(node: AstNode, names: readonly string[]): number[] {
+    return names.flatMap((name) => {
+      const i = this.shapes.findIndex((shape) => shape.name === name);
+      if (i >= 0) {
+        this.use(name);
+        return [i];
+      }
+      this.unknown(
+        node,
+        name,
+        this.shapes.map((shape) => shape.name),
+        'shape',
+      );
+      return [];
+    });
+  }
+
   /** Compiles a def the first time that something needs its type. */
   ensureDef: (i: number) => void = () => {};
 
@@ -131,16 +155,17 @@ export class Sheet {
       seats: 'list:seat',
       piles: 'list:pile',
       ints: 'list:int',
+      team: 'team',
+      teams: 'list:team',
+      Poker: 'poker',
+      Low: 'low',
       ranks: 'list:rank',
       suits: 'list:suit',
     };
     const found = simple[name];
     if (found) return found;
     if (this.kinds.some((kind) => kind.name === name)) return `kind:${name}`;
-    if (name === 'team' || name === 'Poker') {
-      this.notYet(node, `the type ${name}`);
-      return 'nothing';
-    }
+    if (this.piles.some((pile) => pile.name === name)) return 'pile';
     this.unknown(node, name, [...Object.keys(simple), ...this.kinds.map((kind) => kind.name)], 'type');
     return 'nothing';
   }

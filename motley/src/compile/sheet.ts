@@ -11,6 +11,7 @@ import {
   lowerOrders,
   lowerPile,
   lowerSetting,
+  lowerShape,
   lowerVariable,
   seatCounts,
 } from './declarations.js';
@@ -19,6 +20,7 @@ import { Frame, Sheet } from './scope.js';
 import { Statements } from './statements.js';
 import { compileText, plainText } from './texts.js';
 import { eachStmt } from './walk.js';
+import { article, counted } from './wording.js';
 
 const MOST_DECLARATIONS = 500;
 
@@ -82,7 +84,7 @@ function lowerGame(sheet: Sheet, game: ast.Game, blurb: string): Program {
     sheet.error(game, `A sheet has at most ${MOST_DECLARATIONS} declarations.`);
   const seats = seatCounts(sheet, game.seats);
   for (const part of partsOf(game, 'Use')) sheet.notYet(part, '"use"');
-  for (const part of partsOf(game, 'Shape')) sheet.notYet(part, '"shape"');
+  for (const part of partsOf(game, 'Shape')) lowerShape(sheet, part);
 
   for (const node of partsOf(game, 'Setting')) {
     sheet.settings.push(lowerSetting(sheet, node));
@@ -102,8 +104,12 @@ function lowerGame(sheet: Sheet, game: ast.Game, blurb: string): Program {
     name: 'pack',
     label: null,
     perSeat: false,
-    perSuit: false,
+    by: null,
     many: null,
+    open: false,
+    cells: null,
+    spots: null,
+    sorted: null,
     facing: 'down',
     refill: null,
     shape: 'stack',
@@ -146,6 +152,7 @@ function lowerGame(sheet: Sheet, game: ast.Game, blurb: string): Program {
       at: sheet.at(node),
     }),
   );
+  checkCans(x);
   const [undo] = partsOf(game, 'Undo');
   if (undo && undo.how !== 'free') sheet.unknown(undo, undo.how, ['free'], 'way to undo');
   const [wins] = partsOf(game, 'Wins');
@@ -158,6 +165,7 @@ function lowerGame(sheet: Sheet, game: ast.Game, blurb: string): Program {
     name: plainText(sheet, game.title),
     blurb,
     seats,
+    teams: sheet.teams,
     winsLeast: wins?.which === 'least',
     undoFree: undo !== undefined,
     settings: sheet.settings,
@@ -165,6 +173,7 @@ function lowerGame(sheet: Sheet, game: ast.Game, blurb: string): Program {
     decks,
     ...lowerOrders(sheet, partsOf(game, 'Order')),
     kinds: sheet.kinds,
+    shapes: sheet.shapes,
     piles: sheet.piles,
     vars: sheet.vars,
     ...lowerLayout(sheet, layouts[0]),
@@ -177,6 +186,20 @@ function lowerGame(sheet: Sheet, game: ast.Game, blurb: string): Program {
   };
   checkFlow(sheet, program, game);
   return program;
+}
+
+/** `can` names an option and values for its parameters: both are known once all asks are compiled. */
+function checkCans({ sheet }: Expressions): void {
+  for (const { node, args } of sheet.cans) {
+    const params = sheet.optionParams.get(node.option);
+    if (!params) sheet.unknown(node, node.option, sheet.optionNames, 'option');
+    else if (args.length > 0 && args.length !== params.length)
+      sheet.error(node, `"${node.option}" takes ${counted(params.length, 'value')}, and here there are ${args.length}.`);
+    else
+      for (const [i, arg] of args.entries())
+        if (arg && arg.t !== params[i]?.t)
+          sheet.error(node, `The ${params[i]?.name} of ${node.option} is ${article(params[i]?.t ?? 'int')}, not ${article(arg.t)}.`);
+  }
 }
 
 /** Declares all defs, and compiles each when its type is first needed, so that their order is free. */

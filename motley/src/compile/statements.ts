@@ -155,8 +155,14 @@ export class Statements {
         ];
       }
       case 'Show':
-        sheet.notYet(node, 'show');
-        return [];
+        return [
+          {
+            s: 'show',
+            at,
+            what: this.cards(node.what, 'What is shown'),
+            to: node.seat ? x.want(node.seat, frame, 'seat', 'Who sees it') : null,
+          },
+        ];
       case 'Let': {
         if (node.deal) {
           const one =
@@ -165,8 +171,7 @@ export class Statements {
           return [this.deal(node.deal, local)];
         }
         if (node.move) {
-          sheet.notYet(node, 'the value of a move');
-          return [];
+          return this.letMove(node, node.move);
         }
         if (!node.value) return [];
         const e = x.lower(node.value, frame);
@@ -239,8 +244,10 @@ export class Statements {
           sheet.error(node, '"pause" cannot stand in the answers to an "ask every": they run in one go.');
         return [{ s: 'pause', at, seconds: secondsOf(node.time) }];
       case 'Score': {
-        const owner = x.want(node.of, frame, 'seat', 'Whose score it is');
+        const of = x.lower(node.of, frame);
         const e = x.want(node.value, frame, 'int', 'A score');
+        if (of.t === 'team') return this.scoreTeam(node, of, e);
+        const owner = x.fit(of, 'seat', node.of, 'Whose score it is');
         return [{ s: 'set', at, target: { k: 'score', owner }, op: node.op as SetOp, e }];
       }
       case 'Finish':
@@ -256,6 +263,35 @@ export class Statements {
       case 'AssignOrCall':
         return this.assignOrCall(node, around);
     }
+  }
+
+  /** A team's score is that of each of its seats. */
+  private scoreTeam(node: ast.Score, team: Expr, e: Expr): Stmt[] {
+    const at = this.sheet.at(node);
+    const value = this.frame.add('', 'int');
+    const seat = this.frame.add('', 'seat');
+    const local = (i: number, t: Type): Expr => ({ k: 'local', t, at, i });
+    const list: Expr = { k: 'fn', t: 'list:seat', at, f: 'seatsOf', args: [team] };
+    const target: Target = { k: 'score', owner: local(seat, 'seat') };
+    return [
+      { s: 'let', at, local: value, e },
+      { s: 'each', at, local: seat, list, where: null, body: [{ s: 'set', at, target, op: node.op as SetOp, e: local(value, 'int') }] },
+    ];
+  }
+
+  /** The value of a move is what moved. */
+  private letMove(node: ast.Let, move: ast.Move): Stmt[] {
+    const at = this.sheet.at(node);
+    const [moved] = this.move(move);
+    if (moved?.s !== 'move') return [];
+    const e: Expr =
+      moved.what.k === 'all' ? { k: 'cards', t: 'list:card', at, of: moved.what.pile } : moved.what.cards;
+    const local = this.newLocal(node, node.name, 'list:card');
+    const cards: Expr = { k: 'local', t: 'list:card', at, i: local };
+    return [
+      { s: 'let', at, local, e },
+      { ...moved, what: { k: 'cards', cards } },
+    ];
   }
 
   private resetVars(node: ast.Reset): number[] {
@@ -368,8 +404,8 @@ export class Statements {
     const from = this.pile(node.source, 'What is dealt from');
     const count = node.count ? x.want(node.count, frame, 'int', 'How many cards are dealt') : null;
     if (count?.k === 'lit' && count.v < 1) sheet.error(node, 'A deal gives one card or more.');
-    if (node.facingWhen) sheet.notYet(node, 'a facing with "when"');
     const facing = node.facing ? facingOf(node.facing) : null;
+    const facingWhen = node.facingWhen ? x.want(node.facingWhen, frame, 'flag', 'The condition') : null;
     let to: Extract<Stmt, { s: 'deal' }>['to'];
     if (node.across) to = { k: 'piles', piles: x.want(node.across, frame, 'list:pile', 'Where cards are dealt') };
     else if (node.target) {
@@ -398,18 +434,23 @@ export class Statements {
       }
     } else to = { k: 'pile', pile: x.hole(node, 'pile') };
     if (into !== null && to.k !== 'pile') sheet.notYet(node, 'the value of a deal to several piles');
-    return { s: 'deal', at, count, upTo: node.upTo, from, to, facing, into };
+    return { s: 'deal', at, count, upTo: node.upTo, from, to, facing, facingWhen, into };
+  }
+
+  /** A new pile of a family that grows. */
+  private freshPile(node: ast.Expr): Expr {
+    const e = this.x.lower(node, this.frame);
+    if (e.k === 'family' && this.sheet.piles[e.i]?.open)
+      return { k: 'fresh', t: 'pile', at: this.sheet.at(node), i: e.i };
+    this.sheet.error(node, 'After "to new" stands a family that grows, such as meld for "pile meld[many] …".');
+    return this.x.hole(node, 'pile');
   }
 
   private move(node: ast.Move): Stmt[] {
     const { sheet } = this;
     const at = sheet.at(node);
-    if (node.fresh) {
-      sheet.notYet(node, 'move … to new');
-      return [];
-    }
-    if (node.facingWhen) sheet.notYet(node, 'a facing with "when"');
-    const to = this.pile(node.target, 'Where cards go');
+    const facingWhen = node.facingWhen ? this.x.want(node.facingWhen, this.frame, 'flag', 'The condition') : null;
+    const to = node.fresh ? this.freshPile(node.target) : this.pile(node.target, 'Where cards go');
     const facing = node.facing ? facingOf(node.facing) : null;
     const { reversed, oneByOne, beneath } = node;
     if (node.all && node.source)
@@ -423,10 +464,11 @@ export class Statements {
           oneByOne,
           beneath,
           facing,
+          facingWhen,
         },
       ];
     if (!node.cards) return [];
     const cards = this.cards(node.cards, 'What is moved');
-    return [{ s: 'move', at, what: { k: 'cards', cards }, to, reversed, oneByOne, beneath, facing }];
+    return [{ s: 'move', at, what: { k: 'cards', cards }, to, reversed, oneByOne, beneath, facing, facingWhen }];
   }
 }

@@ -5,6 +5,11 @@
 import type { FromSchema } from 'json-schema-to-ts';
 
 export const value = { type: ['string', 'number', 'boolean', 'null'] } as const;
+/** The value of a choice's parameter: several cards are a list of their handles. */
+export const argValue = {
+  anyOf: [value, { type: 'array', items: { type: 'string', maxLength: 80 }, maxItems: 64 }],
+} as const;
+export const argValues = { type: 'object', additionalProperties: argValue, maxProperties: 8 } as const;
 export const values = { type: 'object', additionalProperties: value } as const;
 export const seatNumber = { type: 'integer', minimum: 1, maximum: 12 } as const;
 export const number = { type: 'integer', minimum: 0 } as const;

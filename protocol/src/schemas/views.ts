@@ -1,6 +1,6 @@
 /** What a viewer sees, may choose, and is told. */
 import type { FromSchema } from 'json-schema-to-ts';
-import { number, path, seatNumber, value, values } from './common.js';
+import { argValue, argValues, number, path, seatNumber, value, values } from './common.js';
 
 const pile = {
   type: 'object',
@@ -34,7 +34,9 @@ const offeredParam = {
   properties: {
     name: { type: 'string' },
     type: { type: 'string' },
-    kind: { enum: ['range', 'values', 'depends'] },
+    kind: { enum: ['range', 'values', 'cards', 'depends'] },
+    least: { type: 'integer', description: 'Several cards: the fewest' },
+    most: { type: ['integer', 'null'], description: 'Several cards: the most; null where shapes of cards are chosen' },
     from: { type: 'integer' },
     to: { type: 'integer' },
     by: { type: 'integer' },
@@ -74,7 +76,7 @@ const offer = {
     aside: { type: 'boolean' },
     byClock: { type: 'boolean', description: 'The clock would play this' },
     params: { type: 'array', items: offeredParam },
-    ways: { anyOf: [{ type: 'null' }, { type: 'array', items: { type: 'array', items: value } }] },
+    ways: { anyOf: [{ type: 'null' }, { type: 'array', items: { type: 'array', items: argValue } }] },
   },
 } as const;
 export type OfferedOption = FromSchema<typeof offer>;
@@ -165,7 +167,7 @@ export const choiceSchema = {
   properties: {
     ask: { ...number, description: 'The number at which the ask opened' },
     option: { type: 'string', minLength: 1, maxLength: 80 },
-    args: { type: 'object', additionalProperties: { type: ['string', 'number', 'boolean', 'null'] }, maxProperties: 8 },
+    args: argValues,
     once: {
       type: 'string',
       minLength: 1,
@@ -182,13 +184,13 @@ export const event = {
   required: ['kind'],
   additionalProperties: false,
   properties: {
-    kind: { enum: ['chosen', 'moved', 'turned', 'shuffled', 'said', 'told', 'chapter'] },
+    kind: { enum: ['chosen', 'moved', 'turned', 'shown', 'shuffled', 'said', 'told', 'chapter'] },
     seat: seatNumber,
     option: { type: 'string' },
     label: { type: 'string' },
-    args: { type: 'array', items: value },
+    args: { type: 'array', items: argValue },
+    to: { anyOf: [path, seatNumber, { type: 'null' }], description: 'Moved: the pile; shown: the seat, null where all saw it' },
     from: path,
-    to: path,
     pile: path,
     position: { type: ['integer', 'null'] },
     face: { type: ['string', 'null'] },
@@ -239,7 +241,7 @@ export const chosenSchema = {
     number: { ...number, description: 'The number of this choice' },
     seat: seatNumber,
     option: { type: 'string' },
-    args: values,
+    args: argValues,
     repeated: { type: 'boolean', description: 'This choice had been carried out before, under the same word' },
   },
 } as const;

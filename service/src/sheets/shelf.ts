@@ -55,7 +55,7 @@ export const showSheet = async (word: string): Promise<Sheet> => toSheet(await f
 export async function addSheet({ source, rehearsals }: SheetText): Promise<{ sheet: Sheet; added: boolean }> {
   const hash = hashOfSheet(source);
   const known = await SheetRow.findByPk(hash);
-  if (known && (rehearsals === undefined || known.rehearsals === rehearsals))
+  if (known?.semantics === SEMANTICS && (rehearsals === undefined || known.rehearsals === rehearsals))
     return { sheet: toSheet(known), added: false };
   const { program, problems, rehearsalProblems } = await compileApart(source, rehearsals);
   const errors = problems.filter((p) => p.severity === 'error');
@@ -74,7 +74,11 @@ export async function addSheet({ source, rehearsals }: SheetText): Promise<{ she
       problems: rehearsalProblems,
     });
   if (known) {
-    known.rehearsals = rehearsals ?? null;
+    // A version that an earlier release compiled is brought up to date as well.
+    known.rehearsals = rehearsals ?? known.rehearsals;
+    known.program = JSON.stringify(program);
+    known.semantics = SEMANTICS;
+    known.warnings = JSON.stringify(problems);
     await known.save();
     return { sheet: toSheet(known), added: false };
   }

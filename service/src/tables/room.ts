@@ -239,7 +239,7 @@ export class Room {
         { word: `${seat + 1} ${choice.once}`, args: wire.args },
       );
       const { number, option, args } = played.row;
-      return { number, seat: seat + 1, option, args: { ...args }, repeated: false };
+      return { number, seat: seat + 1, option, args: { ...args } as Chosen['args'], repeated: false };
     });
   }
 

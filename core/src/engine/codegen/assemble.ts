@@ -1,4 +1,5 @@
 import type { Ask, Expr, Option } from '../../program/types.js';
+import type { Arg } from '../domains.js';
 import type { Shape } from '../shape.js';
 import type { State } from '../state.js';
 import type { Piece } from '../text.js';
@@ -7,7 +8,7 @@ import { Module } from './module.js';
 import { ScriptWriter, Slots } from './script.js';
 import { resetVar, StmtWriter } from './statements.js';
 
-type Args = readonly number[];
+type Args = readonly Arg[];
 /** Reads something as one seat sees it: state, viewer, and up to four values. */
 type Read<T> = (s: State, v: number, ...args: Args) => T;
 
@@ -19,12 +20,20 @@ export type DomainCode =
       readonly by: Read<number> | null;
       readonly marks: readonly Read<number>[];
     }
-  | { readonly k: 'values'; readonly list: Read<Args> };
+  | { readonly k: 'values'; readonly list: Read<readonly number[]> }
+  | {
+      readonly k: 'cards';
+      readonly list: Read<readonly number[]>;
+      readonly least: Read<number>;
+      readonly most: Read<number> | null;
+      readonly grow: Read<boolean> | null;
+      readonly shapes: readonly number[] | null;
+    };
 
 /** The functions of one option. */
 export interface OptionCode {
   readonly when: Read<boolean> | null;
-  readonly on: Read<number | Args> | null;
+  readonly on: Read<number | readonly number[]> | null;
   /** The label once all parameters are chosen. */
   readonly label: Read<readonly Piece[]> | null;
   /** The label with `{name}` where a parameter's value will stand. */
@@ -33,9 +42,9 @@ export interface OptionCode {
   readonly needs: readonly { readonly holds: Read<boolean>; readonly text: Read<readonly Piece[]> | null }[];
 }
 export interface BotLineCode {
-  readonly args: readonly (Read<number> | null)[];
+  readonly args: readonly (Read<Arg> | null)[];
   readonly when: Read<boolean> | null;
-  readonly prefer: Read<number> | null;
+  readonly prefer: Read<readonly number[]> | null;
 }
 
 /** What generated code gives back. */
@@ -61,7 +70,7 @@ export interface Assembled {
   readonly slots: Slots;
   /** The ask, pause or call at which each resting block stands in the sheet. */
   readonly restPlaces: ReadonlyMap<number, number>;
-  /** The slot of each kept local, by `routine local`. */
+  /** The slot of each kept local, by `routine local`; those among the lists are negative. */
   readonly paramSlots: ReadonlyMap<string, number>;
 }
 
@@ -126,8 +135,8 @@ export function assemble(shape: Shape): Assembled {
   const paramSlots = new Map<string, number>();
   for (const [routine, frame] of script.frames)
     for (const [local, place] of frame.places) {
-      const slot = /^\(?s\.f\[(\d+)\]/.exec(place.js)?.[1];
-      if (slot !== undefined) paramSlots.set(`${routine} ${local}`, Number(slot));
+      const [, row, slot] = /^\(?s\.(f|refs)\[(\d+)\]/.exec(place.js) ?? [];
+      if (slot !== undefined) paramSlots.set(`${routine} ${local}`, row === 'f' ? Number(slot) : -Number(slot));
     }
   const source = [
     '"use strict";',
@@ -167,7 +176,9 @@ function optionCode(module: Module, script: ScriptWriter, ask: Ask, option: Opti
   const read = (e: Expr | null): string => (e ? module.fn('q', params, places, e, true) : 'null');
   const text = (e: Expr | null): string => (e ? module.fn('q', params, places, e, true, true) : 'null');
   const domains = option.params.map(({ domain }) =>
-    domain.k === 'range'
+    domain.k === 'cards'
+      ? `{k:"cards",list:${read(domain.list)},least:${read(domain.least)},most:${read(domain.most)},grow:${read(domain.grow)},shapes:${domain.shapes ? JSON.stringify(domain.shapes) : 'null'}}`
+      : domain.k === 'range'
       ? `{k:"range",from:${read(domain.from)},to:${read(domain.to)},by:${read(domain.by)},marks:[${domain.landmarks.map((m) => read(m.e)).join(',')}]}`
       : `{k:"values",list:${domain.t === 'flag' ? asNumbers(module, params, read(domain.list)) : read(domain.list)}}`,
   );

@@ -1,5 +1,6 @@
-import type { BinaryOp, Expr, ExprOf, Lambda, Type } from '../../program/types.js';
-import { isRef } from '../shape.js';
+import type { BinaryOp, Expr, ExprOf, Type } from '../../program/types.js';
+import { isRef, manyOf } from '../shape.js';
+import { comparable, freeLocals, loop, type Over } from './loops.js';
 import type { Module } from './module.js';
 
 /** Where the value of a local stands in the generated code. */
@@ -44,6 +45,8 @@ function callCounts(value: unknown): Map<string, number> {
   }
   return counts;
 }
+
+const RANK_WORDS = ['', 'ace', '2', '3', '4', '5', '6', '7', '8', '9', '10', 'jack', 'queen', 'king'];
 
 const isFlag = (t: Type): boolean => t === 'flag';
 
@@ -132,6 +135,32 @@ export class ExprWriter {
       case 'choose':
       case 'sift':
         return this.over(e);
+      case 'ranks':
+      case 'teams':
+        return e.k;
+      case 'cell':
+        return `cell(${e.i},[${e.index.map((i) => this.write(i)).join(',')}],${e.at})`;
+      case 'cellKey':
+        return `cellKey(${this.write(e.of)},${e.n},${e.at})`;
+      case 'fresh': {
+        const [base, all] = this.familyRange({ k: 'family', t: 'list:pile', at: e.at, i: e.i, owner: null });
+        return `fresh(s,${base},${all},${e.at})`;
+      }
+      case 'face':
+        return `cardOf(${e.face},${e.at})`;
+      case 'fits':
+      case 'largest':
+        return `${e.k}([${e.shapes.join(',')}],${this.readCards(e.of, e.at)})`;
+      case 'hand':
+        return `hands.${e.kind}(${this.readCards(e.of, e.at)},${e.at})`;
+      case 'bestFive':
+        return `fiveOf(${this.module.text(e.kind)},${this.readCards(e.of, e.at)},${e.at})`;
+      case 'can': {
+        const args = e.args.map((arg) => (arg === null ? 'null' : isFlag(arg.t) ? `Number(${this.write(arg)})` : this.write(arg)));
+        return this.asSeat(e.at, `can(s,v,${this.module.text(e.option)},[${args.join(',')}])`);
+      }
+      case 'key':
+        return `[${e.items.map((item) => comparable(item.t, this.write(item))).join(',')}]`;
       case 'fn':
         return this.plain(e);
     }
@@ -147,6 +176,7 @@ export class ExprWriter {
     if (e.owner) {
       let owner = this.write(e.owner);
       if (declared?.of.k === 'pile') owner = `ok(${owner},${e.at})-${shape.pileBase[declared.of.pile]}`;
+      else if (declared?.of.k === 'card') owner = this.guarded ? `see(s,${owner},v,${e.at})` : `ok(${owner},${e.at})`;
       else if (this.guarded && declared?.hidden) owner = `ownOnly(ok(${owner},${e.at}),v,${e.at})`;
       else if (e.owner.k !== 'local' && e.owner.k !== 'me' && e.owner.k !== 'lit') owner = `ok(${owner},${e.at})`;
       at = `${base}+${owner}`;
@@ -158,7 +188,7 @@ export class ExprWriter {
     const { shape, program } = this.module;
     const base = shape.pileBase[e.i] ?? 0;
     const declared = program.piles[e.i];
-    const many = declared?.perSuit ? 4 : (declared?.many ?? 1);
+    const many = (declared && manyOf(program, declared)) ?? 1;
     let first = String(base);
     if (e.owner) {
       const owner =
@@ -166,7 +196,8 @@ export class ExprWriter {
       first = many === 1 ? `(${base}+${owner})` : `(${base}+${many}*${owner})`;
     }
     if (!e.index) return first;
-    const index = declared?.perSuit ? this.write(e.index) : `${this.write(e.index)}-1`;
+    const fromZero = declared?.by === 'suit' || declared?.by === 'team';
+    const index = fromZero ? this.write(e.index) : `${this.write(e.index)}-1`;
     return `member(${first},${index},${many},${e.at})`;
   }
 
@@ -174,12 +205,13 @@ export class ExprWriter {
   familyRange(e: ExprOf<'family'>): [number, number] {
     const { shape, program } = this.module;
     const declared = program.piles[e.i];
-    const many = declared?.perSuit ? 4 : (declared?.many ?? 1);
+    const many = (declared && manyOf(program, declared)) ?? 1;
     return [shape.pileBase[e.i] ?? 0, many * (declared?.perSeat ? shape.seats.length : 1)];
   }
 
   private family(e: ExprOf<'family'>): string {
     const [base, all] = this.familyRange(e);
+    if (this.module.program.piles[e.i]?.open && !e.owner) return `openFamily(s,${base},${all})`;
     if (!e.owner) return `family(${base},${all})`;
     const many = all / this.module.shape.seats.length;
     return `family(${base}+${many}*ok(${this.write(e.owner)},${e.at}),${many})`;
@@ -193,6 +225,17 @@ export class ExprWriter {
       : of.k === 'local' && this.module.isBound(of)
         ? card
         : `ok(${card},${at})`;
+  }
+
+  /** Cards that are about to be read. */
+  private readCards(of: Expr, at: number): string {
+    const cards = this.write(of);
+    return this.guarded ? `seeAll(s,${cards},v,${at})` : cards;
+  }
+
+  /** What only makes sense with the eyes of a seat. */
+  private asSeat(at: number, code: string): string {
+    return this.guarded ? code : `fault(NO_EYES,${at})`;
   }
 
   private field(e: ExprOf<'field'>): string {
@@ -210,6 +253,9 @@ export class ExprWriter {
     const { op } = e;
     if (op === 'in') {
       const pile = this.pileOf(e.b);
+      // Where a named card lies is a secret too.
+      if (pile !== null && this.guarded && e.a.k === 'face')
+        return `heldOpenly(s,${this.write(e.a)},${pile},v,${e.at})`;
       return pile === null
         ? `${this.write(e.b)}.includes(${this.write(e.a)})`
         : `(s.where[ok(${this.write(e.a)},${e.at})]===${pile})`;
@@ -217,6 +263,8 @@ export class ExprWriter {
     const a = this.write(e.a);
     const b = this.write(e.b);
     if (e.t.startsWith('list:')) return `join(${a},${b},${e.at})`;
+    if (e.a.t === 'key' || e.a.t.startsWith('list:'))
+      return op === '==' ? `sameList(${a},${b})` : op === '!=' ? `!sameList(${a},${b})` : `(compareKeys(${a},${b})${op}0)`;
     switch (op) {
       case 'and':
         return `(${a}&&${b})`;
@@ -260,7 +308,7 @@ export class ExprWriter {
   }
 
   /** A fold, choice or sift over a list: a function of its own, given what its short function reads. */
-  private over(e: ExprOf<'fold'> | ExprOf<'choose'> | ExprOf<'sift'>): string {
+  private over(e: Over): string {
     const pile = this.pileOf(e.of);
     const free = [...freeLocals(e.by)];
     const inside = new Map<number, Place>();
@@ -276,7 +324,8 @@ export class ExprWriter {
     if (item !== undefined) inside.set(item, { js: 'x', asPile: false });
     if (next !== undefined) inside.set(next, { js: 'y', asPile: false });
     const writer = new ExprWriter(this.module, inside, this.guarded);
-    const name = this.module.helper((fn) => loop(fn, e, pile !== null, writer, params, this.guarded));
+    const by = writer.write(e.by.body);
+    const name = this.module.helper((fn) => loop(fn, e, pile !== null, by, params, this.guarded));
     return `${name}(${['s', ...(this.guarded ? ['v'] : []), pile ?? this.write(e.of), ...given].join(',')})`;
   }
 
@@ -337,6 +386,22 @@ export class ExprWriter {
         return `nextRank(ok(${arg(0)},${e.at}))`;
       case 'plural':
         return `[plural(${arg(0)},${this.module.text(literalText(e.args[1] as Expr))})]`;
+      case 'firstOf':
+        return `firstOf(${arg(0)},${arg(1)})`;
+      case 'seen':
+        return this.asSeat(e.at, `knows(s,ok(${arg(0)},${e.at}),v)`);
+      case 'category':
+      case 'handRanks':
+        return `${e.f}(${arg(0)})`;
+      case 'handName':
+      case 'lowName':
+        return `[${e.f}(${arg(0)})]`;
+      case 'teamOf':
+      case 'seatsOf':
+      case 'nextTeam':
+        return `${e.f}(${arg(0)},${e.at})`;
+      case 'teamScore':
+        return `s.f[${this.module.shape.scoreBase}+ok(${arg(0)},${e.at})]`;
       case 'chance':
         return `dice.toss(${arg(0)},${arg(1)})`;
     }
@@ -368,8 +433,18 @@ export class ExprWriter {
         return `seatPiece(${value})`;
       case 'list:seat':
         return `seatsPiece(${value})`;
+      case 'team':
+        return `seatsPiece(seatsOf(${value},${e.at}))`;
+      case 'poker':
+        return `handName(${value})`;
+      case 'low':
+        return `lowName(${value})`;
+      case 'list:rank':
+        return `wordsPiece(${module.words(RANK_WORDS)},${value})`;
+      case 'list:int':
+        return `listPiece(${value})`;
       case 'rank':
-        return `word(${module.words(['', 'ace', '2', '3', '4', '5', '6', '7', '8', '9', '10', 'jack', 'queen', 'king'])},${value})`;
+        return `word(${module.words(RANK_WORDS)},${value})`;
       case 'suit':
         return `word(${module.words(['spade', 'heart', 'diamond', 'club'])},${value})`;
       case 'color':
@@ -384,92 +459,4 @@ export class ExprWriter {
 
 function literalText(e: Expr): string {
   return e.k === 'text' ? e.parts.filter((part): part is string => typeof part === 'string').join('') : '';
-}
-
-/** Locals that a short function reads and does not bind itself. */
-function freeLocals(lambda: Lambda): Set<number> {
-  const found = new Set<number>();
-  const visit = (value: unknown, bound: ReadonlySet<number>): void => {
-    if (Array.isArray(value)) for (const inner of value) visit(inner, bound);
-    else if (value !== null && typeof value === 'object') {
-      const e = value as Partial<Expr> & { by?: Lambda };
-      if (e.k === 'local') {
-        const { i } = e as ExprOf<'local'>;
-        if (!bound.has(i)) found.add(i);
-      }
-      const within = e.by ? new Set([...bound, ...e.by.params]) : bound;
-      for (const inner of Object.values(value)) visit(inner, within);
-    }
-  };
-  visit(lambda.body, new Set(lambda.params));
-  return found;
-}
-
-/** The function that goes through a list (or a pile where it lies) for one fold, choice or sift. */
-function loop(
-  name: string,
-  e: ExprOf<'fold'> | ExprOf<'choose'> | ExprOf<'sift'>,
-  isPile: boolean,
-  writer: ExprWriter,
-  params: readonly string[],
-  guarded: boolean,
-): string {
-  const by = writer.write(e.by.body);
-  const key = e.by.body.t === 'rank' ? `rankPlace[${by}]` : e.by.body.t === 'flag' ? `Number(${by})` : by;
-  const head = `function ${name}(${['s', ...(guarded ? ['v'] : []), 'of', ...params].join(',')}){`;
-  const [before, step, after] = steps(e, by, key);
-  const size = isPile ? 's.len[of]' : 'of.length';
-  // Neighbours are gone through two by two: the lower one is x, the one above it y.
-  const two = e.by.params.length === 2;
-  const last = two ? '-1' : '';
-  const through = isPile
-    ? `const from=s.start[of],to=from+s.len[of]${last};for(let i=from;i<to;i++){const x=s.cards[i]${two ? ',y=s.cards[i+1]' : ''};`
-    : `for(let i=0;i<of.length${last};i++){const x=of[i]${two ? ',y=of[i+1]' : ''};`;
-  return `${head}spend(${size},${e.at});${before}${through}${step}}${after}}`;
-}
-
-/** What a loop does before, at each item, and after. */
-function steps(
-  e: ExprOf<'fold'> | ExprOf<'choose'> | ExprOf<'sift'>,
-  by: string,
-  key: string,
-): [string, string, string] {
-  switch (e.f) {
-    case 'any':
-      return ['', `if(${by})return true;`, 'return false;'];
-    case 'all':
-      return ['', `if(!${by})return false;`, 'return true;'];
-    case 'none':
-      return ['', `if(${by})return false;`, 'return true;'];
-    case 'count':
-      return ['let n=0;', `if(${by})n++;`, 'return n;'];
-    case 'sum':
-      return ['let n=0;', `n+=${by};`, `return chk(n,${e.at});`];
-    case 'min':
-    case 'max':
-      return [
-        'let n=NaN;',
-        `const k=${by};if(!(n${e.f === 'min' ? '<=' : '>='}k))n=k;`,
-        `return n===n?n:fault(${e.f === 'min' ? 'EMPTY_MIN' : 'EMPTY_MAX'},${e.at});`,
-      ];
-    case 'find':
-      return ['', `if(${by})return x;`, 'return -1;'];
-    case 'best':
-    case 'least':
-      return [
-        'let n=NaN,found=-1;',
-        `const k=${key};if(!(n${e.f === 'best' ? '>=' : '<='}k)){n=k;found=x;}`,
-        'return found;',
-      ];
-    case 'leaders':
-      return [
-        'let n=NaN,found=[];',
-        `const k=${key};if(!(n>=k)){n=k;found=[x];}else if(n===k)found.push(x);`,
-        'return found;',
-      ];
-    case 'only':
-      return ['const found=[];', `if(${by})found.push(x);`, 'return found;'];
-    case 'map':
-      return ['const found=[];', `found.push(${by});`, 'return found;'];
-  }
 }

@@ -59,6 +59,8 @@ export class StmtWriter {
         return this.turn(s);
       case 'reveal':
         return `reveal(s,${x.write(s.what)},${x.write(s.to)},${s.at});`;
+      case 'show':
+        return `show(s,${x.write(s.what)},${s.to ? x.write(s.to) : '-1'},${s.at});`;
       case 'set':
         return this.set(s.target, s.op, x.write(s.e), s.at);
       case 'reset':
@@ -118,10 +120,16 @@ export class StmtWriter {
     return `for(const from of ${this.x.write(piles)})moveAll(s,from,${to},false,false,-1,${s.at});`;
   }
 
+  /** The facing that cards take on their way, or −1 for that of the pile where they come to lie. */
+  private facing(s: StmtOf<'deal'> | StmtOf<'move'>): string {
+    const facing = String(facingNumber(s.facing));
+    return s.facingWhen ? `(${this.x.write(s.facingWhen)}?${facing}:-1)` : facing;
+  }
+
   private deal(s: StmtOf<'deal'>): string {
     const { x } = this;
     const from = x.write(s.from);
-    const facing = facingNumber(s.facing);
+    const facing = this.facing(s);
     const one = s.count?.k === 'lit' && s.count.v === 1 && !s.upTo;
     let code: string;
     if (s.to.k === 'pile') {
@@ -146,7 +154,7 @@ export class StmtWriter {
   private move(s: StmtOf<'move'>): string {
     const { x } = this;
     const to = x.write(s.to);
-    const flags = `${s.reversed},${s.beneath},${facingNumber(s.facing)},${s.at}`;
+    const flags = `${s.reversed},${s.beneath},${this.facing(s)},${s.at}`;
     if (s.what.k === 'all') return `moveAll(s,${x.write(s.what.pile)},${to},${flags});`;
     const pile = x.pileOf(s.what.cards);
     return pile === null
@@ -181,9 +189,7 @@ export function resetVar(module: Module, x: ExprWriter, i: number): string {
   const variable = program.vars[i];
   if (!variable) return '';
   const base = shape.varBase[i] ?? 0;
-  const { of } = variable;
-  const count =
-    of.k === 'table' ? 1 : of.k === 'seat' ? shape.seats.length : shape.piles.filter((p) => p.decl === of.pile).length;
+  const count = shape.varCount[i] ?? 1;
   const row = isRef(variable.t) ? 's.refs' : 's.f';
   const none = isRef(variable.t)
     ? '[]'

@@ -1,0 +1,125 @@
+import type { Expr, ExprOf, Lambda, Type } from '../../program/types.js';
+
+/** A fold, a choice or a sift. */
+export type Over = ExprOf<'fold'> | ExprOf<'choose'> | ExprOf<'sift'>;
+
+/** A value as a number that compares as the game compares it. */
+export function comparable(t: Type, value: string): string {
+  if (t === 'rank') return `rankPlace[${value}]`;
+  if (t === 'suit') return `suitPlace[${value}]`;
+  if (t === 'flag') return `Number(${value})`;
+  if (t === 'list:rank') return `${value}.map((r)=>rankPlace[r])`;
+  if (t === 'list:flag') return `${value}.map(Number)`;
+  return value;
+}
+
+/** Locals that a short function reads and does not bind itself. */
+export function freeLocals(lambda: Lambda): Set<number> {
+  const found = new Set<number>();
+  const visit = (value: unknown, bound: ReadonlySet<number>): void => {
+    if (Array.isArray(value)) for (const inner of value) visit(inner, bound);
+    else if (value !== null && typeof value === 'object') {
+      const e = value as Partial<Expr> & { by?: Lambda };
+      if (e.k === 'local') {
+        const { i } = e as ExprOf<'local'>;
+        if (!bound.has(i)) found.add(i);
+      }
+      const within = e.by ? new Set([...bound, ...e.by.params]) : bound;
+      for (const inner of Object.values(value)) visit(inner, within);
+    }
+  };
+  visit(lambda.body, new Set(lambda.params));
+  return found;
+}
+
+/**
+ * The function that goes through a list (or a pile where it lies) for one fold, choice or sift.
+ * @param by the short function's body, which reads the item as `x` (and the one above it as `y`)
+ * @param params what else the short function reads
+ */
+export function loop(
+  name: string,
+  e: Over,
+  isPile: boolean,
+  by: string,
+  params: readonly string[],
+  guarded: boolean,
+): string {
+  // Groups and distinct items are equal or not: only what is put in order is compared as the game does.
+  const isAlike = e.f === 'groups' || e.f === 'distinct';
+  const key = isAlike ? by : comparable(e.by.body.t, by);
+  const head = `function ${name}(${['s', ...(guarded ? ['v'] : []), 'of', ...params].join(',')}){`;
+  const [before, step, after] = steps(e, by, key);
+  const size = isPile ? 's.len[of]' : 'of.length';
+  // Neighbours are gone through two by two: the lower one is x, the one above it y.
+  const two = e.by.params.length === 2;
+  const last = two ? '-1' : '';
+  const through = isPile
+    ? `const from=s.start[of],to=from+s.len[of]${last};for(let i=from;i<to;i++){const x=s.cards[i]${two ? ',y=s.cards[i+1]' : ''};`
+    : `for(let i=0;i<of.length${last};i++){const x=of[i]${two ? ',y=of[i+1]' : ''};`;
+  return `${head}spend(${size},${e.at});${before}${through}${step}}${after}}`;
+}
+
+/** What a loop does before, at each item, and after. */
+function steps(e: Over, by: string, key: string): [string, string, string] {
+  const many = isMany(e.by.body.t);
+  switch (e.f) {
+    case 'any':
+      return ['', `if(${by})return true;`, 'return false;'];
+    case 'all':
+      return ['', `if(!${by})return false;`, 'return true;'];
+    case 'none':
+      return ['', `if(${by})return false;`, 'return true;'];
+    case 'count':
+      return ['let n=0;', `if(${by})n++;`, 'return n;'];
+    case 'sum':
+      return ['let n=0;', `n+=${by};`, `return chk(n,${e.at});`];
+    case 'min':
+    case 'max':
+      return [
+        'let n=NaN;',
+        `const k=${by};if(!(n${e.f === 'min' ? '<=' : '>='}k))n=k;`,
+        `return n===n?n:fault(${e.f === 'min' ? 'EMPTY_MIN' : 'EMPTY_MAX'},${e.at});`,
+      ];
+    case 'find':
+      return ['', `if(${by})return x;`, 'return -1;'];
+    case 'best':
+    case 'least':
+      if (many)
+        return [
+          'let n=null,found=-1;',
+          `const k=${key};if(n===null||compareKeys(k,n)${e.f === 'best' ? '>' : '<'}0){n=k;found=x;}`,
+          'return found;',
+        ];
+      return [
+        'let n=NaN,found=-1;',
+        `const k=${key};if(!(n${e.f === 'best' ? '>=' : '<='}k)){n=k;found=x;}`,
+        'return found;',
+      ];
+    case 'leaders':
+      if (many)
+        return [
+          'let n=null,found=[];',
+          `const k=${key},d=n===null?1:compareKeys(k,n);if(d>0){n=k;found=[x];}else if(d===0)found.push(x);`,
+          'return found;',
+        ];
+      return [
+        'let n=NaN,found=[];',
+        `const k=${key};if(!(n>=k)){n=k;found=[x];}else if(n===k)found.push(x);`,
+        'return found;',
+      ];
+    case 'sorted':
+    case 'groups':
+    case 'distinct': {
+      const after = { sorted: 'sortBy', groups: 'groupBy', distinct: 'distinctBy' }[e.f];
+      return ['const found=[],keys=[];', `found.push(x);keys.push(${key});`, `return ${after}(found,keys);`];
+    }
+    case 'only':
+      return ['const found=[];', `if(${by})found.push(x);`, 'return found;'];
+    case 'map':
+      return ['const found=[];', `found.push(${by});`, 'return found;'];
+  }
+}
+
+/** Keys of several numbers are compared from the first to the last. */
+const isMany = (t: Type): boolean => t === 'key' || t.startsWith('list:');

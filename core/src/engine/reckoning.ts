@@ -1,0 +1,130 @@
+import type { Face } from '../cards/face.js';
+import { bestFive, HandError, pokerHigh } from '../hands/high.js';
+import { aceToFive, deuceToSeven } from '../hands/low.js';
+import { categoryOf, ranksOf, type Score } from '../hands/score.js';
+import { type CardFacts, fitsShape, largestOfShapes } from '../patterns/shapes.js';
+import type { At, HandKind } from '../program/types.js';
+import { Fault } from './fault.js';
+import type { Shape } from './shape.js';
+
+/** Longest list. */
+export const LONGEST_LIST = 4096;
+/** Most sets looked at for the largest of a shape. */
+const MOST_SETS = 20_000;
+/** Most cards whose low is looked for: every five of them are ranked. */
+const MOST_LOW = 14;
+/** The ace, as ranks of cards count it, where scores say 14. */
+const ACE = 1;
+const ACE_HIGH = 14;
+
+type Key = number | readonly number[];
+type List<T = number> = readonly T[];
+
+/** The part of the runtime with which a script reckons: lists, keys, hands and shapes of cards. */
+export function reckoning(shape: Shape, facts: CardFacts) {
+  const { faces, program } = shape;
+  const fault = (message: string, at: At): never => {
+    throw new Fault(message, at);
+  };
+
+  // ---- lists
+  const join = <T>(a: List<T>, b: List<T>, at: At): T[] =>
+    a.length + b.length > LONGEST_LIST ? fault(`A list has at most ${LONGEST_LIST} items.`, at) : [...a, ...b];
+  const item = <T>(list: List<T>, i: number, at: At): T =>
+    list[i - 1] ?? fault(`There is no item ${i} in a list of ${list.length}.`, at);
+  const least = (list: List, at: At): number =>
+    list.length === 0 ? fault('An empty list has no least number.', at) : Math.min(...list);
+  const most = (list: List, at: At): number =>
+    list.length === 0 ? fault('An empty list has no greatest number.', at) : Math.max(...list);
+  const sum = (list: List): number => list.reduce((a, b) => a + b, 0);
+  const firstOf = <T>(list: List<T>, count: number): List<T> => list.slice(0, Math.max(0, count));
+  const last = <T>(list: List<T>, count: number): List<T> => (count <= 0 ? [] : list.slice(-count));
+
+  // ---- keys: numbers, or lists of them that are compared from the first to the last
+  const compareKeys = (a: Key, b: Key): number => {
+    if (typeof a === 'number' || typeof b === 'number') return Number(a) - Number(b);
+    for (let i = 0; i < a.length && i < b.length; i++) {
+      const difference = (a[i] as number) - (b[i] as number);
+      if (difference !== 0) return difference;
+    }
+    return a.length - b.length;
+  };
+  const sameList = (a: List, b: List): boolean => a.length === b.length && compareKeys(a, b) === 0;
+  /** Items in the order of their keys; equal ones stay as they were. */
+  const sortBy = <T>(items: List<T>, keys: List<Key>): T[] =>
+    items
+      .map((_, i) => i)
+      .sort((a, b) => compareKeys(keys[a] as Key, keys[b] as Key) || a - b)
+      .map((i) => items[i] as T);
+  /** Items with equal keys together, in the order in which each key comes first. */
+  const groupBy = <T>(items: List<T>, keys: List<Key>): T[][] => {
+    const groups = new Map<string, T[]>();
+    for (const [i, one] of items.entries()) {
+      const key = String(keys[i]);
+      const group = groups.get(key);
+      if (group) group.push(one);
+      else groups.set(key, [one]);
+    }
+    return [...groups.values()];
+  };
+  /** The first item of each key. */
+  const distinctBy = <T>(items: List<T>, keys: List<Key>): T[] => groupBy(items, keys).map((group) => group[0] as T);
+
+  // ---- hands and shapes
+  const facesOf = (cards: List): Face[] => cards.map((c) => faces[c] as Face);
+  const ranked = (cards: List, rank: (faces: readonly Face[]) => Score, at: At): Score => {
+    try {
+      return rank(facesOf(cards));
+    } catch (error) {
+      if (error instanceof HandError) return fault(error.message, at);
+      throw error;
+    }
+  };
+  const low =
+    (rank: (faces: readonly Face[]) => Score) =>
+    (cards: List, at: At): Score =>
+      cards.length > MOST_LOW
+        ? fault(`A low is found among at most ${MOST_LOW} cards, not ${cards.length}.`, at)
+        : ranked(cards, rank, at);
+  const hands: Readonly<Record<HandKind, (cards: List, at: At) => Score>> = {
+    high: (cards, at) => ranked(cards, pokerHigh, at),
+    aceToFive: low(aceToFive),
+    deuceToSeven: low(deuceToSeven),
+  };
+  const ways = { high: pokerHigh, aceToFive, deuceToSeven };
+  /** The cards that make the best hand. */
+  const fiveOf = (kind: HandKind, cards: List, at: At): number[] => {
+    hands[kind](cards, at);
+    const left = [...cards];
+    return bestFive(facesOf(cards), ways[kind], kind === 'aceToFive').map((face) => {
+      const i = left.findIndex((c) => faces[c] === face);
+      return left.splice(i, 1)[0] as number;
+    });
+  };
+  const handRanks = (score: Score): number[] => ranksOf(score).map((rank) => (rank === ACE_HIGH ? ACE : rank));
+  const shapesAt = (shapes: List) => shapes.flatMap((i) => program.shapes[i] ?? []);
+  const fits = (shapes: List, cards: List): boolean => shapesAt(shapes).some((s) => fitsShape(s, facts, cards));
+  const largest = (shapes: List, cards: List): List => largestOfShapes(shapesAt(shapes), facts, cards, MOST_SETS);
+
+  return {
+    facts,
+    join,
+    item,
+    least,
+    most,
+    sum,
+    firstOf,
+    last,
+    compareKeys,
+    sameList,
+    sortBy,
+    groupBy,
+    distinctBy,
+    hands,
+    fiveOf,
+    handRanks,
+    category: categoryOf,
+    fits,
+    largest,
+  };
+}

@@ -1,0 +1,124 @@
+import { CATEGORY_NAMES, CATEGORIES, type CardField, type Expr, type Type } from '@wily-jester/core';
+import type * as ast from '../grammar/generated/ast.js';
+import { nearest } from '../problems.js';
+import { CATEGORY_KIND } from './builtins.js';
+import type { Expressions } from './expressions.js';
+import type { Frame, Meaning, Sheet } from './scope.js';
+import { article } from './wording.js';
+
+const CARD_FIELDS: Readonly<Record<string, Type>> = {
+  rank: 'rank',
+  suit: 'suit',
+  color: 'color',
+  pips: 'int',
+  number: 'int',
+  place: 'int',
+  pile: 'pile',
+};
+
+/** Compiles `value.name`. */
+export function lowerMember(x: Expressions, node: ast.Member, frame: Frame): Expr {
+  const { sheet } = x;
+  const of = x.lower(node.of, frame);
+  const at = sheet.at(node);
+  const { name } = node;
+  if (of.t === 'nothing') return x.hole(node);
+  const meaning = sheet.names.get(name);
+  const kept = keptVariable(sheet, meaning, of, at);
+  if (kept) {
+    sheet.use(name);
+    return kept;
+  }
+  switch (of.t) {
+    case 'card': {
+      const t = CARD_FIELDS[name];
+      if (t) return { k: 'field', t, at, f: name as CardField, of };
+      sheet.unknown(node, name, [...Object.keys(CARD_FIELDS), ...keptOf(sheet, 'card')], 'property of a card named');
+      return x.hole(node);
+    }
+    case 'seat':
+      return ofSeat(x, node, of);
+    case 'team':
+      if (name === 'score') return { k: 'fn', t: 'int', at, f: 'teamScore', args: [of] };
+      if (name === 'seats') return { k: 'fn', t: 'list:seat', at, f: 'seatsOf', args: [of] };
+      if (meaning?.k === 'pile' && sheet.piles[meaning.i]?.by === 'team') {
+        sheet.use(name);
+        return { k: 'pile', t: 'pile', at, i: meaning.i, owner: null, index: of };
+      }
+      sheet.unknown(node, name, [...keptOf(sheet, 'team'), 'score', 'seats'], 'variable or pile of a team named');
+      return x.hole(node);
+    case 'poker':
+      if (name === 'category') {
+        if (!sheet.kinds.some((kind) => kind.name === CATEGORY_KIND))
+          sheet.kinds.push({
+            name: CATEGORY_KIND,
+            members: CATEGORIES.map((member, i) => ({ name: member, label: CATEGORY_NAMES[i] ?? null })),
+          });
+        return { k: 'fn', t: `kind:${CATEGORY_KIND}`, at, f: 'category', args: [of] };
+      }
+      if (name === 'ranks') return { k: 'fn', t: 'list:rank', at, f: 'handRanks', args: [of] };
+      if (name === 'name') return { k: 'fn', t: 'text', at, f: 'handName', args: [of] };
+      sheet.unknown(node, name, ['category', 'ranks', 'name'], 'property of a hand named');
+      return x.hole(node);
+    case 'low':
+      if (name === 'name') return { k: 'fn', t: 'text', at, f: 'lowName', args: [of] };
+      sheet.unknown(node, name, ['name'], 'property of a low hand named');
+      return x.hole(node);
+    case 'pile':
+      return ofPile(x, node, of);
+    default:
+      sheet.error(node, `There is no "${name}" of ${article(of.t)}.`);
+      return x.hole(node);
+  }
+}
+
+/** A variable that is kept for each value of a type. */
+function keptVariable(sheet: Sheet, meaning: Meaning | undefined, of: Expr, at: number): Expr | undefined {
+  const variable = meaning?.k === 'var' ? sheet.vars[meaning.i] : undefined;
+  return meaning?.k === 'var' && variable && variable.of.k === of.t
+    ? { k: 'var', t: variable.t, at, i: meaning.i, owner: of }
+    : undefined;
+}
+
+const keptOf = (sheet: Sheet, of: string): string[] => sheet.vars.filter((v) => v.of.k === of).map((v) => v.name);
+
+function ofSeat(x: Expressions, node: ast.Member, of: Expr): Expr {
+  const { sheet } = x;
+  const at = sheet.at(node);
+  const { name } = node;
+  if (name === 'score') return { k: 'fn', t: 'int', at, f: 'score', args: [of] };
+  if (name === 'team') {
+    if (sheet.teams === 0) sheet.error(node, 'This game has no teams: its header would say "for 4 seats in 2 teams".');
+    return { k: 'fn', t: 'team', at, f: 'teamOf', args: [of] };
+  }
+  const meaning = sheet.names.get(name);
+  const pile = meaning?.k === 'pile' ? sheet.piles[meaning.i] : undefined;
+  if (meaning?.k === 'pile' && pile?.perSeat) {
+    sheet.use(name);
+    return pile.many === null
+      ? { k: 'pile', t: 'pile', at, i: meaning.i, owner: of, index: null }
+      : { k: 'family', t: 'list:pile', at, i: meaning.i, owner: of };
+  }
+  const known = [...keptOf(sheet, 'seat'), ...sheet.piles.filter((p) => p.perSeat).map((p) => p.name)];
+  if (meaning && meaning.k !== 'member')
+    sheet.error(node, `"${name}" belongs to the table, not to a seat: write ${name} alone.`);
+  else sheet.unknown(node, name, [...known, 'score'], 'variable or pile of a seat named');
+  return x.hole(node);
+}
+
+function ofPile(x: Expressions, node: ast.Member, of: Expr): Expr {
+  const { sheet } = x;
+  const at = sheet.at(node);
+  const { name } = node;
+  if (name === 'seat') return { k: 'owner', t: 'seat', at, of };
+  const numbers = sheet.piles.flatMap((pile) => pile.cells?.names ?? []);
+  const n = sheet.piles.find((pile) => pile.cells?.names.includes(name))?.cells?.names.indexOf(name);
+  if (n !== undefined) return { k: 'cellKey', t: 'int', at, n, of };
+  const near = nearest(name, [...keptOf(sheet, 'pile'), ...numbers, 'seat']);
+  sheet.error(
+    node,
+    `A pile has no "${name}".${near ? ` Did you mean "${near}"?` : ' Its cards have: write top(p).rank, or size(p).'}`,
+    near,
+  );
+  return x.hole(node);
+}
