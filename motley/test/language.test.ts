@@ -312,19 +312,14 @@ describe('settings', () => {
 });
 
 describe('forms that are still to come', () => {
-  it.each([
-    ['choosing several cards', 'ask seats[1] { option lay(cs: 1..3 cards in row) { } }'],
-    ['show', 'show top(pack)'],
-    ['a growing family', 'finish', 'pile meld[many] face up'],
-    ['shapes', 'finish', 'shape run = 3+ cards of one suit in rank order'],
-    ['parts', 'finish', 'use "table-betting"'],
-    ['ranked hands', 'say "{pokerHigh(row)}"'],
-    ['card literals', 'say "{card "2♣"}"'],
-  ])('answer "not yet" with their place: %s', (_, body, top = '') => {
-    const { problems, program } = compileSheet(script(`${body}`, top));
-    const said = problems.find((p) => p.message.startsWith('Not yet'));
-    expect(said).toBeDefined();
-    expect(said?.line).toBeGreaterThan(0);
-    expect(program).toBeUndefined();
-  });
+  it.each([['parts', 'finish', 'use "table-betting"']])(
+    'answer "not yet" with their place: %s',
+    (_, body, top = '') => {
+      const { problems, program } = compileSheet(script(`${body}`, top));
+      const said = problems.find((p) => p.message.startsWith('Not yet'));
+      expect(said).toBeDefined();
+      expect(said?.line).toBeGreaterThan(0);
+      expect(program).toBeUndefined();
+    },
+  );
 });

@@ -6,7 +6,7 @@ import { choose, exprValue, openTable, programOf, script, sheetText } from './su
 
 const FOLDER = new URL('../../sheets/', import.meta.url);
 const SHEETS = readdirSync(FOLDER).filter((file) => file.endsWith('.motley') && !file.endsWith('.rehearsal.motley'));
-const GAMES = 150;
+const GAMES = 25;
 
 describe.each(SHEETS)('the bundled sheet %s', (file) => {
   const source = sheetText(file);
@@ -41,7 +41,7 @@ describe.each(SHEETS)('the bundled sheet %s', (file) => {
 
   it('is played to its end by its own bot', () => {
     const program = programOf(source);
-    const report = soak(program, { games: 20, seed: 3, bot: 0 });
+    const report = soak(program, { games: 6, seed: 3, bot: 0 });
     expect(report.failures).toEqual([]);
     expect(report.endless).toEqual([]);
   });

@@ -24,14 +24,7 @@ const MOST_SAMPLED = 512;
 const NO_ARGS: Args = [];
 
 /** The first need that fails once `depth` parameters are bound, or −1. */
-function failing(
-  option: Option,
-  code: OptionCode,
-  s: State,
-  seat: number,
-  args: Args,
-  depth: number,
-): number {
+function failing(option: Option, code: OptionCode, s: State, seat: number, args: Args, depth: number): number {
   for (let i = 0; i < option.needs.length; i++)
     if (option.needs[i]?.depth === depth && !code.needs[i]?.holds(s, seat, ...args)) return i;
   return -1;
@@ -84,7 +77,8 @@ export function isLegal(game: Game, s: State, ask: number, index: number, seat: 
   const code = game.code.options[ask]?.[index];
   if (!option || !code || !isThere(code, s, seat) || failing(option, code, s, seat, NO_ARGS, 0) >= 0) return false;
   if (option.params.length === 0) return true;
-  if (option.params.length === 1 && option.needs.length === 0) return !isEmpty(game, code.domains[0] as DomainCode, s, seat);
+  if (option.params.length === 1 && option.needs.length === 0)
+    return !isEmpty(game, code.domains[0] as DomainCode, s, seat);
   for (const _ of waysOf(game, s, ask, index, seat)) return true;
   return false;
 }
@@ -142,7 +136,8 @@ export function sampleChoice(game: Game, s: State, seat: number, generator: Gene
   const among = asides || moves.length === 0 ? legal : moves;
   const option = among[among.length === 0 ? 0 : below(generator, among.length)];
   if (option === undefined) return null;
-  const ways = [...waysOf(game, s, ask, option, seat, { left: MOST_SAMPLED })];
+  const ways: Arg[][] = [];
+  for (const way of waysOf(game, s, ask, option, seat)) if (ways.push(way) >= MOST_SAMPLED) break;
   return { option, args: ways[below(generator, ways.length)] ?? [] };
 }
 

@@ -67,7 +67,10 @@ export function meaningOf(game: Game, s: State): string {
   for (const [p, pile] of shape.piles.entries()) {
     const cards = game.rt
       .pileCards(s, p)
-      .map((c) => `${c}=${faceAscii(shape.faces[c] as number)}${s.facing[c]}${s.seen[c] ? `+${s.seen[c]}` : ''}${s.known[c] ? `~${s.known[c]}` : ''}`);
+      .map(
+        (c) =>
+          `${c}=${faceAscii(shape.faces[c] as number)}${s.facing[c]}${s.seen[c] ? `+${s.seen[c]}` : ''}${s.known[c] ? `~${s.known[c]}` : ''}`,
+      );
     lines.push(`pile ${pile.path} ${cards.join(' ')}`);
   }
   return lines.join('\n');

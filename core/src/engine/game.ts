@@ -116,7 +116,8 @@ export class Game {
         );
       },
       choosable: (s: State, ask: number, seat: number) => choosable(this, s, ask, seat),
-      can: (s: State, seat: number, option: string, args: readonly (Arg | null)[]) => canChoose(this, s, seat, option, args),
+      can: (s: State, seat: number, option: string, args: readonly (Arg | null)[]) =>
+        canChoose(this, s, seat, option, args),
       noChoice: (_: State, seat: number, at: number) => {
         throw new Fault(
           `${this.shape.seats[seat]} is asked, and has no legal choice. Add an option that is always allowed, or a "stuck" part.`,

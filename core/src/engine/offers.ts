@@ -110,7 +110,9 @@ function paramsOf(
         values: list.map((v) => valueEntry(game, s, seat, { ...param, t: 'card' }, v)),
       };
     }
-    const firsts: number[] = ways ? [...new Set(ways.map((way) => way[0] as number))] : ([...valuesOf(game, domain, s, seat, [])] as number[]);
+    const firsts: number[] = ways
+      ? [...new Set(ways.map((way) => way[0] as number))]
+      : ([...valuesOf(game, domain, s, seat, [])] as number[]);
     return {
       name: param.name,
       type: param.t,

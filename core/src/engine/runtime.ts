@@ -152,7 +152,7 @@ export function runtimeOf(shape: Shape, trace: Trace, around: Surroundings, prom
   const lift = (s: State, c: number): void => {
     const p = s.where[c] as number;
     const from = s.start[p] as number;
-      const last = (s.len[p] as number) - 1;
+    const last = (s.len[p] as number) - 1;
     const i = s.cards[from + last] === c ? last : indexOf(s, c);
     if (i < last) s.cards.copyWithin(from + i, from + i + 1, from + last + 1);
     s.len[p] = last;

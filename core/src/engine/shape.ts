@@ -130,19 +130,30 @@ export function readSettings(program: Program, given: Setup['settings'] = {}): n
   });
 }
 
-/** Evaluates what a deck's line may hold: numbers, settings, and sums of them. */
-function deckNumber(e: Expr | null, settings: readonly number[], otherwise: number): number {
+/** What a deck may depend on. */
+interface Known {
+  readonly settings: readonly number[];
+  readonly seats: number;
+}
+
+/** Evaluates what a deck's line may hold: numbers, settings, the number of seats, and sums of them. */
+function deckNumber(e: Expr | null, known: Known, otherwise: number): number {
   if (e === null) return otherwise;
   switch (e.k) {
     case 'lit':
       return e.v;
     case 'setting':
-      return settings[e.i] ?? otherwise;
+      return known.settings[e.i] ?? otherwise;
+    case 'fn':
+      if (e.f === 'size' && e.args[0]?.k === 'seats') return known.seats;
+      break;
+    case 'if':
+      return deckNumber(deckNumber(e.c, known, 0) === 0 ? e.b : e.a, known, otherwise);
     case 'not':
-      return deckNumber(e.a, settings, 0) === 0 ? 1 : 0;
+      return deckNumber(e.a, known, 0) === 0 ? 1 : 0;
     case 'op': {
-      const a = deckNumber(e.a, settings, 0);
-      const b = deckNumber(e.b, settings, 0);
+      const a = deckNumber(e.a, known, 0);
+      const b = deckNumber(e.b, known, 0);
       const results: Partial<Record<typeof e.op, number>> = {
         '+': a + b,
         '-': a - b,
@@ -162,18 +173,18 @@ function deckNumber(e: Expr | null, settings: readonly number[], otherwise: numb
     }
     default:
   }
-  throw new SetupError("A deck's line holds numbers and settings only.");
+  throw new SetupError("A deck's line holds numbers, settings and size(seats) only.");
 }
 
-function facesOf(decks: readonly DeckDecl[], settings: readonly number[]): Face[] {
+function facesOf(decks: readonly DeckDecl[], known: Known): Face[] {
   try {
     return deckFaces(
       decks
-        .filter((deck) => deckNumber(deck.when, settings, 1) !== 0)
+        .filter((deck) => deckNumber(deck.when, known, 1) !== 0)
         .map((deck) => ({
           form: deck.form,
-          copies: deckNumber(deck.copies, settings, 1),
-          jokers: deckNumber(deck.jokers, settings, 0),
+          copies: deckNumber(deck.copies, known, 1),
+          jokers: deckNumber(deck.jokers, known, 0),
         })),
     );
   } catch (error) {
@@ -235,7 +246,7 @@ export function shapeOf(program: Program, setup: Setup): Shape {
   const twice = seats.find((name, i) => seats.indexOf(name) !== i);
   if (twice !== undefined) throw new SetupError(`Two seats are called "${twice}". Give each a name of its own.`);
   const settings = readSettings(program, setup.settings);
-  const faces = facesOf(program.decks, settings);
+  const faces = facesOf(program.decks, { settings, seats: seats.length });
 
   const piles: PlacedPile[] = [];
   const pileBase: number[] = [];

@@ -42,7 +42,13 @@ export function readArg(
   const items: readonly unknown[] = Array.isArray(value) ? value : [value];
   const cards: number[] = [];
   for (const item of items) {
-    const card = readValue(game, state, 'card', item, (candidates ?? []).filter((c) => !cards.includes(c)));
+    const card = readValue(
+      game,
+      state,
+      'card',
+      item,
+      (candidates ?? []).filter((c) => !cards.includes(c)),
+    );
     if (typeof card === 'string') return card;
     cards.push(card);
   }

@@ -17,7 +17,7 @@ const MOST_CHOICES = 4_000;
 /** One choice in so many may be an aside, such as giving up: else random games would end before they began. */
 const ASIDES = 60;
 /** Every so many choices all views are made, and wrong choices are tried. */
-const LOOK_EVERY = 5;
+const LOOK_EVERY = 10;
 
 /** A game of a soak that went wrong, and how to see it again. */
 export interface SoakFailure {

@@ -59,7 +59,6 @@ export const FUNCTIONS: Readonly<Record<string, string>> = {
   chance: 'chance(times, out of)',
 };
 
-
 const OTHER_NAMES = ['pack', 'me', 'seats', 'suits', 'ranks', 'teams', 'score', 'play', 'pairs'];
 
 /** The kind of a high hand's categories, from low to high. */

@@ -36,7 +36,10 @@ export function seatCounts(sheet: Sheet, node: ast.SeatCounts): number[] {
     sheet.teams = node.teams;
     if (node.teams < 2) sheet.error(node, 'There are two teams or more.');
     else if (counts.some((n) => n % (node.teams as number) !== 0))
-      sheet.error(node, `Seats sit alternately in ${node.teams} teams, so their number is a multiple of ${node.teams}.`);
+      sheet.error(
+        node,
+        `Seats sit alternately in ${node.teams} teams, so their number is a multiple of ${node.teams}.`,
+      );
   }
   return counts.sort((a, b) => a - b);
 }
@@ -156,13 +159,12 @@ export function lowerVariable(x: Expressions, node: ast.VarDecl): void {
   const frame = new Frame('top', false);
   const i = sheet.vars.length;
   let of: Program['vars'][number]['of'] = { k: 'table' };
-  if (node.each === 'seat' || node.each === 'suit' || node.each === 'rank' || node.each === 'card') of = { k: node.each };
+  if (node.each === 'seat' || node.each === 'suit' || node.each === 'rank' || node.each === 'card')
+    of = { k: node.each };
   else if (node.each === 'team') {
     of = { k: 'team' };
-    if (sheet.teams === 0)
-      sheet.error(node, 'This game has no teams: its header would say "for 4 seats in 2 teams".');
-  }
-  else if (node.each !== undefined) {
+    if (sheet.teams === 0) sheet.error(node, 'This game has no teams: its header would say "for 4 seats in 2 teams".');
+  } else if (node.each !== undefined) {
     const pile = sheet.piles.findIndex((p) => p.name === node.each);
     if (pile >= 0) of = { k: 'pile', pile };
     else sheet.unknown(node, node.each, [...sheet.piles.map((p) => p.name), 'seat'], 'pile or seat');
@@ -202,7 +204,7 @@ function known(sheet: Sheet, node: ast.Expr, names: ReadonlyMap<string, number>)
     case 'Ref': {
       const value = names.get(node.name);
       if (value === undefined) sheet.unknown(node, node.name, names.keys());
-      return value ?? 0;
+      return value ?? Number.NaN;
     }
     case 'Binary': {
       const a = known(sheet, node.left, names);
@@ -238,7 +240,11 @@ function cellsOf(sheet: Sheet, node: ast.PileDecl): { names: string[]; keys: num
   return { names, keys: keys.slice(0, 256) };
 }
 
-function spotsOf(sheet: Sheet, node: ast.PileDecl, cells: { names: string[]; keys: number[][] } | null): [number, number][] | null {
+function spotsOf(
+  sheet: Sheet,
+  node: ast.PileDecl,
+  cells: { names: string[]; keys: number[][] } | null,
+): [number, number][] | null {
   if (!node.x || !node.y) return null;
   if (node.each === 'seat') sheet.error(node, 'Piles of the seats are drawn beside them: leave "at" out.');
   const { x, y } = node;

@@ -62,9 +62,7 @@ function values(st: Statements, name: string, node: ast.ValueDomain): Param {
     const shapes = sheet.shapesNamed(node, [node.type, ...node.shapes]);
     if (!node.list) sheet.error(node, `Say what is chosen from: "${node.type} in …".`);
     if (node.where) sheet.error(node, 'Shapes take no "where": say what is needed with "needs".');
-    const list = node.list
-      ? x.want(node.list, frame, 'list:card', 'What is chosen from')
-      : x.hole(node, 'list:card');
+    const list = node.list ? x.want(node.list, frame, 'list:card', 'What is chosen from') : x.hole(node, 'list:card');
     const none: Expr = { k: 'lit', t: 'int', at, v: 0 };
     return declared('list:card', { k: 'cards', list, least: none, most: null, grow: null, shapes });
   }

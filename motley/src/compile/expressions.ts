@@ -79,9 +79,7 @@ export class Expressions {
   /** Options are known only when all asks are compiled: what they take is looked at then. */
   private can(node: ast.Can, frame: Frame): Expr {
     const args = node.args.map((arg): Expr | null =>
-      arg.$type === 'Ref' && frame.find(arg.name) === undefined && !this.sheet.names.has(arg.name)
-        ? null
-        : this.lower(arg, frame),
+      arg.$type === 'Ref' && !this.isKnown(arg.name, frame) ? null : this.lower(arg, frame),
     );
     this.sheet.cans.push({ node, args });
     return { k: 'can', t: 'flag', at: this.sheet.at(node), option: node.option, args };
@@ -92,7 +90,9 @@ export class Expressions {
     const e = this.lower(node, frame);
     if (e.t === 'pile') return { k: 'cards', t: 'list:card', at: e.at, of: e };
     if (isList(e.t)) return e;
-    if (e.t !== 'nothing') this.sheet.error(node, `${what} must be a list or a pile, and this is ${article(e.t)}.`);
+    if (e.t === 'key') this.sheet.error(node, 'The items of this list are of different sorts.');
+    else if (e.t !== 'nothing')
+      this.sheet.error(node, `${what} must be a list or a pile, and this is ${article(e.t)}.`);
     return { k: 'list', t: 'list:card', at: e.at, items: [] };
   }
 
@@ -336,6 +336,10 @@ export class Expressions {
       return this.hole(node, want);
     }
     return lowerFunction(this, node, name, frame, want);
+  }
+
+  private isKnown(name: string, frame: Frame): boolean {
+    return frame.seatNames.has(name) || [...this.sheet.knownNames(frame), 'seats', 'pack', 'me'].includes(name);
   }
 
   /** Reports a name that nothing here has; `false` for a known one. */

@@ -59,7 +59,8 @@ export function lowerFunction(
   if (PICKS.has(name)) {
     if (!first || !args[1] || args.length > 2) return wrong();
     const of = x.list(first, frame, `The list of ${name}`);
-    const by = name === 'find' ? x.lambda(args[1], frame, itemOf(of.t), 'flag') : keyed(x, args[1], frame, itemOf(of.t));
+    const by =
+      name === 'find' ? x.lambda(args[1], frame, itemOf(of.t), 'flag') : keyed(x, args[1], frame, itemOf(of.t));
     return { k: 'choose', t: itemOf(of.t), at, f: name as Pick, of, by };
   }
   if (SIFTS.has(name)) {
@@ -245,7 +246,8 @@ function keyed(x: Expressions, node: ast.Arg, frame: Frame, item: Type, alike = 
   const lambda = x.lambda(node, frame, item, literal ? 'key' : undefined);
   const { t } = lambda.body;
   const many = t === 'key' || t === 'list:int' || t === 'list:rank' || t === 'list:flag';
-  const single = isComparable(t) || (alike && (t === 'seat' || t === 'card' || t === 'color' || t === 'team' || t === 'pile'));
+  const single =
+    isComparable(t) || (alike && (t === 'seat' || t === 'card' || t === 'color' || t === 'team' || t === 'pile'));
   if (!many && !single && t !== 'nothing')
     x.sheet.error(node, `The key must be a number, a rank or a flag, and this is ${article(t)}.`);
   return lambda;

@@ -1,4 +1,4 @@
-import { CATEGORY_NAMES, CATEGORIES, type CardField, type Expr, type Type } from '@wily-jester/core';
+import { CATEGORIES, CATEGORY_NAMES, type CardField, type Expr, type Type } from '@wily-jester/core';
 import type * as ast from '../grammar/generated/ast.js';
 import { nearest } from '../problems.js';
 import { CATEGORY_KIND } from './builtins.js';
@@ -88,7 +88,10 @@ function ofSeat(x: Expressions, node: ast.Member, of: Expr): Expr {
   const { name } = node;
   if (name === 'score') return { k: 'fn', t: 'int', at, f: 'score', args: [of] };
   if (name === 'team') {
-    if (sheet.teams === 0) sheet.error(node, 'This game has no teams: its header would say "for 4 seats in 2 teams".');
+    if (sheet.teams === 0) {
+      sheet.error(node, 'This game has no teams: its header would say "for 4 seats in 2 teams".');
+      return x.hole(node);
+    }
     return { k: 'fn', t: 'team', at, f: 'teamOf', args: [of] };
   }
   const meaning = sheet.names.get(name);

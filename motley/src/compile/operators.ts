@@ -21,7 +21,15 @@ export function lowerBinary(x: Expressions, node: ast.Binary, frame: Frame, want
       x.sheet.error(node.right, 'After "is" stands a face in quotes, such as "Q♠", or a shape.');
       return x.hole(node, 'flag');
     }
-    return { k: 'fits', t: 'flag', at: place, of, shapes: x.sheet.shapesNamed(node.right, [node.right.name, ...node.others]) };
+    const { name } = node.right;
+    if (x.sheet.shapes.length === 0) {
+      x.sheet.error(
+        node.right,
+        `This sheet has no shapes, such as "${name}". A face would stand in quotes, such as "Q♠".`,
+      );
+      return x.hole(node, 'flag');
+    }
+    return { k: 'fits', t: 'flag', at: place, of, shapes: x.sheet.shapesNamed(node.right, [name, ...node.others]) };
   }
   if (op === 'is') {
     const of = x.want(node.left, frame, 'card', 'What stands before "is"');

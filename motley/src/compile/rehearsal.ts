@@ -88,7 +88,9 @@ function lowerRehearsal(sheet: Sheet, probes: Expr[], node: ast.Rehearsal): Rehe
         return { face: face === undefined ? '' : faceText(face) };
       }
       if (t === 'list:card' && arg.$type === 'ListLit' && arg.items.every((item) => item.$type === 'Text'))
-        return { faces: arg.items.flatMap((item) => (item.$type === 'Text' ? (faceIn(sheet, item) ?? []) : [])).map(faceText) };
+        return {
+          faces: arg.items.flatMap((item) => (item.$type === 'Text' ? (faceIn(sheet, item) ?? []) : [])).map(faceText),
+        };
       if (t === 'list:card' && arg.$type === 'Text') {
         const face = faceIn(sheet, arg);
         return { faces: face === undefined ? [] : [faceText(face)] };

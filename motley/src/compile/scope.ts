@@ -1,4 +1,18 @@
-import type { At, Bot, Def, Expr, Kind, Local, Pile, Program, Routine, Setting, Shape, Type, Variable } from '@wily-jester/core';
+import type {
+  At,
+  Bot,
+  Def,
+  Expr,
+  Kind,
+  Local,
+  Pile,
+  Program,
+  Routine,
+  Setting,
+  Shape,
+  Type,
+  Variable,
+} from '@wily-jester/core';
 import { at } from '@wily-jester/core';
 import type { AstNode } from 'langium';
 import type { Can } from '../grammar/generated/ast.js';

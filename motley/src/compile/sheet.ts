@@ -194,11 +194,21 @@ function checkCans({ sheet }: Expressions): void {
     const params = sheet.optionParams.get(node.option);
     if (!params) sheet.unknown(node, node.option, sheet.optionNames, 'option');
     else if (args.length > 0 && args.length !== params.length)
-      sheet.error(node, `"${node.option}" takes ${counted(params.length, 'value')}, and here there are ${args.length}.`);
+      sheet.error(
+        node,
+        `"${node.option}" takes ${counted(params.length, 'value')}, and here there are ${args.length}.`,
+      );
     else
-      for (const [i, arg] of args.entries())
+      for (const [i, arg] of args.entries()) {
+        const given = node.args[i];
+        const param = params[i]?.name ?? '';
+        if (arg === null && given?.$type === 'Ref' && given.name !== param) sheet.unknown(given, given.name, [param]);
         if (arg && arg.t !== params[i]?.t)
-          sheet.error(node, `The ${params[i]?.name} of ${node.option} is ${article(params[i]?.t ?? 'int')}, not ${article(arg.t)}.`);
+          sheet.error(
+            node,
+            `The ${params[i]?.name} of ${node.option} is ${article(params[i]?.t ?? 'int')}, not ${article(arg.t)}.`,
+          );
+      }
   }
 }
 

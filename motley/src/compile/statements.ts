@@ -275,7 +275,14 @@ export class Statements {
     const target: Target = { k: 'score', owner: local(seat, 'seat') };
     return [
       { s: 'let', at, local: value, e },
-      { s: 'each', at, local: seat, list, where: null, body: [{ s: 'set', at, target, op: node.op as SetOp, e: local(value, 'int') }] },
+      {
+        s: 'each',
+        at,
+        local: seat,
+        list,
+        where: null,
+        body: [{ s: 'set', at, target, op: node.op as SetOp, e: local(value, 'int') }],
+      },
     ];
   }
 
@@ -284,8 +291,7 @@ export class Statements {
     const at = this.sheet.at(node);
     const [moved] = this.move(move);
     if (moved?.s !== 'move') return [];
-    const e: Expr =
-      moved.what.k === 'all' ? { k: 'cards', t: 'list:card', at, of: moved.what.pile } : moved.what.cards;
+    const e: Expr = moved.what.k === 'all' ? { k: 'cards', t: 'list:card', at, of: moved.what.pile } : moved.what.cards;
     const local = this.newLocal(node, node.name, 'list:card');
     const cards: Expr = { k: 'local', t: 'list:card', at, i: local };
     return [

@@ -189,7 +189,10 @@ export const event = {
     option: { type: 'string' },
     label: { type: 'string' },
     args: { type: 'array', items: argValue },
-    to: { anyOf: [path, seatNumber, { type: 'null' }], description: 'Moved: the pile; shown: the seat, null where all saw it' },
+    to: {
+      anyOf: [path, seatNumber, { type: 'null' }],
+      description: 'Moved: the pile; shown: the seat, null where all saw it',
+    },
     from: path,
     pile: path,
     position: { type: ['integer', 'null'] },

@@ -179,8 +179,8 @@ function optionCode(module: Module, script: ScriptWriter, ask: Ask, option: Opti
     domain.k === 'cards'
       ? `{k:"cards",list:${read(domain.list)},least:${read(domain.least)},most:${read(domain.most)},grow:${read(domain.grow)},shapes:${domain.shapes ? JSON.stringify(domain.shapes) : 'null'}}`
       : domain.k === 'range'
-      ? `{k:"range",from:${read(domain.from)},to:${read(domain.to)},by:${read(domain.by)},marks:[${domain.landmarks.map((m) => read(m.e)).join(',')}]}`
-      : `{k:"values",list:${domain.t === 'flag' ? asNumbers(module, params, read(domain.list)) : read(domain.list)}}`,
+        ? `{k:"range",from:${read(domain.from)},to:${read(domain.to)},by:${read(domain.by)},marks:[${domain.landmarks.map((m) => read(m.e)).join(',')}]}`
+        : `{k:"values",list:${domain.t === 'flag' ? asNumbers(module, params, read(domain.list)) : read(domain.list)}}`,
   );
   const needs = option.needs.map((need) => `{holds:${read(need.e)},text:${text(need.text)}}`);
   return `{when:${read(option.when)},on:${read(option.on)},label:${text(option.label)},template:${text(template(option))},domains:[${domains.join(',')}],needs:[${needs.join(',')}]}`;

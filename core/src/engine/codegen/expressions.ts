@@ -156,7 +156,9 @@ export class ExprWriter {
       case 'bestFive':
         return `fiveOf(${this.module.text(e.kind)},${this.readCards(e.of, e.at)},${e.at})`;
       case 'can': {
-        const args = e.args.map((arg) => (arg === null ? 'null' : isFlag(arg.t) ? `Number(${this.write(arg)})` : this.write(arg)));
+        const args = e.args.map((arg) =>
+          arg === null ? 'null' : isFlag(arg.t) ? `Number(${this.write(arg)})` : this.write(arg),
+        );
         return this.asSeat(e.at, `can(s,v,${this.module.text(e.option)},[${args.join(',')}])`);
       }
       case 'key':
@@ -264,7 +266,11 @@ export class ExprWriter {
     const b = this.write(e.b);
     if (e.t.startsWith('list:')) return `join(${a},${b},${e.at})`;
     if (e.a.t === 'key' || e.a.t.startsWith('list:'))
-      return op === '==' ? `sameList(${a},${b})` : op === '!=' ? `!sameList(${a},${b})` : `(compareKeys(${a},${b})${op}0)`;
+      return op === '=='
+        ? `sameList(${a},${b})`
+        : op === '!='
+          ? `!sameList(${a},${b})`
+          : `(compareKeys(${a},${b})${op}0)`;
     switch (op) {
       case 'and':
         return `(${a}&&${b})`;
