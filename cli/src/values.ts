@@ -1,9 +1,16 @@
 import type { OfferedOption } from '@wily-jester/protocol';
 import { Exit, WRONG_USE } from './exit.js';
 
-/** Reads what somebody typed after an option: `20`, or `amount=20`. Numbers and yes/no are read as such. */
-export function argsFrom(offer: OfferedOption, words: readonly string[]): Record<string, string | number | boolean> {
-  const args: Record<string, string | number | boolean> = {};
+export type Typed = string | number | boolean | string[];
+
+/**
+ * Reads what somebody typed after an option: `20`, or `amount=20`. Numbers and yes/no are read as such;
+ * a choice of several cards takes all that are left, parted by blanks or commas.
+ */
+export function argsFrom(offer: OfferedOption, words: readonly string[]): Record<string, Typed> {
+  const args: Record<string, Typed> = {};
+  const several = offer.params.length === 1 && offer.params[0]?.type === 'list:card' ? offer.params[0] : undefined;
+  if (several) return { [several.name]: cardsFrom(words.map((word) => word.replace(new RegExp(`^${several.name}=`), ''))) };
   for (const [i, word] of words.entries()) {
     const [, name, text] = /^(\w+)=(.*)$/.exec(word) ?? [];
     const param = name === undefined ? offer.params[i] : offer.params.find((p) => p.name === name);
@@ -16,7 +23,9 @@ export function argsFrom(offer: OfferedOption, words: readonly string[]): Record
       );
     }
     const given = text ?? word;
-    args[param.name] =
+    if (param.type === 'list:card') args[param.name] = cardsFrom([given]);
+    else
+      args[param.name] =
       param.type === 'int' || param.type === 'seat'
         ? numberOr(given)
         : param.type === 'flag'
@@ -27,14 +36,16 @@ export function argsFrom(offer: OfferedOption, words: readonly string[]): Record
 }
 
 /** Reads `amount=20` where no offer says what is meant: the service judges it. */
-export function plainArgs(words: readonly string[]): Record<string, string | number | boolean> {
-  const args: Record<string, string | number | boolean> = {};
+export function plainArgs(words: readonly string[]): Record<string, Typed> {
+  const args: Record<string, Typed> = {};
   for (const word of words) {
     const [, name, text] = /^(\w+)=(.*)$/.exec(word) ?? [];
     if (name !== undefined && text !== undefined)
-      args[name] = text === 'yes' ? true : text === 'no' ? false : numberOr(text);
+      args[name] = text.includes(',') ? cardsFrom([text]) : text === 'yes' ? true : text === 'no' ? false : numberOr(text);
   }
   return args;
 }
+
+const cardsFrom = (words: readonly string[]): string[] => words.flatMap((word) => word.split(',')).filter(Boolean);
 
 const numberOr = (text: string): number | string => (/^-?\d+$/.test(text) ? Number(text) : text);

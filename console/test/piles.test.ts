@@ -10,6 +10,9 @@ const pile = (name: string, of: 'table' | 'seat' | 'suit', many: number | null =
   shape: 'fan',
   of,
   many,
+  open: false,
+  spots: null,
+  sorted: null,
 });
 const plan: Plan = {
   name: 'Reed',
@@ -60,7 +63,7 @@ const offer = (option: string, ways: OfferedOption['ways'], legal = true): Offer
       name: 'c',
       type: 'card',
       kind: 'values',
-      values: [...new Set((ways ?? []).map((way) => way[0] ?? null))].map((value) => ({ value })),
+      values: [...new Set((ways ?? []).map((way) => way[0] as string))].map((value) => ({ value })),
     },
   ],
   ways,

@@ -42,6 +42,7 @@ export function tableLines(view: TableView, plan: Plan): string[] {
   const shown = view.viewer === 'open' ? onTable : onTable.filter((pile) => laidOut.includes(pile.name));
   for (const pile of shown)
     for (const [path, state] of pilesOf(view, pile.name)) {
+      if (state.size === 0 && (pile.open || pile.spots)) continue;
       const index = path.includes('/') ? ` ${path.split('/').slice(1).join('/')}` : '';
       lines.push(`  ${padded(`${pile.label}${index}`, NAME_WIDTH)} ${pileText(state)}${note(view, path)}`);
     }
@@ -78,6 +79,11 @@ function optionText(offer: OfferedOption): string {
         mark.label ? `${mark.label} ${mark.value}` : String(mark.value),
       );
       return `${param.name} ${param.from} to ${param.to}${(param.by ?? 1) > 1 ? ` by ${param.by}` : ''}${marks.length > 0 ? ` (${marks.join(', ')})` : ''}`;
+    }
+    if (param.kind === 'cards') {
+      const { least = 0, most = null } = param;
+      const range = most === null ? '' : least === most ? ` ${most} of` : ` ${least} to ${most} of`;
+      return `${param.name}:${range} ${(param.values ?? []).map((v) => v.face ?? String(v.value)).join(' ')}`;
     }
     if (param.kind === 'values')
       return `${param.name}: ${(param.values ?? []).map((v) => v.face ?? String(v.value)).join(' ')}`;

@@ -9,7 +9,7 @@ import { role } from '../session';
 import ActionPanel from '../table/ActionPanel.vue';
 import OvalWater from '../table/OvalWater.vue';
 import PileView from '../table/PileView.vue';
-import { middleOf } from '../table/piles';
+import { middleOf, spottedOf } from '../table/piles';
 import SeatZone from '../table/SeatZone.vue';
 import SpokenLog from '../table/SpokenLog.vue';
 import { useTable } from '../table/useTable';
@@ -66,22 +66,24 @@ const rightSeats = computed(() => others.value.slice(Math.ceil(others.value.leng
 const botOf = (seat: number): string | null => table.value?.seats[seat - 1]?.bot ?? null;
 
 const crowd = computed(() => Math.max(leftSeats.value.length, rightSeats.value.length, 1));
+const spotted = computed(() => (view.value && plan.value ? spottedOf(view.value, plan.value) : null));
 const middle = computed(() => (view.value && plan.value ? middleOf(view.value, plan.value, open.value) : []));
 /** The most piles that stand side by side in the middle. */
 const widest = computed(() =>
-  Math.max(1, ...middle.value.map((row) => row.reduce((sum, cell) => sum + (cell === null ? 0.3 : cell.length), 0))),
+  Math.max(1, (spotted.value?.width ?? 0) / 2.44, ...middle.value.map((row) => row.reduce((sum, cell) => sum + (cell === null ? 0.3 : cell.length), 0))),
 );
 const isAlone = computed(() => others.value.length === 0);
 const cardWidth = computed(() => {
   const { width, height } = size.value;
   const across = (width * (isAlone.value ? 0.9 : isNarrow.value ? 0.94 : 0.44)) / (widest.value * 1.22);
-  if (isNarrow.value) return Math.round(Math.max(30, Math.min(46, across)));
+  if (isNarrow.value) return Math.round(Math.max(30, Math.min(crowd.value > 1 ? 36 : 46, across)));
+  if (spotted.value) return Math.round(Math.max(34, Math.min(92, across, (height * 0.72) / ((spotted.value.height / 4) * 1.4))));
   const room = isAlone.value ? height / 7 : Math.min(width / 12.5, height / (4.2 + crowd.value * 1.6));
   return Math.round(Math.max(44, Math.min(76, room, Math.max(across, isAlone.value ? 44 : 56))));
 });
-const ownWidth = computed(() => Math.round(cardWidth.value * (isNarrow.value ? 1.7 : 1.4)));
+const ownWidth = computed(() => Math.round(cardWidth.value * (isNarrow.value ? (crowd.value > 1 ? 1.9 : 1.7) : 1.4)));
 
-const { held, lit, targets, optionOn, refusedOn, heldIn, touchPile, touchCard, touchTwice, aim } = useTouch(
+const { picked, finishers, playSet, lit, targets, optionOn, refusedOn, heldIn, touchPile, touchCard, touchTwice, aim } = useTouch(
   offers,
   view,
   refused,
@@ -129,8 +131,27 @@ const fault = computed(() => table.value?.fault ?? null);
       <p v-if="connection === 'lost'" class="lost" role="status">The connection is lost. Trying again; nothing that was answered is lost.</p>
       <div v-show="!(isNarrow && logShown)" ref="stage" class="stage">
         <OvalWater :width="isNarrow ? size.width * 1.35 : size.width" :height="size.height" :style="isNarrow ? { left: `${-size.width * 0.175}px` } : {}" />
-        <div class="sides left"><SeatZone v-for="seat in leftSeats" :key="seat" :view="view" :plan="plan" :seat="seat" :own="false" :bot="botOf(seat)" :card-width="cardWidth" :room="isNarrow ? 92 : size.width * 0.2" :lit="lit" :held="held" :targets="targets" :option-on="optionOn" @pile="touchPile" @card="touchCard" @double="touchTwice" /></div>
+        <div class="sides left"><SeatZone v-for="seat in leftSeats" :key="seat" :view="view" :plan="plan" :seat="seat" :own="false" :bot="botOf(seat)" :card-width="cardWidth" :room="isNarrow ? 92 : size.width * 0.2" :lit="lit" :held-in="heldIn" :targets="targets" :option-on="optionOn" @pile="touchPile" @card="touchCard" @double="touchTwice" /></div>
         <div class="middle" :class="{ alone: isAlone }">
+          <div v-if="spotted" class="spots" :style="{ width: `${(spotted.width * cardWidth) / 2}px`, height: `${(spotted.height * cardWidth * 1.4) / 4}px` }">
+            <PileView
+              v-for="pile in spotted.piles"
+              :key="pile.path"
+              class="spot"
+              :style="{ left: `${((pile.spot?.[0] ?? 0) * cardWidth) / 2}px`, top: `${((pile.spot?.[1] ?? 0) * cardWidth * 1.4) / 4}px` }"
+              :pile="pile"
+              :width="cardWidth"
+              :hollow="plan.piles.find((p) => p.name === pile.name)?.many !== null"
+              :option="optionOn(pile.path)"
+              :refused="refusedOn(pile.path)"
+              :lit="lit(pile)"
+              :target="targets.has(pile.path)"
+              :held="heldIn(pile.path)"
+              @pile="touchPile(pile.path)"
+              @card="touchCard(`${pile.path}#${$event}`)"
+              @double="touchTwice(`${pile.path}#${$event}`)"
+            />
+          </div>
           <div v-for="(row, r) in middle" :key="r" class="row">
             <template v-for="(cell, c) in row" :key="c">
               <span v-if="cell === null" class="gap" />
@@ -156,15 +177,15 @@ const fault = computed(() => table.value?.fault ?? null);
           <p v-if="tableValues.length > 0" class="values"><span v-for="[name, value] in tableValues" :key="name">{{ plan.labels.table[name] }} <b>{{ value }}</b></span></p>
           <p v-if="view.waiting.kind === 'over'" class="over" role="status"><b class="serif">The game is over.</b> {{ winners ? `${winners} ${view.result?.winners.length === 1 ? 'wins' : 'win'}.` : '' }}</p>
         </div>
-        <div class="sides right"><SeatZone v-for="seat in rightSeats" :key="seat" :view="view" :plan="plan" :seat="seat" :own="false" :bot="botOf(seat)" :card-width="cardWidth" :room="isNarrow ? 92 : size.width * 0.2" :lit="lit" :held="held" :targets="targets" :option-on="optionOn" @pile="touchPile" @card="touchCard" @double="touchTwice" /></div>
-        <div class="mine"><SeatZone :view="view" :plan="plan" :seat="ownSeat" :own="lastSeat !== 'watch'" :bot="botOf(ownSeat)" :card-width="ownWidth" :room="Math.min(size.width * 0.62, 620)" :lit="lit" :held="held" :targets="targets" :option-on="optionOn" @pile="touchPile" @card="touchCard" @double="touchTwice" /><span v-if="offers.length > 0" class="glow" aria-hidden="true" /></div>
+        <div class="sides right"><SeatZone v-for="seat in rightSeats" :key="seat" :view="view" :plan="plan" :seat="seat" :own="false" :bot="botOf(seat)" :card-width="cardWidth" :room="isNarrow ? 92 : size.width * 0.2" :lit="lit" :held-in="heldIn" :targets="targets" :option-on="optionOn" @pile="touchPile" @card="touchCard" @double="touchTwice" /></div>
+        <div class="mine"><SeatZone :view="view" :plan="plan" :seat="ownSeat" :own="lastSeat !== 'watch'" :bot="botOf(ownSeat)" :card-width="ownWidth" :room="isNarrow ? size.width * 0.86 : Math.min(size.width * (leftSeats.length > 0 && rightSeats.length > 0 ? 0.54 : 0.62), 620)" :lit="lit" :held-in="heldIn" :targets="targets" :option-on="optionOn" @pile="touchPile" @card="touchCard" @double="touchTwice" /><span v-if="offers.length > 0" class="glow" aria-hidden="true" /></div>
       </div>
       <SpokenLog v-if="isNarrow && logShown" :chapters="chapters" :names="table.seats.map((s) => s.name)" :prompt="prompt" :number="view.number" :commitment="table.commitment" :fair="table.promisesFairness" />
       <div v-if="fault" class="fault" role="alert">
         <b class="serif">The sheet made a fault.</b> Line {{ fault.line }}: {{ fault.message }} The table stands where it stood, at choice {{ fault.number }}. Nothing is lost.
         <RouterLink :to="{ path: `/games/${table.sheet}`, query: { line: fault.line } }">Open line {{ fault.line }}</RouterLink>
       </div>
-      <ActionPanel :offers="offers" :view="view" :viewer-name="lastSeat === 'watch' ? null : (table.seats[lastSeat - 1]?.name ?? null)" :is-mine="isMine" :clock="clock" :sent="sent" :refused="refused" :status="status" @choose="(option, args) => live.choose(option, args)" @aim="aim" @forget="refused = null" />
+      <ActionPanel :offers="offers" :view="view" :viewer-name="lastSeat === 'watch' ? null : (table.seats[lastSeat - 1]?.name ?? null)" :is-mine="isMine" :clock="clock" :sent="sent" :refused="refused" :status="status" :picked="picked.length" :finishers="finishers" @choose="(option, args) => live.choose(option, args)" @aim="aim" @play-set="playSet" @forget="refused = null" />
     </section>
     <SpokenLog v-if="!isNarrow" :chapters="chapters" :names="table.seats.map((s) => s.name)" :prompt="prompt" :number="view.number" :commitment="table.commitment" :fair="table.promisesFairness" />
   </main>
@@ -297,6 +318,12 @@ const fault = computed(() => table.value?.fault ?? null);
   align-items: flex-start;
   justify-content: center;
   gap: 30px;
+}
+.spots {
+  position: relative;
+}
+.spot {
+  position: absolute !important;
 }
 .gap {
   width: 12px;

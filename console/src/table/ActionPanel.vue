@@ -3,6 +3,7 @@ import type { OfferedOption, TableView } from '@wily-jester/protocol';
 import Slider from 'primevue/slider';
 import { computed, onMounted, onUnmounted, reactive, ref, watch } from 'vue';
 import ClockWick from './ClockWick.vue';
+import { type Finisher, isSet } from './piles';
 import type { Refused } from './useTable';
 
 const props = defineProps<{
@@ -14,8 +15,11 @@ const props = defineProps<{
   sent: string | null;
   refused: Refused | null;
   status: string;
+  /** How many cards were picked up. */
+  picked: number;
+  finishers: readonly Finisher[];
 }>();
-const emit = defineEmits<{ choose: [option: string, args: Record<string, string | number | boolean>]; aim: [option: string]; forget: [] }>();
+const emit = defineEmits<{ choose: [option: string, args: Record<string, string | number | boolean | null>]; aim: [option: string]; playSet: [option: string]; forget: [] }>();
 
 const amounts = reactive<Record<string, number>>({});
 const explained = ref<string | null>(null);
@@ -59,6 +63,12 @@ function setAmount(offer: OfferedOption, value: number): void {
 }
 const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
 const wordsFor = (offer: OfferedOption): string => capital(offer.label.replace(/\{(\w+)\}/g, () => String(amountOf(offer))));
+/** How many cards a choice of several takes, beside how many were picked up. */
+const setWords = (offer: OfferedOption): string => {
+  const { least = 0, most } = offer.params[0] ?? {};
+  const range = most === null || most === undefined ? '' : least === most ? ` of ${most}` : ` of ${least} to ${most}`;
+  return `${props.picked}${range}`;
+};
 const plainWords = (offer: OfferedOption): string => capital(offer.label.replace(/ ?\{\w+\}/g, ''));
 
 /** A key for each button: the first letter of its words that is still free. */
@@ -79,6 +89,7 @@ function press(offer: OfferedOption): void {
   explained.value = null;
   const [param] = offer.params;
   if (isRange(offer) && param) emit('choose', offer.option, { [param.name]: amountOf(offer) });
+  else if (isSet(offer)) emit('playSet', offer.option);
   else if (needsCards(offer)) emit('aim', offer.option);
   else emit('choose', offer.option, {});
 }
@@ -142,11 +153,16 @@ const clockPlays = computed(() => {
           <button v-for="v in plainValues(offer)" :key="v.text" type="button" class="choice" :disabled="sent !== null" :data-option="offer.option" @click="pressValue(offer, v.value)">{{ v.text }}</button>
           <p v-if="reasonFor(offer.option)" class="bubble" role="status">{{ reasonFor(offer.option) }}</p>
         </div>
+        <div v-else-if="isSet(offer)" class="one">
+          <button type="button" class="choice" :class="{ outline: picked === 0, sent: sent === offer.option, refused: refused?.option === offer.option }" :disabled="sent !== null" :data-option="offer.option" @click="press(offer)">{{ plainWords(offer) }} <span class="count">{{ setWords(offer) }}</span><kbd v-if="keys.get(offer.option)">{{ keys.get(offer.option) }}</kbd></button>
+          <p v-if="reasonFor(offer.option)" class="bubble" role="status">{{ reasonFor(offer.option) }}</p>
+        </div>
         <div v-else class="one">
           <button type="button" class="choice" :class="{ outline: offer.byClock, sent: sent === offer.option, refused: refused?.option === offer.option }" :disabled="sent !== null" :data-option="offer.option" @click="press(offer)">{{ plainWords(offer) }}<template v-if="needsCards(offer)"> …</template><kbd v-if="keys.get(offer.option)">{{ keys.get(offer.option) }}</kbd></button>
           <p v-if="reasonFor(offer.option)" class="bubble" role="status">{{ reasonFor(offer.option) }}</p>
         </div>
       </template>
+      <button v-for="finisher in finishers" :key="`${finisher.option} ${finisher.words}`" type="button" class="choice" :disabled="sent !== null" :data-finish="finisher.option" @click="emit('choose', finisher.option, finisher.args)">{{ capital(finisher.words) }}</button>
       <div v-for="offer in notNow" :key="offer.option" class="one">
         <button type="button" class="choice not-now" aria-disabled="true" :aria-describedby="`why-${offer.option}`" @click="explained = explained === offer.option ? null : offer.option; emit('forget')">{{ plainWords(offer) }}</button>
         <span :id="`why-${offer.option}`" class="visually-hidden">Not now: {{ offer.reason }}</span>
@@ -205,6 +221,10 @@ const clockPlays = computed(() => {
   white-space: nowrap;
   cursor: pointer;
   box-shadow: 0 0 20px 1px #e3a03a40;
+}
+.count {
+  font-weight: 500;
+  opacity: 0.8;
 }
 .choice.outline {
   background: rgb(223 230 234 / 0.06);

@@ -12,10 +12,12 @@ const props = defineProps<{
   refused?: string | undefined;
   /** Positions (from 1) that may be chosen now. */
   lit?: ReadonlySet<number>;
-  /** The position that was picked up. */
-  held?: number | null;
+  /** Positions that were picked up. */
+  held?: ReadonlySet<number> | undefined;
   target?: boolean;
   named?: boolean;
+  /** An empty place of a family leaves no outline. */
+  hollow?: boolean;
   /** Greatest width that a fan may take. */
   room?: number;
   /** Greatest height that a cascade may take. */
@@ -25,14 +27,19 @@ const emit = defineEmits<{ pile: []; card: [position: number]; double: [position
 
 const size = computed(() => props.pile.state.size);
 const cards = computed<(string | null)[]>(() => props.pile.state.cards?.slice() ?? new Array<null>(Math.min(size.value, 24)).fill(null));
+/** Cards with their positions, in the order in which they are drawn. */
+const drawn = computed(() => cards.value.map((face, i) => {
+  const at = props.pile.order[i] ?? i + 1;
+  return { at, face: props.pile.state.cards ? (props.pile.state.cards[at - 1] ?? null) : face };
+}));
 const closed = computed(() => new Set(props.pile.state.closed ?? []));
 /** A pile that nobody looks into, or whose cards lie squarely on each other. */
-const isStack = computed(() => size.value > 0 && (props.pile.shape === 'stack' || (props.pile.state.cards === undefined && size.value > 12)) && !(props.pile.state.closed && size.value <= 12));
+const isStack = computed(() => size.value > 0 && (props.pile.shape === 'stack' || (props.pile.state.cards === undefined && size.value > 13)) && !(props.pile.state.closed && size.value <= 12));
 const layers = computed(() => Math.min(5, Math.max(1, Math.round(size.value / 60) + 1)));
 const isCascade = computed(() => props.pile.shape === 'cascade' && size.value > 0);
 /** How far a fan's cards lie apart. */
 const step = computed(() => {
-  const natural = props.width * 0.66;
+  const natural = props.width * (props.pile.shape === 'row' ? 1.08 : 0.66);
   const most =
     props.room === undefined
       ? Number.POSITIVE_INFINITY
@@ -65,34 +72,46 @@ const words = computed(() => `${props.pile.label}, ${size.value} ${size.value ==
   <div class="pile" :class="{ lit: isLit, refused: refused !== undefined }" :data-pile="pile.path">
     <div class="body">
       <button v-if="isLit" type="button" class="touch" :aria-label="words" @click="emit('pile')" />
-      <EmptyPile v-if="size === 0" :width="width" :suit="pile.suit" :label="pile.label" />
+      <span v-if="size === 0 && hollow" :style="{ display: 'block', width: `${width}px`, height: `${width * 1.4}px` }" />
+      <EmptyPile v-else-if="size === 0" :width="width" :suit="pile.suit" :label="pile.label" />
       <div v-else-if="isStack" class="stack" :style="{ width: `${width + (layers - 1) * 2}px`, height: `${width * 1.4 + (layers - 1) * 2.5}px` }">
         <CardFace
-          v-for="layer in layers"
+          v-for="layer in layers - 1"
           :key="layer"
-          :face="layer === layers ? (cards.at(-1) ?? null) : null"
+          :face="null"
           :width="width"
-          :open="layer === layers && closed.has(size)"
           :style="{ right: `${(layers - layer) * 2}px`, bottom: `${(layers - layer) * 2.5}px` }"
-          :label="layer === layers ? words : ' '"
-          :data-at="layer === layers ? size : undefined"
+          label=" "
         />
+        <component
+          :is="lit?.has(size) ? 'button' : 'span'"
+          :type="lit?.has(size) ? 'button' : undefined"
+          class="place"
+          :class="{ lit: lit?.has(size), held: held?.has(size) }"
+          :aria-pressed="lit?.has(size) ? held?.has(size) === true : undefined"
+          :style="{ right: 0, bottom: 0 }"
+          :data-at="size"
+          @click="lit?.has(size) && emit('card', size)"
+          @dblclick="lit?.has(size) && emit('double', size)"
+        >
+          <CardFace :face="cards.at(-1) ?? null" :width="width" :open="closed.has(size)" :label="words" />
+        </component>
       </div>
       <div v-else class="fan" :style="extent">
         <component
-          :is="lit?.has(i + 1) ? 'button' : 'span'"
-          v-for="(face, i) in cards"
-          :key="i"
-          :type="lit?.has(i + 1) ? 'button' : undefined"
+          :is="lit?.has(at) ? 'button' : 'span'"
+          v-for="({ face, at }, i) in drawn"
+          :key="at"
+          :type="lit?.has(at) ? 'button' : undefined"
           class="place"
-          :class="{ lit: lit?.has(i + 1), held: held === i + 1 }"
-          :aria-pressed="lit?.has(i + 1) ? held === i + 1 : undefined"
+          :class="{ lit: lit?.has(at), held: held?.has(at) }"
+          :aria-pressed="lit?.has(at) ? held?.has(at) === true : undefined"
           :style="{ left: `${places[i]?.left ?? 0}px`, top: `${places[i]?.top ?? 0}px` }"
-          :data-at="i + 1"
-          @click="lit?.has(i + 1) && emit('card', i + 1)"
-          @dblclick="lit?.has(i + 1) && emit('double', i + 1)"
+          :data-at="at"
+          @click="lit?.has(at) && emit('card', at)"
+          @dblclick="lit?.has(at) && emit('double', at)"
         >
-          <CardFace :face="face" :width="width" :wide="isCascade" :open="closed.has(i + 1)" />
+          <CardFace :face="face" :width="width" :wide="isCascade" :open="closed.has(at)" />
         </component>
       </div>
       <span v-for="note in pile.notes" :key="note.name" class="note" :title="note.name" :aria-label="`${note.name} ${note.value}`">{{ note.value }}</span>

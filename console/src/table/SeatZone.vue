@@ -15,7 +15,7 @@ const props = defineProps<{
   cardWidth: number;
   room: number;
   lit: (pile: DrawnPile) => ReadonlySet<number>;
-  held: string | null;
+  heldIn: (path: string) => ReadonlySet<number>;
   targets: ReadonlySet<string>;
   optionOn: (path: string) => string | undefined;
 }>();
@@ -23,15 +23,16 @@ const emit = defineEmits<{ pile: [path: string]; card: [handle: string]; double:
 
 const shown = computed(() => props.view.seats.find((s) => s.seat === props.seat));
 const piles = computed(() => props.plan.piles.filter((pile) => pile.of === 'seat').flatMap((pile) => pilesOf(props.view, props.plan, pile.name, props.seat)));
+/** Empty piles take no room beside others, unless something may be done with them. */
+const shownPiles = computed(() => {
+  const filled = piles.value.filter((pile) => pile.state.size > 0 || props.targets.has(pile.path) || props.optionOn(pile.path) !== undefined);
+  return filled.length > 0 ? filled : piles.value.slice(0, 1);
+});
 const asked = computed(() => props.view.waiting.kind === 'ask' && props.view.waiting.seats?.includes(props.seat) === true);
 const answered = computed(() => props.view.waiting.answered?.includes(props.seat) === true);
 const counters = computed(() => Object.entries(shown.value?.values ?? {}).filter(([name]) => props.plan.counters.includes(name)));
 const figures = computed(() => Object.entries(shown.value?.values ?? {}).filter(([name]) => !props.plan.counters.includes(name)));
 const seatNotes = computed(() => props.view.notes[`seat/${props.seat}`] ?? []);
-const heldAt = (path: string): number | null => {
-  const [pile, at] = (props.held ?? '').split('#');
-  return pile === path ? Number(at) : null;
-};
 const won = computed(() => props.view.result?.winners.includes(props.seat) === true);
 </script>
 
@@ -39,13 +40,13 @@ const won = computed(() => props.view.result?.winners.includes(props.seat) === t
   <section class="seat" :class="{ own, asked }" :aria-label="`${shown?.name}${own ? ', you' : ''}`" :data-seat="seat">
     <div class="hands">
       <PileView
-        v-for="pile in piles"
+        v-for="pile in shownPiles"
         :key="pile.path"
         :pile="pile"
         :width="cardWidth"
         :room="room"
         :lit="lit(pile)"
-        :held="heldAt(pile.path)"
+        :held="heldIn(pile.path)"
         :target="targets.has(pile.path)"
         :option="optionOn(pile.path)"
         @pile="emit('pile', pile.path)"
@@ -94,8 +95,10 @@ const won = computed(() => props.view.result?.winners.includes(props.seat) === t
 }
 .who {
   display: flex;
+  flex-wrap: wrap;
+  justify-content: center;
   align-items: center;
-  gap: 12px;
+  gap: 4px 12px;
 }
 .who > div {
   display: grid;

@@ -9,6 +9,10 @@ export interface DrawnPile {
   readonly shape: Plan['piles'][number]['shape'];
   readonly state: PileState;
   readonly suit: number | null;
+  /** Positions (from 1) in the order in which they are drawn. */
+  readonly order: readonly number[];
+  /** Where it is drawn: the left edge in half cards, the top in quarter cards. */
+  readonly spot: readonly [number, number] | null;
   readonly notes: readonly { readonly name: string; readonly value: unknown }[];
 }
 
@@ -25,16 +29,21 @@ export function pilesOf(view: TableView, plan: Plan, name: string, seat: number 
     }
     const steps = path.split('/');
     if (seat !== null && steps[1] !== String(seat)) return;
+    const state = node as PileState;
+    if (declared.open && state.size === 0) return;
     const index = declared.of === 'suit' ? Number(steps[1]) - 1 : null;
-    const counted = declared.many !== null && index === null ? ` ${steps.at(-1)}` : '';
+    const counted = declared.many !== null && index === null && !declared.spots ? ` ${steps.at(-1)}` : '';
+    const [x, y] = declared.spots?.[steps.length > 1 ? Number(steps.at(-1)) - 1 : 0] ?? [];
     found.push({
       path,
       name,
       label: declared.label + counted,
       facing: declared.facing,
       shape: declared.shape,
-      state: node as PileState,
+      state,
       suit: index,
+      order: orderOf(state, declared.sorted),
+      spot: x === undefined || y === undefined ? null : [x, y],
       notes: view.notes[path] ?? [],
     });
   };
@@ -42,13 +51,48 @@ export function pilesOf(view: TableView, plan: Plan, name: string, seat: number 
   return found;
 }
 
+const RANKS = ['2', '3', '4', '5', '6', '7', '8', '9', '10', 'J', 'Q', 'K', 'A'];
+const SUITS = ['♣', '♦', '♥', '♠'];
+
+/** A hand in the order in which it is drawn: as it lies, by rank or by suit. Cards that are not seen stay as they lie. */
+function orderOf(state: PileState, sorted: 'rank' | 'suit' | null): number[] {
+  const cards = state.cards ?? [];
+  const positions = Array.from({ length: state.size }, (_, i) => i + 1);
+  if (sorted === null || cards.length < state.size || cards.some((face) => face === null)) return positions;
+  const key = (position: number): number => {
+    const face = cards[position - 1] ?? '';
+    const suit = SUITS.indexOf(face.slice(-1));
+    const rank = suit < 0 ? Number(face) : RANKS.indexOf(face.slice(0, -1));
+    return sorted === 'rank' || suit < 0 ? rank * 4 + suit : suit * 100 + rank;
+  };
+  return positions.sort((a, b) => key(a) - key(b));
+}
+
+/** Piles that the sheet gives a place of their own, moved so that the first begins at nothing; and how far they reach. */
+export function spottedOf(view: TableView, plan: Plan): { piles: DrawnPile[]; width: number; height: number } | null {
+  const piles = plan.piles.filter((pile) => pile.spots).flatMap((pile) => pilesOf(view, plan, pile.name));
+  if (piles.length === 0) return null;
+  const xs = piles.map((pile) => pile.spot?.[0] ?? 0);
+  const ys = piles.map((pile) => pile.spot?.[1] ?? 0);
+  const [left, top] = [Math.min(...xs), Math.min(...ys)];
+  return {
+    piles: piles.map((pile) => ({ ...pile, spot: [(pile.spot?.[0] ?? 0) - left, (pile.spot?.[1] ?? 0) - top] })),
+    width: Math.max(...xs) - left + 2,
+    height: Math.max(...ys) - top + 4,
+  };
+}
+
 /** The middle of the table: rows of piles, and gaps. */
 export function middleOf(view: TableView, plan: Plan, all: boolean): (DrawnPile[] | null)[][] {
-  const rows = plan.layout.map((row) => row.map((name) => (name === null ? null : pilesOf(view, plan, name))));
+  const spotted = new Set(plan.piles.filter((pile) => pile.spots).map((pile) => pile.name));
+  const rows = plan.layout
+    .map((row) => row.filter((name) => name === null || !spotted.has(name)))
+    .filter((row) => row.some((name) => name !== null))
+    .map((row) => row.map((name) => (name === null ? null : pilesOf(view, plan, name))));
   if (!all) return rows;
   const shown = new Set(plan.layout.flat());
   const rest = plan.piles
-    .filter((pile) => pile.of !== 'seat' && !shown.has(pile.name))
+    .filter((pile) => pile.of !== 'seat' && !shown.has(pile.name) && !spotted.has(pile.name))
     .flatMap((pile) => pilesOf(view, plan, pile.name));
   const filled = rest.filter((pile) => pile.state.size > 0);
   return filled.length > 0 ? [...rows, filled.map((pile) => [pile])] : rows;
@@ -64,3 +108,34 @@ export const touchesOf = (offers: readonly OfferedOption[], handle: string): Off
 /** Legal second values after the first was chosen. */
 export const secondsOf = (offer: OfferedOption, first: unknown): unknown[] =>
   (offer.ways ?? []).filter((way) => way[0] === first).map((way) => way[1]);
+
+/** An offer of several cards at once. */
+export const isSet = (offer: OfferedOption): boolean => offer.params.length === 1 && offer.params[0]?.kind === 'cards';
+
+/** Offers of several cards among which the card at a handle may be. */
+export const setsWith = (offers: readonly OfferedOption[], handle: string): OfferedOption[] =>
+  offers.filter((offer) => offer.legal && isSet(offer) && offer.params[0]?.values?.some((v) => v.value === handle));
+
+/** A choice that the card picked up still lacks: words for a button, and what it plays. */
+export interface Finisher {
+  readonly option: string;
+  readonly words: string;
+  readonly args: Record<string, string | number | boolean | null>;
+}
+
+/** What a picked-up card may do that needs no second touch, or a second value that is no card or pile. */
+export function finishersOf(offers: readonly OfferedOption[], handle: string, face: string): Finisher[] {
+  return touchesOf(offers, handle).flatMap((offer): Finisher[] => {
+    const [first, second] = offer.params;
+    const words = (value: unknown): string =>
+      offer.label.replace(`{${first?.name}}`, face).replace(`{${second?.name}}`, String(value));
+    if (!first) return [];
+    if (!second) return [{ option: offer.option, words: words(''), args: { [first.name]: handle } }];
+    if (offer.params.length > 2 || second.type === 'card' || second.type === 'pile') return [];
+    return secondsOf(offer, handle).map((value) => ({
+      option: offer.option,
+      words: offer.label.includes('{') ? words(value) : `${offer.label}: ${String(value)}`,
+      args: { [first.name]: handle, [second.name]: value as string },
+    }));
+  });
+}

@@ -1,9 +1,9 @@
 import type { OfferedOption, TableView } from '@wily-jester/protocol';
 import { computed, onMounted, onUnmounted, type Ref, ref, watch } from 'vue';
-import { type DrawnPile, secondsOf, touchesOf } from './piles';
+import { type DrawnPile, type Finisher, finishersOf, secondsOf, setsWith, touchesOf } from './piles';
 import type { Refused } from './useTable';
 
-type Choose = (option: string, args?: Record<string, string | number | boolean | null>) => Promise<void>;
+type Choose = (option: string, args?: Record<string, string | number | boolean | null | string[]>) => Promise<void>;
 
 /** Choosing by touching cards and piles: what is lit, what was picked up, and what a touch plays. */
 export function useTouch(
@@ -12,15 +12,18 @@ export function useTouch(
   refused: Readonly<Ref<Refused | null>>,
   choose: Choose,
 ) {
-  /** The handle of the card that was picked up. */
-  const held = ref<string | null>(null);
+  /** Handles of the cards that were picked up, in their order. */
+  const picked = ref<string[]>([]);
+  /** The one card that was picked up, where it is one. */
+  const held = computed(() => (picked.value.length === 1 ? (picked.value[0] ?? null) : null));
   /** The option whose button was pressed, and that now waits for a card. */
   const aimed = ref<string | null>(null);
   const letGo = (): void => {
-    held.value = null;
+    picked.value = [];
     aimed.value = null;
   };
-  watch(view, letGo);
+  // What was picked up stays in the hand while others answer; a new question empties it.
+  watch(() => `${view.value?.viewer} ${view.value?.waiting.ask} ${offers.value.length}`, letGo);
   const onKey = (event: KeyboardEvent): void => {
     if (event.key === 'Escape') letGo();
   };
@@ -31,6 +34,7 @@ export function useTouch(
   const cardOffers = computed(() =>
     offers.value.filter((offer) => offer.legal && offer.params[0]?.type === 'card' && isAimed(offer.option)),
   );
+  const aimedOffers = computed(() => offers.value.filter((offer) => isAimed(offer.option)));
   const pileOffers = computed(() =>
     offers.value.filter((offer) => offer.legal && offer.params[0]?.type === 'pile' && isAimed(offer.option)),
   );
@@ -40,7 +44,8 @@ export function useTouch(
   const lit = (pile: DrawnPile): ReadonlySet<number> => {
     const positions = new Set<number>();
     for (let i = 1; i <= pile.state.size; i++)
-      if (touchesOf(cardOffers.value, `${pile.path}#${i}`).length > 0) positions.add(i);
+      if (touchesOf(cardOffers.value, `${pile.path}#${i}`).length > 0 || setsWith(aimedOffers.value, `${pile.path}#${i}`).length > 0)
+        positions.add(i);
     return positions;
   };
   const targets = computed<ReadonlySet<string>>(() => {
@@ -56,10 +61,17 @@ export function useTouch(
     offers.value.find((offer) => offer.option === refused.value?.option)?.on.includes(path)
       ? refused.value?.reason
       : undefined;
-  const heldIn = (path: string): number | null => {
-    const [pile, at] = (held.value ?? '').split('#');
-    return pile === path ? Number(at) : null;
-  };
+  const heldIn = (path: string): ReadonlySet<number> =>
+    new Set(
+      picked.value.flatMap((handle) => {
+        const [pile, at] = handle.split('#');
+        return pile === path ? [Number(at)] : [];
+      }),
+    );
+  /** What buttons may do with the one card that was picked up. */
+  const finishers = computed<readonly Finisher[]>(() =>
+    held.value === null ? [] : finishersOf(aimedOffers.value, held.value, faceAt(view.value, held.value)),
+  );
 
   function touchPile(path: string): void {
     if (held.value !== null && targets.value.has(path)) {
@@ -83,9 +95,11 @@ export function useTouch(
   function touchCard(handle: string): void {
     const fitting = touchesOf(cardOffers.value, handle);
     const [only] = fitting;
-    if (fitting.length === 1 && only?.params.length === 1)
+    const several = setsWith(aimedOffers.value, handle).length > 0;
+    if (fitting.length === 1 && only?.params.length === 1 && !several)
       void choose(only.option, { [only.params[0]?.name ?? '']: handle });
-    else held.value = held.value === handle ? null : handle;
+    else if (picked.value.includes(handle)) picked.value = picked.value.filter((other) => other !== handle);
+    else picked.value = several ? [...picked.value, handle] : [handle];
   }
   /** A double click plays the quick option, where one completion is legal. */
   function touchTwice(handle: string): void {
@@ -98,5 +112,19 @@ export function useTouch(
     aimed.value = aimed.value === option ? null : option;
   };
 
-  return { held, lit, targets, optionOn, refusedOn, heldIn, touchPile, touchCard, touchTwice, aim };
+  /** Plays an option of several cards with those that were picked up. */
+  function playSet(option: string): void {
+    const param = offers.value.find((offer) => offer.option === option)?.params[0];
+    if (param) void choose(option, { [param.name]: [...picked.value] });
+  }
+
+  return { picked, finishers, playSet, lit, targets, optionOn, refusedOn, heldIn, touchPile, touchCard, touchTwice, aim };
+}
+
+/** The face of the card at a handle, as the view has it. */
+function faceAt(view: TableView | null, handle: string): string {
+  const [path = '', at] = handle.split('#');
+  let node: unknown = view?.piles;
+  for (const step of path.split('/')) node = (node as Record<string, unknown> | undefined)?.[step];
+  return (node as { cards?: (string | null)[] } | undefined)?.cards?.[Number(at) - 1] ?? 'it';
 }

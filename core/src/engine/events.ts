@@ -23,13 +23,13 @@ export type TableEvent =
       readonly count?: number;
     }
   | { readonly kind: 'turned'; readonly pile: string; readonly position: number | null; readonly face: string | null }
-  /** A card was shown for a moment; `to` is the seat that saw it, `null` where all did. */
+  /** A card was shown for a moment; `seat` saw it, `null` where all did. */
   | {
       readonly kind: 'shown';
       readonly pile: string;
       readonly position: number | null;
       readonly face: string | null;
-      readonly to: number | null;
+      readonly seat: number | null;
     }
   | { readonly kind: 'shuffled'; readonly pile: string; readonly commitment: string | null }
   | { readonly kind: 'said'; readonly text: string }
@@ -101,7 +101,7 @@ export class Happenings {
             pile: path(b),
             position: hasPositions(b) ? c + 1 : null,
             face: face(a, d, d),
-            to: e < 0 ? null : e + 1,
+            seat: e < 0 ? null : e + 1,
           });
           break;
         case SHUFFLED:

@@ -120,6 +120,8 @@ function values(game: Game, s: State, viewer: number, seat: number | null): Reco
     const value = s.f[(game.shape.varBase[i] ?? 0) + (seat ?? 0)] as number;
     const shown = variable.t.startsWith('kind:')
       ? kindLabel(game, variable.t, value)
+      : variable.t === 'seat'
+        ? (game.shape.seats[value] ?? null)
       : writeValue(game, s, variable.t, value);
     found[variable.name] = shown;
   }

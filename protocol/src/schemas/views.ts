@@ -185,15 +185,12 @@ export const event = {
   additionalProperties: false,
   properties: {
     kind: { enum: ['chosen', 'moved', 'turned', 'shown', 'shuffled', 'said', 'told', 'chapter'] },
-    seat: seatNumber,
+    seat: { anyOf: [seatNumber, { type: 'null' }], description: 'Who chose; shown: who saw it, null where all did' },
     option: { type: 'string' },
     label: { type: 'string' },
     args: { type: 'array', items: argValue },
-    to: {
-      anyOf: [path, seatNumber, { type: 'null' }],
-      description: 'Moved: the pile; shown: the seat, null where all saw it',
-    },
     from: path,
+    to: path,
     pile: path,
     position: { type: ['integer', 'null'] },
     face: { type: ['string', 'null'] },
