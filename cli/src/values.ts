@@ -10,7 +10,8 @@ export type Typed = string | number | boolean | string[];
 export function argsFrom(offer: OfferedOption, words: readonly string[]): Record<string, Typed> {
   const args: Record<string, Typed> = {};
   const several = offer.params.length === 1 && offer.params[0]?.type === 'list:card' ? offer.params[0] : undefined;
-  if (several) return { [several.name]: cardsFrom(words.map((word) => word.replace(new RegExp(`^${several.name}=`), ''))) };
+  if (several)
+    return { [several.name]: cardsFrom(words.map((word) => word.replace(new RegExp(`^${several.name}=`), ''))) };
   for (const [i, word] of words.entries()) {
     const [, name, text] = /^(\w+)=(.*)$/.exec(word) ?? [];
     const param = name === undefined ? offer.params[i] : offer.params.find((p) => p.name === name);
@@ -26,11 +27,11 @@ export function argsFrom(offer: OfferedOption, words: readonly string[]): Record
     if (param.type === 'list:card') args[param.name] = cardsFrom([given]);
     else
       args[param.name] =
-      param.type === 'int' || param.type === 'seat'
-        ? numberOr(given)
-        : param.type === 'flag'
-          ? given === 'yes' || given === 'true'
-          : given;
+        param.type === 'int' || param.type === 'seat'
+          ? numberOr(given)
+          : param.type === 'flag'
+            ? given === 'yes' || given === 'true'
+            : given;
   }
   return args;
 }
@@ -41,7 +42,13 @@ export function plainArgs(words: readonly string[]): Record<string, Typed> {
   for (const word of words) {
     const [, name, text] = /^(\w+)=(.*)$/.exec(word) ?? [];
     if (name !== undefined && text !== undefined)
-      args[name] = text.includes(',') ? cardsFrom([text]) : text === 'yes' ? true : text === 'no' ? false : numberOr(text);
+      args[name] = text.includes(',')
+        ? cardsFrom([text])
+        : text === 'yes'
+          ? true
+          : text === 'no'
+            ? false
+            : numberOr(text);
   }
   return args;
 }

@@ -36,6 +36,7 @@ export { CATEGORY_NAMES, handName, lowName } from './hands/naming.js';
 export { type HandOdds, type Odds, type OddsQuestion, oddsOf } from './hands/odds.js';
 export { HAND_CLASSES, type QuickRanker, quickRanker } from './hands/quick.js';
 export { CATEGORIES, type Category, categoryOf, ranksOf, type Score } from './hands/score.js';
+export { Coverage, type CoveragePoint, coveragePoints, type PointKind } from './play/coverage.js';
 export { REGULARS } from './play/regulars.js';
 export {
   type Rehearsal,

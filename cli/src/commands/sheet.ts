@@ -1,7 +1,7 @@
 import { existsSync } from 'node:fs';
 import { writeFile } from 'node:fs/promises';
 import { basename } from 'node:path';
-import { type RehearsalResult, rehearse } from '@wily-jester/core';
+import { Coverage, lineOf, type PointKind, type RehearsalResult, rehearse } from '@wily-jester/core';
 import type { Command } from 'commander';
 import { Exit, NO, WRONG_USE } from '../exit.js';
 import { readSheet, readText, rehearsalsOf } from '../files.js';
@@ -59,7 +59,10 @@ async function formatFile(file: string, options: { check?: boolean }): Promise<v
   print(`${file} was laid out anew.`);
 }
 
-async function runRehearsals(file: string, options: { json?: boolean; junit?: string }): Promise<void> {
+async function runRehearsals(
+  file: string,
+  options: { json?: boolean; junit?: string; coverage?: boolean },
+): Promise<void> {
   const sheetFile = file.replace(/\.rehearsal\.motley$/, '.motley');
   const tests = rehearsalsOf(sheetFile);
   const { problems, source } = await readSheet(sheetFile);
@@ -74,9 +77,10 @@ async function runRehearsals(file: string, options: { json?: boolean; junit?: st
   if (!compiled.program)
     throw new Exit(problemLines(compiled.problems, tests, text).join('\n'), NO, 'Mend the rehearsals.');
   const { program } = compiled;
+  const coverage = options.coverage ? new Coverage(program) : undefined;
   const results: (RehearsalResult & { seconds: number })[] = compiled.rehearsals.map((rehearsal) => {
     const start = performance.now();
-    const result = rehearse(program, rehearsal);
+    const result = rehearse(program, rehearsal, coverage);
     return { ...result, seconds: (performance.now() - start) / 1000 };
   });
   if (options.junit !== undefined) await writeFile(options.junit, junitOf(basename(sheetFile), tests, results));
@@ -86,6 +90,7 @@ async function runRehearsals(file: string, options: { json?: boolean; junit?: st
       sheet: sheetFile,
       passed: results.length - failed.length,
       failed: failed.length,
+      ...(coverage ? { coverage: coverageJson(coverage) } : {}),
       rehearsals: results.map(({ title, line, passed, failure, rows }) => ({
         title,
         line,
@@ -99,6 +104,7 @@ async function runRehearsals(file: string, options: { json?: boolean; junit?: st
       print(`${result.passed ? paint.green('✓') : paint.red('✗')} ${result.title}`);
       if (result.failure) print(`  ${tests}:${result.failure.line}: ${result.failure.message}`);
     }
+    if (coverage) showCoverage(coverage, sheetFile, source);
     print(
       failed.length === 0
         ? `All ${results.length} pass.`
@@ -106,6 +112,43 @@ async function runRehearsals(file: string, options: { json?: boolean; junit?: st
     );
   }
   if (failed.length > 0) process.exitCode = NO;
+}
+
+const KINDS: readonly PointKind[] = ['statement', 'option', 'guard', 'refusal'];
+const WHAT: Readonly<Record<PointKind, string>> = {
+  statement: 'never runs',
+  option: 'is never chosen',
+  guard: 'never hides its option',
+  refusal: 'never refuses',
+};
+/** Most places that are listed. */
+const MOST_MISSED = 30;
+
+const coverageJson = (coverage: Coverage): object => ({
+  share: coverage.share,
+  ...Object.fromEntries(KINDS.map((kind) => [`${kind}s`, coverage.of(kind)])),
+  missed: coverage.missed.map(({ kind, at }) => ({ kind, line: lineOf(at), column: at % 4096 })),
+});
+
+/** What the rehearsals reach of their sheet, and the places that they do not. */
+function showCoverage(coverage: Coverage, file: string, source: string): void {
+  const lines = source.split('\n');
+  print();
+  for (const { kind, at } of coverage.missed.slice(0, MOST_MISSED))
+    print(
+      `${file}:${lineOf(at)}:${at % 4096} ${paint.yellow(WHAT[kind])}  ${paint.dim(
+        (lines[lineOf(at) - 1] ?? '')
+          .slice((at % 4096) - 1)
+          .trim()
+          .slice(0, 70),
+      )}`,
+    );
+  if (coverage.missed.length > MOST_MISSED) print(`… and ${coverage.missed.length - MOST_MISSED} more.`);
+  const figures = KINDS.map((kind) => {
+    const { all, reached } = coverage.of(kind);
+    return `${kind}s ${reached} of ${all}`;
+  });
+  print(`${figures.join(' · ')}: ${paint.bold(`${(100 * coverage.share).toFixed(1)} %`)} reached.`);
 }
 
 /** `new`, `check`, `format` and `rehearse`: writing a sheet. */
@@ -130,6 +173,7 @@ export function addSheetCommands(program: Command): void {
   program
     .command('rehearse <file>')
     .description("run a sheet's rehearsals")
+    .option('--coverage', 'also say which statements, options, guards and refusals they reach')
     .option('--junit <file>', 'also write the results as JUnit XML')
     .option('--json', 'for machines')
     .addHelpText(

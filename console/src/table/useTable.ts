@@ -89,7 +89,10 @@ export function useTable(id: string) {
   const offers = computed<readonly OfferedOption[]>(() => (isMine.value ? (view.value?.offers ?? []) : []));
 
   /** Chooses for the seat whose eyes we have. A second press while the first is on its way does nothing. */
-  async function choose(option: string, args: Record<string, string | number | boolean | null | string[]> = {}): Promise<void> {
+  async function choose(
+    option: string,
+    args: Record<string, string | number | boolean | null | string[]> = {},
+  ): Promise<void> {
     const { value: now } = view;
     if (!now || sent.value !== null || typeof viewer.value !== 'number') return;
     sent.value = option;

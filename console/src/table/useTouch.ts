@@ -44,7 +44,10 @@ export function useTouch(
   const lit = (pile: DrawnPile): ReadonlySet<number> => {
     const positions = new Set<number>();
     for (let i = 1; i <= pile.state.size; i++)
-      if (touchesOf(cardOffers.value, `${pile.path}#${i}`).length > 0 || setsWith(aimedOffers.value, `${pile.path}#${i}`).length > 0)
+      if (
+        touchesOf(cardOffers.value, `${pile.path}#${i}`).length > 0 ||
+        setsWith(aimedOffers.value, `${pile.path}#${i}`).length > 0
+      )
         positions.add(i);
     return positions;
   };
@@ -118,7 +121,20 @@ export function useTouch(
     if (param) void choose(option, { [param.name]: [...picked.value] });
   }
 
-  return { picked, finishers, playSet, lit, targets, optionOn, refusedOn, heldIn, touchPile, touchCard, touchTwice, aim };
+  return {
+    picked,
+    finishers,
+    playSet,
+    lit,
+    targets,
+    optionOn,
+    refusedOn,
+    heldIn,
+    touchPile,
+    touchCard,
+    touchTwice,
+    aim,
+  };
 }
 
 /** The face of the card at a handle, as the view has it. */

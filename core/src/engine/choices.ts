@@ -1,5 +1,5 @@
 import { below, type Generator } from '../chance/generator.js';
-import { lineOf, type Option } from '../program/types.js';
+import { type At, lineOf, type Option } from '../program/types.js';
 import type { DomainCode, OptionCode } from './codegen/assemble.js';
 import { type Arg, type Args, inOrder, isEmpty, isIn, MOST_TESTED, sameArg, valuesOf } from './domains.js';
 import type { Answer, Game } from './game.js';
@@ -16,6 +16,8 @@ export interface Refusal {
   readonly option?: string;
   /** The line of the sheet's clause that refuses. */
   readonly line?: number;
+  /** The place of the need that refuses, where one does. */
+  readonly need?: At;
 }
 
 /** Greatest number of ways that a random choice is taken from. */
@@ -156,7 +158,13 @@ function needReason(
   const need = option.needs[i];
   const text = code.needs[i]?.text?.(s, seat, ...args);
   const reason = text ? say(game, seat, text) : `"${wordsOf(option.name)}" needs this: ${need?.source}.`;
-  return { kind: 'illegal', reason, option: option.name, line: lineOf(need?.at ?? option.at) };
+  return {
+    kind: 'illegal',
+    reason,
+    option: option.name,
+    line: lineOf(need?.at ?? option.at),
+    ...(need ? { need: need.at } : {}),
+  };
 }
 
 const say = (game: Game, seat: number, pieces: readonly Piece[]): string =>

@@ -1,6 +1,7 @@
 import type { Face } from '../cards/face.js';
 import { below, type Chance, type Generator } from '../chance/generator.js';
-import type { Program } from '../program/types.js';
+import type { PointKind } from '../play/coverage.js';
+import type { At, Program } from '../program/types.js';
 import { canChoose, choosable } from './choices.js';
 import { type Assembled, assemble, type Code } from './codegen/assemble.js';
 import type { Arg, Args } from './domains.js';
@@ -33,6 +34,8 @@ export interface Opening extends Setup {
   readonly promised?: Readonly<Record<string, readonly Face[]>>;
   /** Gives the commitment that a live table publishes after each shuffle. */
   readonly commit?: Surroundings['commit'];
+  /** Called for each place of the sheet that is reached, as coverage wants to know. */
+  readonly reached?: ((kind: PointKind, at: At) => void) | undefined;
 }
 
 /** A seat's answer: the option's place in its ask, and a number for each parameter. */
@@ -43,13 +46,13 @@ export interface Answer {
 
 const assembled = new WeakMap<Program, Map<string, Assembled>>();
 
-function assembledFor(shape: Shape): Assembled {
+function assembledFor(shape: Shape, covering: boolean): Assembled {
   const known = assembled.get(shape.program) ?? new Map<string, Assembled>();
   assembled.set(shape.program, known);
-  const key = JSON.stringify([shape.settings, shape.seats.length]);
+  const key = JSON.stringify([shape.settings, shape.seats.length, covering]);
   let found = known.get(key);
   if (!found) {
-    found = assemble(shape);
+    found = assemble(shape, covering);
     known.set(key, found);
   }
   return found;
@@ -73,13 +76,15 @@ export class Game {
   readonly promisedBase: number;
   /** Where a bot's tosses come from while it thinks. */
   readonly dice: { toss(times: number, outOf: number): boolean } = { toss: () => false };
+  private readonly reached: Opening['reached'];
   private readonly pool: State[] = [];
 
   /** @throws SetupError where settings, seats or promised cards do not fit the sheet */
   constructor(program: Program, opening: Opening) {
     this.program = program;
     this.shape = shapeOf(program, opening);
-    this.parts = assembledFor(this.shape);
+    this.parts = assembledFor(this.shape, opening.reached !== undefined);
+    this.reached = opening.reached;
     const promised = promisedPiles(this.shape, opening.promised ?? {});
     this.promises = [...promised.keys()];
     this.promisedBase = this.shape.numbers + this.parts.slots.numbers;
@@ -103,6 +108,7 @@ export class Game {
     const environment: Record<string, unknown> = {
       ...this.rt,
       dice: this.dice,
+      hit: this.reached,
       TEXTS: this.parts.texts,
       WORDS: this.parts.wordLists,
       LIMIT: MOST_OPERATIONS,

@@ -122,7 +122,7 @@ function values(game: Game, s: State, viewer: number, seat: number | null): Reco
       ? kindLabel(game, variable.t, value)
       : variable.t === 'seat'
         ? (game.shape.seats[value] ?? null)
-      : writeValue(game, s, variable.t, value);
+        : writeValue(game, s, variable.t, value);
     found[variable.name] = shown;
   }
   return found;

@@ -10,6 +10,7 @@ import { writeArg } from '../engine/values.js';
 import { voiceOf } from '../engine/voice.js';
 import { handName } from '../hands/naming.js';
 import { type At, lineOf, type Program, type Type } from '../program/types.js';
+import type { Coverage } from './coverage.js';
 import { isPlayed, type Row, Table } from './table.js';
 
 /** A choice as a rehearsal words it: each value a face, or a probe of the program. */
@@ -78,13 +79,16 @@ class Failed extends Error {
   }
 }
 
-/** Runs one rehearsal. Pauses end at once. */
-export function rehearse(program: Program, rehearsal: Rehearsal): RehearsalResult {
+/**
+ * Runs one rehearsal. Pauses end at once.
+ * @param coverage notes what of the sheet it reaches
+ */
+export function rehearse(program: Program, rehearsal: Rehearsal, coverage?: Coverage): RehearsalResult {
   const rows: Row[] = [];
   const { title, line } = rehearsal;
   let at: At = 0;
   try {
-    const run = new Run(program, rehearsal, rows);
+    const run = new Run(program, rehearsal, rows, coverage);
     for (const step of rehearsal.steps) {
       at = step.at;
       run.step(step);
@@ -116,6 +120,7 @@ class Run {
     program: Program,
     private readonly rehearsal: Rehearsal,
     private readonly rows: Row[],
+    private readonly coverage: Coverage | undefined,
   ) {
     const prepare = (game: Game, state: State): void => {
       for (const start of rehearsal.starts) {
@@ -124,7 +129,11 @@ class Run {
       }
     };
     const { seats, settings, gets } = rehearsal;
-    this.table = new Table(program, { seats, settings, gets, seed: `rehearsal ${rehearsal.title}` }, { prepare });
+    this.table = new Table(
+      program,
+      { seats, settings, gets, seed: `rehearsal ${rehearsal.title}` },
+      { prepare, reached: coverage?.hit },
+    );
     this.hear(this.table.opening.for(OPEN));
     this.passPauses();
   }
@@ -226,6 +235,7 @@ class Run {
     const judged = judge(table.game, table.state, step.choice.seat, this.wire(step.choice));
     if (!isRefusal(judged))
       throw new Failed(`${this.name(step.choice.seat)} may choose "${step.choice.option}" here.`, step.at);
+    if (judged.need !== undefined) this.coverage?.hit('refusal', judged.need);
     if (step.reason === null) return;
     const wanted = this.words(step.reason);
     const { reason }: Refusal = judged;

@@ -8,7 +8,7 @@ import { digestOf } from '../engine/digest.js';
 import type { Arg } from '../engine/domains.js';
 import { type Carried, Happenings, type TableEvent } from '../engine/events.js';
 import { Fault } from '../engine/fault.js';
-import { type Answer, Game } from '../engine/game.js';
+import { type Answer, Game, type Opening } from '../engine/game.js';
 import { ASK, ASKED, NUMBER, OPENED, type Setup, WAIT, WAIT_EVERY, WAIT_OVER } from '../engine/shape.js';
 import type { State } from '../engine/state.js';
 import { type Line, tell } from '../engine/telling.js';
@@ -85,7 +85,11 @@ export class Table {
   constructor(
     program: Program,
     readonly header: Header,
-    options: { readonly live?: boolean; readonly prepare?: (game: Game, state: State) => void } = {},
+    options: {
+      readonly live?: boolean;
+      readonly prepare?: (game: Game, state: State) => void;
+      readonly reached?: Opening['reached'];
+    } = {},
   ) {
     const seed: Seed = seedFrom(header.seed);
     this.chance = chachaChance(seed);
@@ -97,6 +101,7 @@ export class Table {
       ...header,
       chance: this.chance,
       promised,
+      reached: options.reached,
       commit: options.live ? (count, order) => commitToOrder(order, deriveKey(seed, 'salt', count)) : undefined,
     });
     const { prepare } = options;

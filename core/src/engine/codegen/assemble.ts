@@ -77,9 +77,9 @@ export interface Assembled {
 const BRANCH = ['a0', 'a1', 'a2', 'a3'];
 
 /** Writes all the code of one table: one function a def, routine and clause, and the script's blocks. */
-export function assemble(shape: Shape): Assembled {
+export function assemble(shape: Shape, covering: boolean): Assembled {
   const { program } = shape;
-  const module = new Module(shape);
+  const module = new Module(shape, covering);
   const slots = new Slots(shape.slotBase, shape.refSlotBase);
   const script = new ScriptWriter(module, slots);
   const scriptCode = script.write();
@@ -183,7 +183,15 @@ function optionCode(module: Module, script: ScriptWriter, ask: Ask, option: Opti
         : `{k:"values",list:${domain.t === 'flag' ? asNumbers(module, params, read(domain.list)) : read(domain.list)}}`,
   );
   const needs = option.needs.map((need) => `{holds:${read(need.e)},text:${text(need.text)}}`);
-  return `{when:${read(option.when)},on:${read(option.on)},label:${text(option.label)},template:${text(template(option))},domains:[${domains.join(',')}],needs:[${needs.join(',')}]}`;
+  const when = read(option.when);
+  const guard =
+    module.covering && option.when
+      ? module.helper(
+          (h) =>
+            `function ${h}(${params.join(',')}){if(${when}(${params.join(',')}))return true;${module.mark('guard', option.when?.at ?? 0)}return false;}`,
+        )
+      : when;
+  return `{when:${guard},on:${read(option.on)},label:${text(option.label)},template:${text(template(option))},domains:[${domains.join(',')}],needs:[${needs.join(',')}]}`;
 }
 
 /** The label with `{name}` in place of each parameter; `null` where it does more with them than naming them. */

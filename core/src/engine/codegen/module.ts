@@ -1,4 +1,5 @@
-import type { Expr, Program } from '../../program/types.js';
+import type { PointKind } from '../../play/coverage.js';
+import type { At, Expr, Program } from '../../program/types.js';
 import type { Shape } from '../shape.js';
 import { ExprWriter, type Place, type Places, repeatedCalls } from './expressions.js';
 
@@ -11,7 +12,11 @@ export class Module {
   private readonly defs = new Map<string, string>();
   private names = 0;
 
-  constructor(readonly shape: Shape) {
+  constructor(
+    readonly shape: Shape,
+    /** Every statement, choice and guard notes that it was reached. */
+    readonly covering: boolean,
+  ) {
     this.program = shape.program;
   }
 
@@ -27,6 +32,11 @@ export class Module {
     let i = this.wordLists.findIndex(same);
     if (i < 0) i = this.wordLists.push([...list]) - 1;
     return `WORDS[${i}]`;
+  }
+
+  /** Code that notes that a place of the sheet was reached, where that is wanted. */
+  mark(kind: PointKind, at: At): string {
+    return this.covering ? `hit(${this.text(kind)},${at});` : '';
   }
 
   add(source: string): void {

@@ -241,6 +241,7 @@ class RoutineScript {
       if (s.s === 'deal' && s.into !== null) this.enter(s.into);
       return;
     }
+    this.out.emit(this.script.module.mark('statement', s.at));
     switch (s.s) {
       case 'ask':
         this.ask(s);
@@ -393,6 +394,7 @@ class RoutineScript {
       this.out.at(bodies[i] as number);
       const depth = this.inScope.length;
       for (const param of option.params) this.enter(param.local);
+      this.out.emit(this.script.module.mark('option', option.at));
       this.body(option.body);
       this.inScope.length = depth;
       this.out.emit(this.out.goTo(after));
@@ -423,7 +425,7 @@ class RoutineScript {
         return `const l${param.local}=${param.t === 'flag' ? `${raw}!==0` : raw};`;
       });
       const exits: Exits = { leave: '', returns: '', finishes: '{finish(s);return;}', finished: 'return;' };
-      return `case ${i}:{${params.join('')}${st.block(option.body, exits)}break;}`;
+      return `case ${i}:{${this.script.module.mark('option', option.at)}${params.join('')}${st.block(option.body, exits)}break;}`;
     });
     this.out.emit(
       `s.f[${WAIT}]=0;const asked=s.f[${ASKED}];s.f[${ASKED}]=0;s.f[${ANSWERED}]=0;for(const seat of seats){if((asked&1<<seat)===0)continue;const given=s.refs[${pendingBase}+seat];s.refs[${pendingBase}+seat]=null;${place.js}=seat;act(seat,${number},given[0]);switch(given[0]){${cases.join('')}}}${this.out.goTo(after)}`,

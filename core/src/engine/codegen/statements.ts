@@ -42,6 +42,10 @@ export class StmtWriter {
   }
 
   statement(s: Stmt, exits: Exits): string {
+    return this.module.mark('statement', s.at) + this.unmarked(s, exits);
+  }
+
+  private unmarked(s: Stmt, exits: Exits): string {
     const { x } = this;
     const inside: Exits = { ...exits, leave: 'break;' };
     switch (s.s) {
