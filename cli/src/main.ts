@@ -3,6 +3,7 @@ import { FaceError, Fault, HandError, SetupError } from '@wily-jester/core';
 import { Command, CommanderError } from 'commander';
 import { addCardCommands } from './commands/cards.js';
 import { addHandCommands } from './commands/hands.js';
+import { addLspCommand } from './commands/lsp.js';
 import { addPlayCommand } from './commands/play.js';
 import { addRemoteCommands } from './commands/remote.js';
 import { addSheetCommands } from './commands/sheet.js';
@@ -20,6 +21,7 @@ addCardCommands(program);
 addHandCommands(program);
 addSheetCommands(program);
 addSoakCommand(program);
+addLspCommand(program);
 addPlayCommand(program);
 addRemoteCommands(program);
 for (const command of program.commands) {
