@@ -256,13 +256,9 @@ function spotsOf(
 
 /** A pattern of cards with a name. */
 export function lowerShape(sheet: Sheet, node: ast.Shape): void {
-  const words = node.words.join(' ');
-  const oneRank = /\bof one rank\b/.test(words);
-  const oneSuit = /\bof one suit\b/.test(words);
-  const inOrder = /\bin rank order\b/.test(words);
-  const rest = words.replace(/\bof one (rank|suit)\b|\bin rank order\b|\band\b/g, '').trim();
-  if (rest !== '' || !(oneRank || oneSuit || inOrder))
-    sheet.error(node, 'A shape is made of "of one rank", "of one suit" and "in rank order".');
+  const oneRank = node.words.some((word) => word.one === 'rank');
+  const oneSuit = node.words.some((word) => word.one === 'suit');
+  const inOrder = node.words.some((word) => word.inOrder);
   const most = node.most ?? (node.open ? null : node.least);
   if (most !== null && most < node.least) sheet.error(node, 'The cards go from the fewest to the most.');
   sheet.declare(node.name, node, 'shape', null);

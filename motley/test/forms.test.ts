@@ -1,0 +1,365 @@
+import { Game, isPlayed, type Played, quickChance, Table } from '@wily-jester/core';
+import { describe, expect, it } from 'vitest';
+import { choose, exprValue, openTable, programOf, said, script } from './support.js';
+
+const events = (played: Played, viewer: number) => played.happenings.for(viewer);
+/** Four cards from the top of an unshuffled pack lie in the row: K♣ Q♣ J♣ 10♣. */
+const DEALT = 'deal 4 from pack to row';
+const reasonOf = (table: Table, option: string, args: Record<string, unknown>): string => {
+  const result = table.choose(0, { ask: table.openAsk, option, args });
+  if (isPlayed(result)) throw new Error(`${option} was carried out`);
+  return result.reason;
+};
+
+describe('choosing several cards', () => {
+  const sheet = (domain: string, needs = ''): string =>
+    script(
+      `${DEALT} ask seats[1] { option throw(cs: ${domain}) ${needs} { move cs to stock say "threw {cs}" } } finish`,
+    );
+
+  it('offers the cards, how many, and all ways where they are few', () => {
+    const [offer] = openTable(sheet('1..2 cards in row')).view(0).offers;
+    expect(offer?.params).toMatchObject([{ name: 'cs', type: 'list:card', kind: 'cards', least: 1, most: 2 }]);
+    expect(offer?.params[0]).toMatchObject({ values: [{ value: 'row#1', face: 'K♣' }, {}, {}, {}] });
+    expect(offer?.ways).toHaveLength(4 + 6);
+    expect(offer?.ways).toContainEqual([['row#1', 'row#4']]);
+  });
+
+  it.each([
+    ['2 cards in row', 6],
+    ['0..4 cards in row', 16],
+    ['3.. cards in row', 5],
+    ['1..2 cards in row while sum(cs, c => c.pips) <= 23', 4 + 4],
+  ])('has %s in so many ways: %i', (domain, count) => {
+    expect(openTable(sheet(domain)).view(0).offers[0]?.ways).toHaveLength(count);
+  });
+
+  it('takes them by face or by handle, in any order, and records them in one', () => {
+    const byFace = choose(openTable(sheet('2 cards in row')), 0, 'throw', { cs: ['10♣', 'K♣'] });
+    const byHandle = choose(openTable(sheet('2 cards in row')), 0, 'throw', { cs: ['row#1', 'row#4'] });
+    expect(byFace.row).toEqual(byHandle.row);
+    expect(byFace.row.args).toEqual({ cs: ['row#1', 'row#4'] });
+    expect(events(byFace, 0)).toContainEqual({ kind: 'said', text: 'threw 2 cards' });
+  });
+
+  it('takes one card that stands alone', () => {
+    expect(choose(openTable(sheet('1..2 cards in row')), 0, 'throw', { cs: 'Q♣' }).row.args).toEqual({ cs: ['row#2'] });
+  });
+
+  it.each([
+    [{ cs: ['K♣'] }, '"throw" takes 2 cards, not 1.'],
+    [{ cs: ['K♣', 'Q♣', 'J♣'] }, '"throw" takes 2 cards, not 3.'],
+    [{ cs: ['K♣', 'K♣'] }, 'The "cs" of "throw" does not fit: K♣ is not among the cards to choose from.'],
+    [{ cs: ['row#1', 'row#1'] }, 'These cards cannot be chosen together for "throw".'],
+    [{ cs: ['A♠', 'K♣'] }, 'The "cs" of "throw" does not fit: A♠ is not among the cards to choose from.'],
+    [{ cs: ['K♣', 'Q♣'] }, 'K♣ Q♣ make 25.'],
+    [{ cs: ['K♣', 7] }, 'The "cs" of "throw" does not fit: a card is needed, such as "hand/1#2", not 7.'],
+    [{}, '"throw" needs its "cs".'],
+  ])('refuses %j with a reason', (args, reason) => {
+    const table = openTable(
+      sheet('2 cards in row', 'needs sum(cs, c => c.pips) < 24 else "{cs} make {sum(cs, c => c.pips)}."'),
+    );
+    expect(reasonOf(table, 'throw', args)).toBe(reason);
+  });
+
+  it('hides what was chosen until all have answered, and tells others how many', () => {
+    const text = script(
+      'deal 3 each from pack to hand ask every s in seats { option pass(cs: 2 cards in s.hand) { move cs to stock } } finish',
+    );
+    const table = openTable(text, { seats: ['Wren', 'Otter'] });
+    const first = choose(table, 1, 'pass', { cs: ['hand/2#1', 'hand/2#3'] });
+    expect(events(first, 0)).toEqual([]);
+    expect(table.view(0).waiting).toMatchObject({ answered: [2] });
+    const last = choose(table, 0, 'pass', { cs: ['hand/1#1', 'hand/1#2'] });
+    const chosen = events(last, 0).filter((event) => event.kind === 'chosen');
+    expect(chosen).toMatchObject([
+      { seat: 1, label: 'pass K♣ J♣', args: [['hand/1#1', 'hand/1#2']] },
+      { seat: 2, label: 'pass 2 cards', args: [['hand/2', 'hand/2']] },
+    ]);
+  });
+
+  it('comes back the same from a record', () => {
+    const program = programOf(sheet('1..3 cards in row'));
+    const header = { seats: ['Wren'], seed: 'sets' };
+    const { row } = choose(new Table(program, header), 0, 'throw', { cs: ['J♣', 'K♣'] });
+    const again = new Table(program, header).choose(0, { ask: row.ask, option: row.option, args: row.args });
+    expect(again).toMatchObject({ row: { digest: row.digest } });
+  });
+
+  it('is preferred by bots, with keys of several numbers', () => {
+    const bot = 'bot neat { throw(cs) prefer [size(cs), 0 - sum(cs, c => c.pips)] }';
+    const table = openTable(sheet('1..2 cards in row').replace('play {', `${bot}\n  play {`));
+    expect(table.playBot(0, 0).row.args).toEqual({ cs: ['row#3', 'row#4'] });
+  });
+
+  it('may be given whole by a bot, however many ways there are', () => {
+    const text = script(
+      'deal 40 from pack to row ask seats[1] { option throw(cs: 0..40 cards in row) { } } finish',
+      'bot whole { throw(only(row, c => c.suit == clubs)) }',
+    );
+    expect((openTable(text).playBot(0, 0).row.args.cs as string[]).length).toBe(13);
+  });
+});
+
+describe('shapes', () => {
+  const SHAPES = 'shape set = 3..4 cards of one rank shape run = 3+ cards of one suit in rank order order ranks A..K';
+  const sheet = script(
+    'deal 8 from pack to row ask seats[1] { option meld(cs: set | run in row) { move cs to new lot say "{size(lot)}" } option rest { } } finish',
+    `${SHAPES} pile lot[many] face up as row`,
+  );
+
+  it('are listed, taken and refused', () => {
+    const table = openTable(sheet);
+    // K Q J 10 9 8 7 6 of clubs: runs of three to eight cards.
+    expect(table.view(0).offers[0]?.ways).toHaveLength(6 + 5 + 4 + 3 + 2 + 1);
+    expect(reasonOf(table, 'meld', { cs: ['K♣', 'Q♣', '10♣'] })).toBe(
+      'These cards are no set and no run, or not all of them may be taken for "meld".',
+    );
+    const played = choose(table, 0, 'meld', { cs: ['Q♣', 'K♣', 'J♣'] });
+    expect(events(played, 0)).toContainEqual({ kind: 'said', text: '1' });
+    expect(table.view(0).piles).toMatchObject({ lot: { 1: { cards: ['K♣', 'Q♣', 'J♣'] } } });
+  });
+
+  it.each([
+    ['[card "7♠", card "7♥", card "7♦"] is set', 'yes'],
+    ['[card "7♠", card "7♥"] is set', 'no'],
+    ['[card "2♠", card "A♠", card "3♠"] is run', 'yes'],
+    ['[card "Q♠", card "K♠", card "A♠"] is run', 'no'],
+    ['[card "Q♠", card "K♠", card "J♥"] is set | run', 'no'],
+    ['largest(run, row)', '8♣ 9♣ 10♣ J♣ Q♣ K♣'],
+    ['largest(set, row)', 'no cards'],
+  ])('%s is %s', (expression, value) => {
+    expect(exprValue(expression, 'deal 6 from pack to row', SHAPES)).toBe(value);
+  });
+
+  it('use up a growing family only at its end', () => {
+    const text = script(
+      'for n in 1..41 { deal 1 from pack to stock move stock to new lot }',
+      'pile lot[many] face up always "small" size(lot) <= 40',
+    );
+    expect(() => openTable(text)).toThrow('All 40 piles of this family are in use.');
+  });
+});
+
+describe('lists in order and together', () => {
+  it.each([
+    ['sorted(row, c => c.rank)', '10♣ J♣ Q♣ K♣'],
+    ['sorted(row, c => [c.rank == Q, c.rank])', '10♣ J♣ K♣ Q♣'],
+    ['sorted([3, 1, 2])', '1, 2, 3'],
+    ['size(groups(row, c => c.rank > J))', '2'],
+    ['groups(row, c => c.rank > J)[2]', 'J♣ 10♣'],
+    ['distinct(row, c => c.suit)', 'K♣'],
+    ['distinct([2, 1, 2])', '2, 1'],
+    ['first(row, 2)', 'K♣ Q♣'],
+    ['best(row, c => [c.suit, c.rank])', 'K♣'],
+    ['least(row, c => [c.suit == spades, c.rank])', '10♣'],
+    ['leaders(row, c => [c.color == black, c.rank > J])', 'K♣ Q♣'],
+    ['if [1, 2] == [1, 2] and [1, 2] != [2, 1] then 1 else 0', '1'],
+    ['if [2, A] > [1, K] then "more" else "less"', 'more'],
+    ['count(ranks, r => r > 10)', '4'],
+    ['size(suits)', '4'],
+  ])('%s is %s', (expression, value) => {
+    expect(exprValue(expression, DEALT)).toBe(value);
+  });
+});
+
+describe('ranked hands in a sheet', () => {
+  it.each([
+    ['pokerHigh(row).name', 'king high: king, queen, jack, ten'],
+    ['pokerHigh(row)', 'king high: king, queen, jack, ten'],
+    ['pokerHigh(row + card "9♣").category', 'straight flush'],
+    ['pokerHigh(row + card "K♠").ranks', 'king, queen, jack, 10'],
+    ['if pokerHigh(row).category < pair then "low" else "high"', 'low'],
+    ['if pokerHigh(row + card "K♠") > pokerHigh(row) then "more" else "less"', 'more'],
+    ['bestFive(row + card "K♠" + card "2♠" + card "3♠")', 'K♠ K♣ Q♣ J♣ 10♣'],
+    [
+      'aceToFive([card "A♠", card "2♠", card "3♠", card "4♠", card "5♠"]).name',
+      'five low: five, four, three, two, ace',
+    ],
+    ['if deuceToSeven([card "7♠", card "2♦"]) > deuceToSeven([card "A♠", card "2♦"]) then 1 else 0', '1'],
+  ])('%s is %s', (expression, value) => {
+    expect(exprValue(expression, DEALT)).toBe(value);
+  });
+
+  it('stop with a fault where there is nothing to rank', () => {
+    expect(() => openTable(script('say "{pokerHigh(row)}"'))).toThrow('A hand of no cards cannot be ranked.');
+    expect(() => openTable(script('say "{aceToFive(pack)}"'))).toThrow(
+      'A low is found among at most 14 cards, not 52.',
+    );
+  });
+
+  it('read no card that the seat may not see', () => {
+    const text = script(
+      'deal 2 each from pack to hand ask seats[1] { option peek when pokerHigh(seats[2].hand).category == pair { } option rest { } } finish',
+    );
+    expect(() => openTable(text, { seats: ['Wren', 'Otter'] })).toThrow('This reads a card that the seat may not see.');
+  });
+});
+
+describe('a named card', () => {
+  const holder = (where: string): string =>
+    script(
+      `deal 2 each from pack to hand ask seats[1] { option lead when card "K♣" in ${where} { } option rest { } } finish`,
+    );
+  it('is found wherever it lies', () => {
+    expect(exprValue('card "K♣".place', DEALT)).toBe('1');
+    expect(exprValue('find(seats, s => card "K♣" in s.hand)', 'deal 1 each from pack to hand')).toBe('Wren');
+  });
+  it('may be asked for in a hand that is seen, and not in one that is hidden', () => {
+    const seats = { seats: ['Wren', 'Otter'] };
+    expect(
+      openTable(holder('seats[1].hand'), seats)
+        .view(0)
+        .offers.map((o) => o.option),
+    ).toEqual(['lead', 'rest']);
+    expect(() => openTable(holder('seats[2].hand'), seats)).toThrow('may not see');
+  });
+  it('must be one of its kind', () => {
+    const two = script('say "{card "K♣"}"').replace('deck standard', 'deck standard copies 2');
+    expect(() => openTable(two)).toThrow('There are several K♣ in this deck.');
+    const none = script('say "{card "K♣"}"').replace('deck standard', 'deck ranks 2..9');
+    expect(() => openTable(none)).toThrow('There is no K♣ in this deck.');
+  });
+});
+
+describe('what is seen for a moment, and what was seen', () => {
+  it('is an event with the face for those who see it, and the card stays as it lay', () => {
+    const text = script(
+      'deal 1 each from pack to hand ask seats[1] { option showAll { show seats[1].hand } option showOne { show seats[1].hand to seats[3] } } finish',
+    );
+    const open = () => openTable(text, { seats: ['Wren', 'Otter', 'Teal'] });
+    const all = choose(open(), 0, 'showAll');
+    expect(events(all, 1)).toContainEqual({ kind: 'shown', pile: 'hand/1', position: null, face: 'K♣', seat: null });
+    const table = open();
+    const one = choose(table, 0, 'showOne');
+    expect(events(one, 2)).toContainEqual({ kind: 'shown', pile: 'hand/1', position: null, face: 'K♣', seat: 3 });
+    expect(events(one, 1)).toContainEqual({ kind: 'shown', pile: 'hand/1', position: null, face: null, seat: 3 });
+    expect(table.view(2).piles).toMatchObject({ hand: { 1: { size: 1 } } });
+    expect(JSON.stringify(table.view(2).piles)).not.toContain('K♣');
+  });
+
+  const MEMORY = (then: string): string =>
+    script(
+      `deal 2 from pack to row turn down row ${then} ask seats[1] { option name(c: card in row) { say "named {c.pips}" } } finish`,
+      'bot wise { name(c) when seen(c) prefer c.pips  name(c) }',
+    );
+  it('is known to a bot until the card is shuffled', () => {
+    const remembered = openTable(MEMORY(''));
+    expect(events(remembered.playBot(0, 0), -2)).toContainEqual({ kind: 'said', text: 'named 13' });
+    const shuffled = openTable(MEMORY('move all from row to stock shuffle stock move all from stock to row face down'));
+    expect(shuffled.playBot(0, 0).row.option).toBe('name');
+  });
+  it('lets no bot read what its seat never saw', () => {
+    const text = MEMORY('deal 1 from pack to row face down').replace('when seen(c) ', '');
+    expect(() => openTable(text).playBot(0, 0)).toThrow('may not see');
+  });
+});
+
+describe('options that ask for each other', () => {
+  const sheet = script(
+    `${DEALT} ask seats[1] { option lay(c: card in row where c.rank == K) needs c.suit == spades { } option draw when not can lay { } option rest when can lay(card "K♣") or can draw { } } finish`,
+  );
+  it('are there when the other has a legal choice, or not', () => {
+    expect(
+      openTable(sheet)
+        .view(0)
+        .offers.map((o) => [o.option, o.legal]),
+    ).toEqual([
+      ['lay', false],
+      ['draw', true],
+      ['rest', true],
+    ]);
+    expect(
+      openTable(sheet.replace('== spades', '== clubs'))
+        .view(0)
+        .offers.map((o) => o.option),
+    ).toEqual(['lay', 'rest']);
+  });
+});
+
+describe('families with several numbers', () => {
+  const HEAP = 'pile heap[r in 1..3, i in 1..r] face up at 2 * i - r, r';
+  it('are dealt across, counted by both numbers, and know them', () => {
+    expect(exprValue('top(heap[3, 2])', 'deal all from pack across heap', HEAP)).toBe('6♠');
+    expect(exprValue('heap[3, 2].r * 10 + heap[3, 2].i', '', HEAP)).toBe('32');
+    expect(exprValue('count(heap, p => p.i == p.r)', '', HEAP)).toBe('3');
+  });
+  it('have no pile beyond them', () => {
+    expect(() => openTable(script('say "{size(heap[2, 3])}"', HEAP))).toThrow('There is no heap[2, 3].');
+  });
+});
+
+describe('variables of each', () => {
+  it.each([
+    ['hearts.called', 'var called of each suit: int = 3', '', '3'],
+    ['K.met', 'var met of each rank: int = 0', 'for each c in row { c.rank.met += 1 }', '1'],
+    ['top(row).marks', 'var marks of each card: int = 0', 'for each c in row { c.marks = c.pips }', '10'],
+    ['sum(suits, u => u.called)', 'var called of each suit: int = 2', 'spades.called = 5', '11'],
+  ])('%s', (expression, top, before, value) => {
+    expect(exprValue(expression, `${DEALT} ${before}`, top)).toBe(value);
+  });
+});
+
+describe('teams', () => {
+  const teams = (body: string, top = ''): string =>
+    script(body, top).replace('for 1 to 4 seats', 'for 4 seats in 2 teams');
+  const four = { seats: ['Wren', 'Otter', 'Teal', 'Rook'] };
+  it('alternate, and score together', () => {
+    const table = openTable(
+      teams(
+        'score teams[2] += 5 score seats[4].team += 1 say "{teams[2]} {seats[3].team == teams[1]} {teams[2].score}" finish',
+      ),
+      four,
+    );
+    expect(said(table)).toEqual(['Otter and Rook yes 6']);
+    expect(table.scores()).toEqual([0, 6, 0, 6]);
+    expect(table.view(-1).result).toEqual({ winners: [2, 4] });
+  });
+  it('have piles and variables of their own', () => {
+    const text = teams(
+      'deal 1 from pack to teams[2].won teams[1].bags = 4 for each t in teams { say "{size(t.won)} {t.bags} {next(t)}" } finish',
+      'pile won of each team face up var bags of each team: int = 1',
+    );
+    expect(said(openTable(text, four))).toEqual(['0 4 Otter and Rook', '1 1 Wren and Teal']);
+  });
+});
+
+describe('small forms', () => {
+  it('the next seat that fits may be the seat itself, or nobody', () => {
+    const seats = { seats: ['Wren', 'Otter', 'Teal'] };
+    const text = (expression: string): string =>
+      script(`seats[2].live = yes say "{${expression}}" finish`, 'var live of each seat: flag = no');
+    expect(said(openTable(text('next(seats[3], s => s.live)'), seats))).toEqual(['Otter']);
+    expect(said(openTable(text('previous(seats[1], s => s.live)'), seats))).toEqual(['Otter']);
+    expect(said(openTable(text('next(seats[2], s => s.live)'), seats))).toEqual(['Otter']);
+    expect(
+      said(openTable(text('if next(seats[1], s => s.score > 0) == nothing then "nobody" else "one"'), seats)),
+    ).toEqual(['nobody']);
+  });
+  it('a facing may depend on something', () => {
+    const faces = (when: string) =>
+      (
+        openTable(script(`deal 1 from pack to row face down when ${when} finish`)).view(-1).piles.row as {
+          cards?: unknown;
+        }
+      ).cards;
+    expect(faces('yes')).toBeUndefined();
+    expect(faces('size(row) == 1')).toEqual(['K♣']);
+  });
+  it('the value of a move is what moved', () => {
+    expect(exprValue('size(moved)', `${DEALT} let moved = move all from row to stock`)).toBe('4');
+  });
+  it('a kind is a list of its members, which compare', () => {
+    expect(exprValue('count(Mood, m => m > calm)', '', 'kind Mood = calm | keen | wild')).toBe('2');
+    const each = openTable(script('for each m in Mood { say "{m}" } finish', 'kind Mood = calm | keen "rather keen"'));
+    expect(said(each)).toEqual(['calm', 'rather keen']);
+  });
+  it('a deck may depend on the number of seats', () => {
+    const program = programOf(
+      script('finish').replace('deck standard', 'deck standard copies (if size(seats) > 2 then 2 else 1)'),
+    );
+    const cards = (seats: string[]) => new Game(program, { seats, chance: quickChance(1) }).shape.faces.length;
+    expect(cards(['Wren', 'Otter'])).toBe(52);
+    expect(cards(['Wren', 'Otter', 'Teal'])).toBe(104);
+  });
+});
