@@ -19,6 +19,7 @@ async function start(): Promise<void> {
 onMounted(start);
 const pages = [
   { to: '/cards', name: 'Cards' },
+  { to: '/hands', name: 'Hands' },
   { to: '/games', name: 'Games' },
   { to: '/tables', name: 'Tables' },
 ];

@@ -6,6 +6,7 @@ export const router = createRouter({
   routes: [
     { path: '/', redirect: '/games' },
     { path: '/cards', name: 'cards', component: () => import('./pages/CardsPage.vue'), meta: { title: 'Cards' } },
+    { path: '/hands', name: 'hands', component: () => import('./pages/HandsPage.vue'), meta: { title: 'Hands' } },
     {
       path: '/games/:sheet?',
       name: 'games',
