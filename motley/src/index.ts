@@ -1,4 +1,5 @@
 /** The rule sheet language: reading, checking, compiling and laying out sheets and their rehearsals. */
+export { type Reveal, revealsOf } from './check/reveals.js';
 export { readDeck } from './compile/deck.js';
 export { type CheckedRehearsals, compileRehearsals } from './compile/rehearsal.js';
 export { type Checked, compileSheet } from './compile/sheet.js';

@@ -1,5 +1,5 @@
 import { type RehearsalResult, rehearse } from '@wily-jester/core';
-import { compileRehearsals, compileSheet, format, keywords, nearest, readDeck } from '@wily-jester/motley';
+import { compileRehearsals, compileSheet, format, keywords, nearest, readDeck, revealsOf } from '@wily-jester/motley';
 import { highlight, KEYWORDS } from '@wily-jester/motley/highlight';
 import { describe, expect, it } from 'vitest';
 import { programOf, script, sheetText } from './support.js';
@@ -259,5 +259,50 @@ describe('the table plan', () => {
   it('has a layout of its own where the sheet says none', async () => {
     const { planOf } = await import('@wily-jester/core');
     expect(planOf(programOf(script('finish'))).layout).toEqual([['stock', 'row']]);
+  });
+});
+
+describe('what a sheet reveals', () => {
+  const reveals = (body: string, top = ''): string[] => {
+    const { program } = compileSheet(script(body, top));
+    return program ? revealsOf(program).map(({ line, message }) => `${line} ${message}`) : ['it does not compile'];
+  };
+  const HAND = 'deal 1 each from pack to hand let s = seats[1]';
+
+  it('is nothing where all is open or nothing is decided by hidden cards', () => {
+    expect(reveals('deal 1 from pack to row if top(row).rank == A { say "{top(row)}" }')).toEqual([]);
+    expect(reveals(`${HAND} if size(s.hand) > 1 { say "{s.hand + []}" }`)).toEqual([]);
+  });
+  it('is where the script goes by hidden cards', () => {
+    expect(reveals(`${HAND} if top(s.hand).rank == A { chapter "Aces" }`)).toEqual([
+      '7 Which way the script goes here depends on "hand": all who watch may conclude something.',
+    ]);
+  });
+  it('is what is said and scored from them, also through names and defs', () => {
+    const found = reveals(
+      `${HAND} let worth = total(s) say "{worth}" score s = worth`,
+      'def total(s: seat) = sum(s.hand, c => c.pips)',
+    );
+    expect(found).toEqual([
+      '7 What is said here depends on "hand": all who watch may conclude something.',
+      '7 This score depends on "hand": all who watch may conclude something.',
+    ]);
+  });
+  it('is that an option may be chosen at all, and that nobody can', () => {
+    const found = reveals(
+      `${HAND} ask s { option boast when top(s.hand).rank == A { } option wait { } } stuck { finish }`,
+    );
+    expect(found).toEqual([
+      expect.stringContaining('That "boast" may be chosen depends on "hand"'),
+      expect.stringContaining('Whether the seat is stuck depends on "hand"'),
+    ]);
+  });
+  it('is a private variable that is drawn elsewhere', () => {
+    expect(
+      reveals(
+        'let s = seats[1] s.shown = s.plan',
+        'private var plan of each seat: int = 1 var shown of each seat: int = 0 "shown"',
+      ),
+    ).toEqual([expect.stringContaining('The value of "shown", which is drawn on the table, depends on "plan"')]);
   });
 });

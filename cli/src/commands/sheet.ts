@@ -2,6 +2,7 @@ import { existsSync } from 'node:fs';
 import { writeFile } from 'node:fs/promises';
 import { basename } from 'node:path';
 import { Coverage, lineOf, type PointKind, type RehearsalResult, rehearse } from '@wily-jester/core';
+import type { Reveal } from '@wily-jester/motley';
 import type { Command } from 'commander';
 import { Exit, NO, WRONG_USE } from '../exit.js';
 import { readSheet, readText, rehearsalsOf } from '../files.js';
@@ -34,10 +35,12 @@ async function newSheet(name: string): Promise<void> {
   print(paint.dim(`Next: ./wily play ${file} · ./wily rehearse ${file}`));
 }
 
-async function check(file: string, options: { json?: boolean }): Promise<void> {
+async function check(file: string, options: { json?: boolean; reveals?: boolean }): Promise<void> {
   const { problems, source, lines, program } = await readSheet(file);
   const errors = problems.filter((p) => p.severity === 'error').length;
-  if (options.json) printJson({ file, ok: errors === 0, lines, problems });
+  const { revealsOf } = await language();
+  const reveals = options.reveals && program ? revealsOf(program) : undefined;
+  if (options.json) printJson({ file, ok: errors === 0, lines, problems, ...(reveals ? { reveals } : {}) });
   else {
     for (const line of problemLines(problems, file, source)) print(line);
     const warnings = problems.length - errors;
@@ -45,7 +48,20 @@ async function check(file: string, options: { json?: boolean }): Promise<void> {
     if (program) print(`${paint.green('✓')} ${program.name}: ${lines - 1} lines, nothing wrong.${also}`);
     else print(`${errors} ${errors === 1 ? 'error' : 'errors'}.${also}`);
   }
+  if (reveals && !options.json) showReveals(reveals, file, source);
   if (errors > 0) process.exitCode = NO;
+}
+
+/** What the sheet lets everybody conclude by how it runs. */
+function showReveals(reveals: readonly Reveal[], file: string, source: string): void {
+  const lines = source.split('\n');
+  print(
+    reveals.length === 0
+      ? 'It reveals nothing by how it runs: nothing that all see depends on hidden cards.'
+      : 'What all who watch may conclude from (unless the cards lie face up by then):',
+  );
+  for (const { line, message } of reveals)
+    print(`  ${file}:${line} ${message}\n    ${paint.dim((lines[line - 1] ?? '').trim())}`);
 }
 
 async function formatFile(file: string, options: { check?: boolean }): Promise<void> {
@@ -161,6 +177,7 @@ export function addSheetCommands(program: Command): void {
   program
     .command('check <file>')
     .description('check a sheet')
+    .option('--reveals', 'also say what it lets everybody conclude about hidden cards by how it runs')
     .option('--json', 'for machines')
     .addHelpText('after', '\nExample:\n  ./wily check sheets/lantern-twenty-one.motley')
     .action(check);

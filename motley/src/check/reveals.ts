@@ -1,0 +1,131 @@
+import { type Expr, lineOf, type Program, type Stmt } from '@wily-jester/core';
+import { eachExprIn, eachStmt } from '../compile/walk.js';
+import { listed } from '../problems.js';
+
+/** One way in which a sheet lets everybody conclude something about cards that not everybody sees. */
+export interface Reveal {
+  readonly line: number;
+  readonly message: string;
+}
+
+/** Names of the hidden things that a local was made from. */
+type Taints = ReadonlyMap<number, readonly string[]>;
+const CLEAN: Taints = new Map();
+
+/** What an expression looks at, the bodies of defs that it calls included. */
+function looks(
+  program: Program,
+  piece: unknown,
+  taints: Taints,
+): { faces: boolean; piles: Set<string>; variables: Set<string> } {
+  const found = { faces: false, piles: new Set<string>(), variables: new Set<string>() };
+  const followed = new Set<number>();
+  const visit = (e: Expr): void => {
+    switch (e.k) {
+      case 'field':
+        if (e.f !== 'place' && e.f !== 'pile') found.faces = true;
+        break;
+      case 'is':
+      case 'hand':
+      case 'bestFive':
+      case 'fits':
+      case 'largest':
+      case 'face':
+        found.faces = true;
+        break;
+      case 'pile':
+      case 'family':
+      case 'cell': {
+        const pile = program.piles[e.i];
+        if (pile && pile.facing !== 'up') found.piles.add(pile.name);
+        break;
+      }
+      case 'var':
+        if (program.vars[e.i]?.hidden) found.variables.add(program.vars[e.i]?.name ?? '');
+        break;
+      case 'local':
+        if (followed.size === 0) for (const name of taints.get(e.i) ?? []) found.variables.add(name);
+        break;
+      case 'call':
+        if (!followed.has(e.def)) {
+          followed.add(e.def);
+          eachExprIn(program.defs[e.def]?.body, visit);
+        }
+        break;
+      default:
+    }
+  };
+  eachExprIn(piece, visit);
+  return found;
+}
+
+/** The hidden things that an expression reads. */
+function hiddenIn(program: Program, piece: unknown, taints = CLEAN): string[] {
+  const { faces, piles, variables } = looks(program, piece, taints);
+  return [...(faces ? piles : []), ...variables];
+}
+
+/** What a statement decides by, and what everybody sees of it. */
+function outcome(s: Stmt): { piece: unknown; what: string } | undefined {
+  switch (s.s) {
+    case 'if':
+      return { piece: s.c, what: 'Which way the script goes here' };
+    case 'while':
+      return { piece: s.c, what: 'How often this is repeated' };
+    case 'repeat':
+      return { piece: s.until, what: 'How often this is repeated' };
+    case 'each':
+      return { piece: [s.where, s.list], what: 'Whose turn comes here' };
+    case 'say':
+      return s.to === null ? { piece: s.text, what: 'What is said here' } : undefined;
+    case 'set':
+      return s.target.k === 'score' ? { piece: s.e, what: 'This score' } : undefined;
+    case 'deal':
+      return { piece: s.count, what: 'How many cards are dealt here' };
+    default:
+      return undefined;
+  }
+}
+
+/**
+ * What a sheet reveals by how it runs: where the script, which sees everything, decides or says something
+ * by cards or variables that not everybody sees. It is a list to think about, not of mistakes: the cards
+ * may lie face up by then.
+ */
+export function revealsOf(program: Program): Reveal[] {
+  const found: Reveal[] = [];
+  const add = (at: number, what: string, hidden: readonly string[]): void => {
+    const names = listed([...new Set(hidden)].map((name) => `"${name}"`));
+    if (names !== '')
+      found.push({ line: lineOf(at), message: `${what} depends on ${names}: all who watch may conclude something.` });
+  };
+  for (const routine of program.routines) {
+    const taints = new Map<number, readonly string[]>();
+    eachStmt(routine.body, program.asks, (s) => {
+      if (s.s === 'let') taints.set(s.local, hiddenIn(program, s.e, taints));
+      const seen = outcome(s);
+      // A card in a text is named only to those who see it; a value made of its face is said to all.
+      if (seen) add(s.at, seen.what, hiddenIn(program, seen.piece, taints));
+      if (s.s === 'set' && s.target.k === 'var') {
+        const variable = program.vars[s.target.i];
+        if (variable && variable.label !== null && !variable.hidden)
+          add(s.at, `The value of "${variable.name}", which is drawn on the table,`, hiddenIn(program, s.e, taints));
+      }
+    });
+  }
+  for (const ask of program.asks) {
+    for (const option of ask.options)
+      add(option.at, `That "${option.name}" may be chosen`, hiddenIn(program, option.when));
+    if (ask.stuck) {
+      const pieces = ask.options.flatMap((option) => [option.when, ...option.needs.map((need) => need.e)]);
+      add(
+        ask.at,
+        'Whether the seat is stuck',
+        pieces.flatMap((piece) => hiddenIn(program, piece)),
+      );
+    }
+  }
+  return [...new Map(found.map((reveal) => [`${reveal.line} ${reveal.message}`, reveal])).values()].sort(
+    (a, b) => a.line - b.line,
+  );
+}
