@@ -1,6 +1,6 @@
 import type { OfferedOption, Plan, TableView } from '@wily-jester/protocol';
 import { describe, expect, it } from 'vitest';
-import { middleOf, pilesOf, secondsOf, touchesOf } from '../src/table/piles';
+import { finishersOf, middleOf, pilesOf, secondsOf, setsWith, spottedOf, touchesOf } from '../src/table/piles';
 import { firstSeats, firstSettings, seatsText, wishFor } from '../src/table/setup';
 
 const pile = (name: string, of: 'table' | 'seat' | 'suit', many: number | null = null): Plan['piles'][number] => ({
@@ -140,5 +140,92 @@ describe('a new table', () => {
     [[1, 2, 3, 4, 5], '1 to 5 seats'],
   ])('says for how many it is: %j', (counts, text) => {
     expect(seatsText(counts)).toBe(text);
+  });
+});
+
+describe('several cards at once, and what else a card may do', () => {
+  const throwAway: OfferedOption = {
+    ...offer('throw', null),
+    params: [
+      { name: 'cs', type: 'list:card', kind: 'cards', least: 1, most: 3, values: [{ value: 'hand/1#1', face: '5♠' }] },
+    ],
+  };
+  const call: OfferedOption = {
+    ...offer('call', [
+      ['hand/1#1', 'hearts'],
+      ['hand/1#1', 'spades'],
+    ]),
+    label: 'lay {c} and call {suit}',
+  };
+  call.params.push({ name: 'suit', type: 'suit', kind: 'depends' });
+  const sum: OfferedOption = { ...offer('take', [['hand/1#1', ['row#1', 'row#2']]]), label: 'take {cs} with {c}' };
+  sum.params.push({ name: 'cs', type: 'list:card', kind: 'depends' });
+  const faces: Record<string, string> = { 'hand/1#1': '5♠', 'row#1': '2♥', 'row#2': '3♦' };
+  const faceOf = (handle: string): string => faces[handle] ?? '';
+
+  it('find the offers that a card may be part of', () => {
+    expect(setsWith([throwAway, call], 'hand/1#1').map((o) => o.option)).toEqual(['throw']);
+    expect(setsWith([throwAway], 'hand/1#2')).toEqual([]);
+    expect(setsWith([{ ...throwAway, legal: false }], 'hand/1#1')).toEqual([]);
+  });
+
+  it('word each way to end a choice that a card began', () => {
+    expect(finishersOf([call], 'hand/1#1', faceOf)).toEqual([
+      { option: 'call', words: 'lay 5♠ and call hearts', args: { c: 'hand/1#1', suit: 'hearts' } },
+      { option: 'call', words: 'lay 5♠ and call spades', args: { c: 'hand/1#1', suit: 'spades' } },
+    ]);
+    expect(finishersOf([sum], 'hand/1#1', faceOf)).toEqual([
+      { option: 'take', words: 'take 2♥ 3♦ with 5♠', args: { c: 'hand/1#1', cs: ['row#1', 'row#2'] } },
+    ]);
+    expect(finishersOf([offer('lay', [['hand/1#1']])], 'hand/1#1', faceOf)).toEqual([
+      { option: 'lay', words: 'lay', args: { c: 'hand/1#1' } },
+    ]);
+  });
+
+  it('draw a hand by suit or by rank, and the places stay those of the pile', () => {
+    const hand = (sorted: 'rank' | 'suit' | null, cards: (string | null)[]) => {
+      const plans = { ...plan, piles: [{ ...pile('hand', 'table'), sorted }] };
+      return pilesOf(
+        { piles: { hand: { size: cards.length, cards } }, notes: {} } as unknown as TableView,
+        plans,
+        'hand',
+      )[0]?.order;
+    };
+    expect(hand('rank', ['K♠', '2♥', 'A♣', '2♣'])).toEqual([4, 2, 1, 3]);
+    expect(hand('suit', ['K♠', '2♥', 'A♣', '2♣'])).toEqual([4, 3, 2, 1]);
+    expect(hand(null, ['K♠', '2♥'])).toEqual([1, 2]);
+    expect(hand('suit', ['K♠', null])).toEqual([1, 2]);
+    expect(hand('rank', ['12', '7', '40'])).toEqual([2, 1, 3]);
+  });
+
+  it('lay placed piles out from nothing, and leave empty piles of a growing family out', () => {
+    const placed = {
+      ...plan,
+      piles: [
+        {
+          ...pile('heap', 'table', 2),
+          spots: [
+            [-2, 4],
+            [0, 6],
+          ] as [number, number][],
+        },
+        { ...pile('meld', 'table', 3), open: true },
+      ],
+      layout: [['heap'], ['meld']],
+    };
+    const seen = {
+      piles: { heap: { 1: { size: 1 }, 2: { size: 1 } }, meld: { 1: { size: 0 }, 2: { size: 3 }, 3: { size: 0 } } },
+      notes: {},
+    } as unknown as TableView;
+    const spots = spottedOf(seen, placed);
+    expect(spots?.piles.map((p) => p.spot)).toEqual([
+      [0, 0],
+      [2, 2],
+    ]);
+    expect([spots?.width, spots?.height]).toEqual([4, 6]);
+    expect(middleOf(seen, placed, false).map((row) => row.map((cell) => cell?.map((p) => p.path)))).toEqual([
+      [['meld/2']],
+    ]);
+    expect(spottedOf(view, plan)).toBeNull();
   });
 });

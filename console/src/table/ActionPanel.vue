@@ -19,7 +19,7 @@ const props = defineProps<{
   picked: number;
   finishers: readonly Finisher[];
 }>();
-const emit = defineEmits<{ choose: [option: string, args: Record<string, string | number | boolean | null>]; aim: [option: string]; playSet: [option: string]; forget: [] }>();
+const emit = defineEmits<{ choose: [option: string, args: Record<string, string | number | boolean | null | string[]>]; aim: [option: string]; playSet: [option: string]; forget: [] }>();
 
 const amounts = reactive<Record<string, number>>({});
 const explained = ref<string | null>(null);

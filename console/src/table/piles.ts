@@ -120,21 +120,26 @@ export const setsWith = (offers: readonly OfferedOption[], handle: string): Offe
 export interface Finisher {
   readonly option: string;
   readonly words: string;
-  readonly args: Record<string, string | number | boolean | null>;
+  readonly args: Record<string, string | number | boolean | null | string[]>;
 }
 
 /** What a picked-up card may do that needs no second touch, or a second value that is no card or pile. */
-export function finishersOf(offers: readonly OfferedOption[], handle: string, face: string): Finisher[] {
+export function finishersOf(
+  offers: readonly OfferedOption[],
+  handle: string,
+  faceOf: (handle: string) => string,
+): Finisher[] {
   return touchesOf(offers, handle).flatMap((offer): Finisher[] => {
     const [first, second] = offer.params;
     const words = (value: unknown): string =>
-      offer.label.replace(`{${first?.name}}`, face).replace(`{${second?.name}}`, String(value));
+      offer.label.replace(`{${first?.name}}`, faceOf(handle)).replace(`{${second?.name}}`, shown(value));
+    const shown = (value: unknown): string => (Array.isArray(value) ? value.map(faceOf).join(' ') : String(value));
     if (!first) return [];
     if (!second) return [{ option: offer.option, words: words(''), args: { [first.name]: handle } }];
     if (offer.params.length > 2 || second.type === 'card' || second.type === 'pile') return [];
     return secondsOf(offer, handle).map((value) => ({
       option: offer.option,
-      words: offer.label.includes('{') ? words(value) : `${offer.label}: ${String(value)}`,
+      words: offer.label.includes('{') ? words(value) : `${offer.label}: ${shown(value)}`,
       args: { [first.name]: handle, [second.name]: value as string },
     }));
   });

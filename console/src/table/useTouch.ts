@@ -73,7 +73,7 @@ export function useTouch(
     );
   /** What buttons may do with the one card that was picked up. */
   const finishers = computed<readonly Finisher[]>(() =>
-    held.value === null ? [] : finishersOf(aimedOffers.value, held.value, faceAt(view.value, held.value)),
+    held.value === null ? [] : finishersOf(aimedOffers.value, held.value, (handle) => faceAt(view.value, handle)),
   );
 
   function touchPile(path: string): void {
