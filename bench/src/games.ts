@@ -1,0 +1,168 @@
+/** War against war by hand, the other sheets' own rates, and how long one choice of hold'em takes. */
+import { readFileSync } from 'node:fs';
+import {
+  allows,
+  type Chance,
+  Game,
+  type Program,
+  quickChance,
+  type State,
+  sampleChoice,
+  Table,
+} from '@wily-jester/core';
+import { compileSheet } from '@wily-jester/motley';
+import { cheapChance, type Rate } from './rounds.js';
+import { WarByHand } from './war-by-hand.js';
+
+export const sheet = (name: string): Program => {
+  const { program } = compileSheet(readFileSync(new URL(`../../sheets/${name}.motley`, import.meta.url), 'utf8'));
+  if (!program) throw new Error(`${name} does not compile`);
+  return program;
+};
+const median = (values: number[]): number => [...values].sort((a, b) => a - b)[values.length >> 1] ?? 0;
+const LIMIT = 400;
+const TURN = { option: 0, args: [] };
+
+interface Outcome {
+  readonly scores: readonly number[];
+  readonly battles: number;
+  readonly choices: number;
+}
+
+function byHand(chance: Chance): Outcome {
+  const war = new WarByHand(chance, LIMIT, 3);
+  let choices = 0;
+  while (war.wait !== 'over') {
+    if (war.wait === 'pause') war.resume();
+    else
+      for (const seat of [0, 1])
+        if (war.wait === 'turn' && (war.asked & (1 << seat)) !== 0) {
+          if (!war.answer(seat)) throw new Error('an illegal choice');
+          choices++;
+        }
+  }
+  return { scores: [...war.scores], battles: war.battles, choices };
+}
+
+function byEngine(game: Game): Outcome {
+  let state: State = game.open();
+  let choices = 0;
+  while (!game.isOver(state)) {
+    if (game.isPaused(state)) state = game.advancePause(state);
+    else
+      for (const seat of game.asked(state)) {
+        if (!allows(game, state, seat, TURN)) throw new Error('an illegal choice');
+        state = game.advance(state, seat, TURN);
+        choices++;
+      }
+  }
+  const battles = state.f[
+    game.shape.varBase[game.program.vars.findIndex((v) => v.name === 'battles')] as number
+  ] as number;
+  return { scores: game.scores(state), battles, choices };
+}
+
+/** Battles of Long War a second, two seats: the engine against the game written by hand. */
+export function measureWar(): Rate[] {
+  let current: Chance = quickChance(0);
+  const chance: Chance = { name: 'quick', stream: (purpose, count) => current.stream(purpose, count) };
+  const game = new Game(sheet('long-war'), { seats: ['Wren', 'Otter'], settings: { limit: LIMIT }, chance });
+  const run = (name: string, make: (seed: number) => Chance, times: number): Rate => {
+    const rates: { hand: number; engine: number; ratio: number }[] = [];
+    for (let i = 0; i < times; i++) {
+      const start = performance.now();
+      const a = byHand(make(i));
+      const middle = performance.now();
+      current = make(i);
+      const b = byEngine(game);
+      const end = performance.now();
+      if (JSON.stringify(a) !== JSON.stringify(b))
+        throw new Error(`the two differ for seed ${i}: ${JSON.stringify({ a, b })}`);
+      if (i < times / 3) continue;
+      const [hand, engine] = [(a.battles * 1000) / (middle - start), (b.battles * 1000) / (end - middle)];
+      rates.push({ hand, engine, ratio: engine / hand });
+    }
+    return {
+      name,
+      handWritten: median(rates.map((r) => r.hand)),
+      engine: median(rates.map((r) => r.engine)),
+      ratio: median(rates.map((r) => r.ratio)),
+    };
+  };
+  run('warming up', quickChance, 200);
+  return [run('in place, with shuffles', quickChance, 300), run('in place, shuffles next to free', cheapChance, 300)];
+}
+
+/** Random choices a second of a sheet in place, without views. */
+export function choicesASecond(name: string, settings: Record<string, number> = {}): number {
+  const program = sheet(name);
+  const game = new Game(program, {
+    seats: ['Wren', 'Otter', 'Teal', 'Rook'].slice(
+      0,
+      program.seats.includes(4) ? 4 : Math.max(...program.seats.filter((n) => n < 4)),
+    ),
+    settings,
+    chance: quickChance(5),
+  });
+  const generator = quickChance(7).stream('player', 0);
+  let choices = 0;
+  const start = performance.now();
+  while (performance.now() - start < 700) {
+    let state = game.open();
+    for (let i = 0; i < 400 && !game.isOver(state); i++) {
+      if (game.isPaused(state)) {
+        state = game.advancePause(state);
+        continue;
+      }
+      const [seat] = game.asked(state);
+      const answer = seat === undefined ? null : sampleChoice(game, state, seat, generator, false);
+      if (seat === undefined || !answer) break;
+      state = game.advance(state, seat, answer);
+      choices++;
+    }
+    game.recycle(state);
+  }
+  return (choices * 1000) / (performance.now() - start);
+}
+
+export interface Latency {
+  readonly seats: number;
+  /** Microseconds. */
+  readonly median: number;
+  readonly late: number;
+}
+
+/** One choice of hold'em from judging to the views of four viewers, at tables of several sizes. */
+export function holdemChoices(): Latency[] {
+  const program = sheet('long-pot');
+  const names = ['Wren', 'Otter', 'Heron', 'Pike', 'Teal', 'Newt', 'Moth', 'Vole', 'Rook', 'Lark'];
+  return [2, 4, 6, 10].map((seats) => {
+    const times: number[] = [];
+    const generator = quickChance(seats).stream('player', 0);
+    for (let i = 0; times.length < 3000; i++) {
+      const table = new Table(program, {
+        seats: names.slice(0, seats),
+        seed: `bench ${i}`,
+        settings: { handLimit: 3 },
+      });
+      while (!table.isOver) {
+        if (table.isPaused) {
+          table.resume();
+          continue;
+        }
+        const [seat = 0] = table.asked;
+        const answer = sampleChoice(table.game, table.state, seat, generator, false);
+        if (!answer) break;
+        const start = performance.now();
+        const { happenings } = table.carryOut(seat, answer, 'person');
+        for (const viewer of [0, 1, -1, -2]) {
+          table.view(viewer);
+          happenings.for(viewer);
+        }
+        times.push((performance.now() - start) * 1000);
+      }
+    }
+    const sorted = times.slice(500).sort((a, b) => a - b);
+    return { seats, median: sorted[sorted.length >> 1] ?? 0, late: sorted[Math.floor(sorted.length * 0.99)] ?? 0 };
+  });
+}
