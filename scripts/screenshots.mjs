@@ -99,7 +99,7 @@ async function main() {
   const wait = async (holds) => {
     for (;;) {
       const view = await client.view(table.id, 'watch');
-      if (holds(view)) return view;
+      if (await holds(view)) return view;
       await new Promise((done) => setTimeout(done, 50));
     }
   };
@@ -150,6 +150,41 @@ async function main() {
       await page.waitForSelector('.held');
     },
   });
+  const players = ['Otter', 'Heron', 'Teal'].map((name) => ({ name, bot: 'plain' }));
+  const thorn = await client.openTable({
+    sheet: 'Thorn and Lady',
+    seats: [{ name: 'Wren' }, ...players],
+    seed: 'thorn light',
+    clocks: false,
+    pace: 0,
+  });
+  await wait(async () => (await client.view(thorn.table.id, 'watch')).number >= 3);
+  const corner = { position: { x: 8, y: 22 } };
+  await shoot(`/tables/${thorn.table.id}`, 'passing.png', {
+    work: async (page) => {
+      for (const i of [1, 6, 11]) await page.locator('.own button.place.lit').nth(i).click(corner);
+      await page.waitForSelector('.held');
+    },
+  });
+  const cairn = await client.openTable({
+    sheet: 'Barley Cairn',
+    seats: [{ name: 'Wren' }],
+    seed: 'look',
+    clocks: false,
+  });
+  for (let i = 0; i < 2; i++)
+    await client.choose(cairn.table.id, { ask: i, option: 'turnOver', once: `c${i}`, seat: 1 });
+  await shoot(`/tables/${cairn.table.id}`, 'heap.png', {
+    work: (page) => page.locator('[data-pile="cairn/23"] button.place').click(corner),
+  });
+  await shoot('/hands', 'hands.png', {
+    work: async (page) => {
+      for (const card of ['A♠', 'A♥', 'K♦', 'K♣']) await page.click(`[data-card="${card}"]`);
+      await page.click('text=One more hand');
+      for (const card of ['J♠', '10♠', '9♠', '2♦', '8♠']) await page.click(`[data-card="${card}"]`);
+      await page.waitForSelector('text=deals counted');
+    },
+  });
   await shoot('/cards', 'cards.png', { work: (page) => page.waitForSelector('[data-card="51"]') });
   await shoot('/cards', 'cards-dealt.png', {
     work: async (page) => {
@@ -173,7 +208,16 @@ async function main() {
     [`./wily rehearse ${LANTERN}`, await command(`./wily rehearse ${LANTERN}`)],
     [`./wily tables choose ${table.id}`, await command(`./wily tables choose ${table.id}`, '', env)],
   ]);
-  say('cli-deal.png cli-play.png cli-check.png');
+  const hands = [
+    './wily rank "AS AH 7C 7D 2H" "KD KC KH 4S 9D"',
+    './wily odds "AS AH" "KD KC" "7S 8S" --board "9S 10S 2D"',
+    './wily odds "QH QD" any --seed reed',
+    './wily hands --cards 7',
+  ];
+  const shown = [];
+  for (const line of hands) shown.push([line, await command(line)]);
+  await terminal(browser, 'cli-hands.png', shown);
+  say('cli-deal.png cli-play.png cli-check.png cli-hands.png');
   await browser.close();
   await client.closeTable(table.id);
   await service.stop();
