@@ -1,8 +1,8 @@
 import { type ChildProcess, spawn } from 'node:child_process';
-import { fileURLToPath } from 'node:url';
+import { join } from 'node:path';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
+import { ROOT } from './setup/service.js';
 
-const ROOT = fileURLToPath(new URL('..', import.meta.url));
 const URI = 'file:///nowhere/reed.motley';
 const SHEET = `// Reed Draw: everybody draws, and the highest total scores.
 game "Reed Draw" for 2 to 4 seats {
@@ -33,7 +33,7 @@ type Message = { id?: number; method?: string; params?: unknown; result?: unknow
 
 /** An editor that speaks the protocol to the server's process. */
 class Editor {
-  private readonly child: ChildProcess = spawn('./wily', ['lsp', '--stdio'], {
+  private readonly child: ChildProcess = spawn(process.execPath, [join(ROOT, 'wily'), 'lsp', '--stdio'], {
     cwd: ROOT,
     stdio: ['pipe', 'pipe', 'inherit'],
   });

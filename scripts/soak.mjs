@@ -34,7 +34,7 @@ const sheets = readdirSync(new URL('sheets/', root))
 function soak(sheet) {
   const set = SHORT[sheet] ?? [];
   const args = ['soak', `sheets/${sheet}.motley`, '--games', values.games, '--seed', values.seed];
-  const child = spawn('./wily', [...args, ...(set.length > 0 ? ['--set', ...set] : [])], { cwd: root });
+  const child = spawn(process.execPath, ['wily', ...args, ...(set.length > 0 ? ['--set', ...set] : [])], { cwd: root });
   let out = '';
   child.stdout.on('data', (data) => {
     out += data;

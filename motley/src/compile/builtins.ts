@@ -83,3 +83,10 @@ export function typeText(t: Type): string {
 export const isList = (t: Type): boolean => t.startsWith('list:');
 export const itemOf = (t: Type): Type => t.slice(5) as Type;
 export const listOf = (t: Type): Type => `list:${t}`;
+
+const COMPARABLE: ReadonlySet<Type> = new Set(['int', 'rank', 'suit', 'flag', 'poker', 'low']);
+/** Whether values of a type are more or less than others. */
+export const isComparable = (t: Type): boolean => COMPARABLE.has(t) || t.startsWith('kind:');
+/** Types whose empty value is `nothing`. */
+export const canBeNothing = (t: Type): boolean =>
+  !(t === 'int' || t === 'flag' || t === 'text' || t === 'poker' || t === 'low' || t === 'key' || isList(t));

@@ -1,20 +1,13 @@
 import { type Expr, type Lambda, NOTHING, type Type } from '@wily-jester/core';
 import type { AstNode } from 'langium';
 import type * as ast from '../grammar/generated/ast.js';
-import { CONSTANTS, isList, itemOf, listOf } from './builtins.js';
+import { CONSTANTS, canBeNothing, isComparable, isList, itemOf, listOf } from './builtins.js';
 import { lowerFunction } from './functions.js';
 import { lowerMember } from './members.js';
 import { lowerBinary } from './operators.js';
 import type { Frame, Sheet } from './scope.js';
 import { compileText, faceIn } from './texts.js';
 import { article, counted, ordinal } from './wording.js';
-
-const COMPARABLE: ReadonlySet<Type> = new Set(['int', 'rank', 'suit', 'flag', 'poker', 'low']);
-/** Whether values of a type are more or less than others. */
-export const isComparable = (t: Type): boolean => COMPARABLE.has(t) || t.startsWith('kind:');
-/** Types whose empty value is `nothing`. */
-const canBeNothing = (t: Type): boolean =>
-  !(t === 'int' || t === 'flag' || t === 'text' || t === 'poker' || t === 'low' || t === 'key' || isList(t));
 
 /** Compiles expressions: finds what names mean, checks types, and gives plain data. */
 export class Expressions {

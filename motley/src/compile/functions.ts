@@ -1,7 +1,7 @@
 import type { Expr, Fold, Lambda, Pick, Plain, Sift, Type } from '@wily-jester/core';
 import type * as ast from '../grammar/generated/ast.js';
-import { CONSTANTS, FUNCTIONS, isList, itemOf, listOf } from './builtins.js';
-import { type Expressions, isComparable } from './expressions.js';
+import { CONSTANTS, FUNCTIONS, isComparable, isList, itemOf, listOf } from './builtins.js';
+import type { Expressions } from './expressions.js';
 import type { Frame } from './scope.js';
 import { article } from './wording.js';
 

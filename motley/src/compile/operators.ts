@@ -1,7 +1,7 @@
 import type { BinaryOp, Expr, Type } from '@wily-jester/core';
 import type * as ast from '../grammar/generated/ast.js';
-import { isList, itemOf } from './builtins.js';
-import { type Expressions, isComparable } from './expressions.js';
+import { isComparable, isList, itemOf } from './builtins.js';
+import type { Expressions } from './expressions.js';
 import type { Frame } from './scope.js';
 import { faceIn } from './texts.js';
 import { article } from './wording.js';
