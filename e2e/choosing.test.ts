@@ -2,7 +2,7 @@ import type { Client } from '@wily-jester/client';
 import type { Service } from '@wily-jester/service';
 import type { Browser, Page } from 'playwright-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { openBrowser, openPage } from './setup/programs.js';
+import { openBrowser, visitor } from './setup/programs.js';
 import { startTestService, until } from './setup/service.js';
 
 let service: Service;
@@ -18,19 +18,7 @@ afterAll(async () => {
   await service.stop();
 });
 
-async function visit(path: string, work: (page: Page) => Promise<void>, width = 1280, height = 800): Promise<void> {
-  const { page, wrong } = await openPage(browser, width, height);
-  try {
-    await page.goto(`${service.address}${path}`);
-    await work(page);
-    expect(
-      await page.evaluate(() => document.documentElement.scrollWidth <= document.documentElement.clientWidth),
-    ).toBe(true);
-    expect(wrong).toEqual([]);
-  } finally {
-    await page.context().close();
-  }
-}
+const visit = visitor(() => ({ browser, address: service.address }));
 const bots = (names: readonly string[], bot: string) => names.map((name) => ({ name, bot }));
 /** The corner of a card: the rest of it may lie under the next one. */
 const CORNER = { position: { x: 8, y: 22 } };

@@ -2,7 +2,7 @@ import type { Client } from '@wily-jester/client';
 import type { Service } from '@wily-jester/service';
 import type { Browser, Page } from 'playwright-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { openBrowser, openPage, wily } from './setup/programs.js';
+import { openBrowser, openPage, visitor, wily } from './setup/programs.js';
 import { openTwo, startTestService, until } from './setup/service.js';
 
 let service: Service;
@@ -20,21 +20,7 @@ afterAll(async () => {
   await service.stop();
 });
 
-/** Opens a page of the console, and insists at the end that nothing went wrong on it. */
-async function visit(path: string, work: (page: Page) => Promise<void>, width = 1280, height = 800): Promise<void> {
-  const { page, wrong } = await openPage(browser, width, height);
-  try {
-    await page.goto(`${service.address}${path}`);
-    await work(page);
-    const fits = await page.evaluate(
-      () => document.documentElement.scrollWidth <= document.documentElement.clientWidth,
-    );
-    expect(fits).toBe(true);
-    expect(wrong).toEqual([]);
-  } finally {
-    await page.context().close();
-  }
-}
+const visit = visitor(() => ({ browser, address: service.address }));
 const text = (page: Page, selector: string): Promise<string> => page.locator(selector).innerText();
 
 describe('the Cards page', () => {

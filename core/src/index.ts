@@ -49,3 +49,4 @@ export {
 export { type SoakFailure, type SoakReport, soak } from './play/soak.js';
 export { type By, type Header, isPlayed, type Played, ReplayError, type Row, replay, Table } from './play/table.js';
 export * from './program/types.js';
+export { eachStmt } from './program/walk.js';

@@ -106,3 +106,24 @@ export async function openPage(browser: Browser, width = 1280, height = 800): Pr
   page.on('pageerror', (error) => wrong.push(error.message));
   return { page, wrong };
 }
+
+/** Opens pages of a console, and insists at the end of each visit that it fits and that nothing went wrong on it. */
+export function visitor(
+  setup: () => { browser: Browser; address: string },
+): (path: string, work: (page: Page) => Promise<void>, width?: number, height?: number) => Promise<void> {
+  return async (path, work, width = 1280, height = 800) => {
+    const { browser, address } = setup();
+    const { page, wrong } = await openPage(browser, width, height);
+    try {
+      await page.goto(`${address}${path}`);
+      await work(page);
+      const fits = await page.evaluate(
+        () => document.documentElement.scrollWidth <= document.documentElement.clientWidth,
+      );
+      if (!fits) throw new Error(`the page ${path} is wider than its window`);
+      if (wrong.length > 0) throw new Error(`on the page ${path}: ${wrong.join('; ')}`);
+    } finally {
+      await page.context().close();
+    }
+  };
+}

@@ -16,7 +16,8 @@ export const RANKS = ['', 'A', '2', '3', '4', '5', '6', '7', '8', '9', '10', 'J'
 
 const SUIT_SIGNS = ['♠', '♥', '♦', '♣'] as const;
 const SUIT_LETTERS = ['S', 'H', 'D', 'C'] as const;
-const RANK_WORDS = [
+/** Ranks in words, at their own number: RANK_WORDS[1] is the ace. */
+export const RANK_WORDS = [
   '',
   'ace',
   'two',

@@ -3,6 +3,7 @@ import { below, type Chance, shufflePlaces } from '../chance/generator.js';
 import { handName, lowName } from '../hands/naming.js';
 import type { CardFacts } from '../patterns/shapes.js';
 import { type At, FACINGS, type Program } from '../program/types.js';
+import { bearings } from './bearings.js';
 import { Fault, HiddenRead } from './fault.js';
 import { reckoning } from './reckoning.js';
 import { CHANCES, type Shape, WAIT, WAIT_OVER } from './shape.js';
@@ -32,11 +33,8 @@ export interface Surroundings {
  */
 export function runtimeOf(shape: Shape, trace: Trace, around: Surroundings, promisedBase: number) {
   const { faces, piles, program } = shape;
-  const n = shape.seats.length;
-  const seats: readonly number[] = Object.freeze(Array.from({ length: n }, (_, i) => i));
-  const suits: readonly number[] = Object.freeze([0, 1, 2, 3]);
-  const ranks: readonly number[] = Object.freeze([...program.rankOrder]);
-  const teams: readonly number[] = Object.freeze(Array.from({ length: program.teams }, (_, i) => i));
+  const table = bearings(shape);
+  const { ok, pileName } = table;
   const rank = Int8Array.from(faces, rankOf);
   const suit = Int8Array.from(faces, suitOf);
   const color = Int8Array.from(faces, colorOf);
@@ -63,13 +61,6 @@ export function runtimeOf(shape: Shape, trace: Trace, around: Surroundings, prom
   const fault = (message: string, at: At): never => {
     throw new Fault(message, at);
   };
-  const pileName = (p: number): string => {
-    const placed = piles[p];
-    const decl = placed ? program.piles[placed.decl] : undefined;
-    if (!placed || !decl) return 'a pile';
-    const whose = placed.seat >= 0 ? `${shape.seats[placed.seat]}'s ` : '';
-    return `${whose}${decl.name}${placed.index >= 0 ? `[${placed.index + 1}]` : ''}`;
-  };
 
   // ---- numbers
   const chk = (x: number, at: At): number =>
@@ -80,9 +71,6 @@ export function runtimeOf(shape: Shape, trace: Trace, around: Surroundings, prom
     b === 0 ? fault('This divides by zero.', at) : Math.floor(a / b);
   const mod = (a: number, b: number, at: At): number =>
     b === 0 ? fault('This divides by zero.', at) : a - b * Math.floor(a / b);
-  /** Insists that a value is there. */
-  const ok = (v: number, at: At): number =>
-    v >= 0 ? v : fault('There is nothing here: a card, seat or pile was needed.', at);
 
   // ---- who sees what
   const maskOf = (s: State, c: number): number => maskIn(s, c, s.where[c] as number);
@@ -419,56 +407,15 @@ export function runtimeOf(shape: Shape, trace: Trace, around: Surroundings, prom
   };
   const cardsOf = (s: State, list: readonly number[]): number[] => list.flatMap((p) => pileCards(s, p));
 
-  // ---- the table
-  const family = (base: number, count: number): readonly number[] => Array.from({ length: count }, (_, i) => base + i);
-  const member = (base: number, i: number, count: number, at: At): number =>
-    i >= 0 && i < count ? base + i : fault(`There is no pile ${i + 1} in a family of ${count}.`, at);
-  /** The piles of a family that grows: those with cards. */
-  const openFamily = (s: State, base: number, count: number): readonly number[] =>
-    family(base, count).filter((p) => s.len[p] !== 0);
-  const fresh = (s: State, base: number, count: number, at: At): number => {
-    for (let p = base; p < base + count; p++) if (s.len[p] === 0) return p;
-    return fault(`All ${count} piles of this family are in use.`, at);
-  };
-  const cells = new Map<string, number>();
-  for (const [p, placed] of piles.entries()) {
-    const keys = program.piles[placed.decl]?.cells?.keys[placed.index];
-    if (keys) cells.set(`${placed.decl} ${keys}`, p);
-  }
-  const cell = (decl: number, index: readonly number[], at: At): number =>
-    cells.get(`${decl} ${index}`) ?? fault(`There is no ${program.piles[decl]?.name}[${index.join(', ')}].`, at);
-  const cellKey = (p: number, k: number, at: At): number => {
-    const placed = piles[ok(p, at)];
-    const keys = placed && program.piles[placed.decl]?.cells?.keys[placed.index];
-    return keys?.[k] ?? fault(`${pileName(p)} has no such number.`, at);
-  };
-  /** The one card with a face. */
-  const cardOf = (face: Face, at: At): number => {
-    const c = faces.indexOf(face);
-    if (c < 0) return fault(`There is no ${faceText(face)} in this deck.`, at);
-    return faces.lastIndexOf(face) === c ? c : fault(`There are several ${faceText(face)} in this deck.`, at);
-  };
-  const teamOf = (seat: number, at: At): number => ok(seat, at) % program.teams;
-  const seatsOf = (team: number, at: At): readonly number[] => {
-    ok(team, at);
-    return seats.filter((seat) => seat % program.teams === team);
-  };
-  const nextTeam = (team: number, at: At): number => (ok(team, at) + 1) % program.teams;
-  const nextSeat = (seat: number, step: number, at: At): number => (ok(seat, at) + step + n) % n;
-  const seatsFrom = (seat: number, at: At): readonly number[] => seats.map((_, i) => (ok(seat, at) + i) % n);
-  const others = (seat: number): readonly number[] => seats.filter((other) => other !== seat);
-  const nextRank = (r: number): number => program.rankOrder[(rankPlace[r] as number) + 1] ?? -1;
-
   const finish = (s: State): true => {
     s.f[WAIT] = WAIT_OVER;
     return true;
   };
 
   return {
+    ...table,
     ...speaking(shape, trace, maskOf),
     ...reckoning(shape, facts),
-    seats,
-    suits,
     rank,
     suit,
     color,
@@ -483,7 +430,6 @@ export function runtimeOf(shape: Shape, trace: Trace, around: Surroundings, prom
     chk,
     div,
     mod,
-    ok,
     maskOf,
     sees,
     see,
@@ -507,31 +453,14 @@ export function runtimeOf(shape: Shape, trace: Trace, around: Surroundings, prom
     tops,
     tail,
     cardsOf,
-    openFamily,
-    cell,
-    cellKey,
-    fresh,
-    cardOf,
     heldOpenly,
     seeAll,
     knows,
     show,
-    ranks,
-    teams,
-    teamOf,
-    seatsOf,
-    nextTeam,
     handName,
     lowName,
-    family,
-    member,
-    nextSeat,
-    seatsFrom,
-    others,
-    nextRank,
     finish,
     fault,
-    pileName,
   };
 }
 /** Whether a program asks anywhere what a seat has seen. */

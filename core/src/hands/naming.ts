@@ -1,3 +1,4 @@
+import { RANK_WORDS } from '../cards/face.js';
 import { scoreOfLow } from './low.js';
 import {
   ACE_HIGH,
@@ -14,23 +15,8 @@ import {
   TWO_PAIR,
 } from './score.js';
 
-const WORDS = [
-  '',
-  'ace',
-  'two',
-  'three',
-  'four',
-  'five',
-  'six',
-  'seven',
-  'eight',
-  'nine',
-  'ten',
-  'jack',
-  'queen',
-  'king',
-  'ace',
-];
+/** Ranks of scores go up to 14, the ace; in lows it is 1. */
+const WORDS = [...RANK_WORDS, RANK_WORDS[1]];
 const word = (rank: number | undefined): string => WORDS[rank ?? 0] ?? '';
 const several = (rank: number | undefined): string => `${word(rank)}${rank === 6 ? 'es' : 's'}`;
 

@@ -1,4 +1,5 @@
-import type { At, Program, Stmt } from '../program/types.js';
+import type { At, Program } from '../program/types.js';
+import { eachStmt } from '../program/walk.js';
 
 /** What a rehearsal may reach of a sheet. */
 export type PointKind = 'statement' | 'option' | 'guard' | 'refusal';
@@ -9,28 +10,13 @@ export interface CoveragePoint {
   readonly at: At;
 }
 
-function eachIn(body: readonly Stmt[], program: Program, visit: (s: Stmt) => void): void {
-  for (const s of body) {
-    visit(s);
-    if (s.s === 'if') {
-      eachIn(s.yes, program, visit);
-      if (s.no) eachIn(s.no, program, visit);
-    } else if (s.s === 'while' || s.s === 'repeat' || s.s === 'each' || s.s === 'for') eachIn(s.body, program, visit);
-    else if (s.s === 'ask') {
-      const ask = program.asks[s.ask];
-      for (const option of ask?.options ?? []) eachIn(option.body, program, visit);
-      if (ask?.stuck) eachIn(ask.stuck, program, visit);
-    }
-  }
-}
-
 /** All that can be reached of a program, in the order of the sheet. */
 export function coveragePoints(program: Program): CoveragePoint[] {
   const points = new Map<string, CoveragePoint>();
   const add = (kind: PointKind, at: At): void => {
     points.set(`${kind} ${at}`, { kind, at });
   };
-  for (const routine of program.routines) eachIn(routine.body, program, (s) => add('statement', s.at));
+  for (const routine of program.routines) eachStmt(routine.body, program.asks, (s) => add('statement', s.at));
   for (const ask of program.asks)
     for (const option of ask.options) {
       add('option', option.at);

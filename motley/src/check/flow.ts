@@ -1,6 +1,6 @@
-import { deckFaces, type Expr, type Program } from '@wily-jester/core';
+import { deckFaces, type Expr, eachStmt, type Program } from '@wily-jester/core';
 import type { Sheet } from '../compile/scope.js';
-import { eachExpr, eachExprIn, eachStmt } from '../compile/walk.js';
+import { eachExpr, eachExprIn } from '../compile/walk.js';
 import type * as ast from '../grammar/generated/ast.js';
 
 /** Checks that need the whole program: what is never used, what cannot be dealt, what would leak. */

@@ -1,4 +1,4 @@
-import { type Always, type DeckDecl, type Expr, type Need, type Program, SEMANTICS } from '@wily-jester/core';
+import { type Always, type DeckDecl, type Expr, eachStmt, type Need, type Program, SEMANTICS } from '@wily-jester/core';
 import { checkFlow } from '../check/flow.js';
 import type * as ast from '../grammar/generated/ast.js';
 import { parse, sourceOf } from '../grammar/parse.js';
@@ -19,7 +19,6 @@ import { Expressions } from './expressions.js';
 import { Frame, Sheet } from './scope.js';
 import { Statements } from './statements.js';
 import { compileText, plainText } from './texts.js';
-import { eachStmt } from './walk.js';
 import { article, counted } from './wording.js';
 
 const MOST_DECLARATIONS = 500;

@@ -1,4 +1,4 @@
-import type { Expr, Program, Stmt } from '@wily-jester/core';
+import type { Expr } from '@wily-jester/core';
 
 /** Calls back for an expression and everything inside it. */
 export function eachExpr(e: Expr, visit: (e: Expr) => void): void {
@@ -24,20 +24,4 @@ export function localsIn(e: Expr): Set<number> {
     if (inner.k === 'local') found.add(inner.i);
   });
   return found;
-}
-
-/** Calls back for each statement of a block and all blocks inside it, the options of its asks included. */
-export function eachStmt(body: readonly Stmt[], asks: Program['asks'], visit: (s: Stmt) => void): void {
-  for (const s of body) {
-    visit(s);
-    if (s.s === 'if') {
-      eachStmt(s.yes, asks, visit);
-      if (s.no) eachStmt(s.no, asks, visit);
-    } else if (s.s === 'while' || s.s === 'repeat' || s.s === 'each' || s.s === 'for') eachStmt(s.body, asks, visit);
-    else if (s.s === 'ask') {
-      const ask = asks[s.ask];
-      for (const option of ask?.options ?? []) eachStmt(option.body, asks, visit);
-      if (ask?.stuck) eachStmt(ask.stuck, asks, visit);
-    }
-  }
 }

@@ -1,0 +1,89 @@
+import { type Face, faceText } from '../cards/face.js';
+import type { At } from '../program/types.js';
+import { Fault } from './fault.js';
+import type { Shape } from './shape.js';
+import type { State } from './state.js';
+
+/** The part of the runtime with which a script finds its way: seats and teams in their order, piles of families, cards by name. */
+export function bearings(shape: Shape) {
+  const { faces, piles, program } = shape;
+  const n = shape.seats.length;
+  const seats: readonly number[] = Object.freeze(Array.from({ length: n }, (_, i) => i));
+  const suits: readonly number[] = Object.freeze([0, 1, 2, 3]);
+  const ranks: readonly number[] = Object.freeze([...program.rankOrder]);
+  const teams: readonly number[] = Object.freeze(Array.from({ length: program.teams }, (_, i) => i));
+  const fault = (message: string, at: At): never => {
+    throw new Fault(message, at);
+  };
+  /** Insists that a value is there. */
+  const ok = (v: number, at: At): number =>
+    v >= 0 ? v : fault('There is nothing here: a card, seat or pile was needed.', at);
+  const pileName = (p: number): string => {
+    const placed = piles[p];
+    const decl = placed ? program.piles[placed.decl] : undefined;
+    if (!placed || !decl) return 'a pile';
+    const whose = placed.seat >= 0 ? `${shape.seats[placed.seat]}'s ` : '';
+    return `${whose}${decl.name}${placed.index >= 0 ? `[${placed.index + 1}]` : ''}`;
+  };
+  const family = (base: number, count: number): readonly number[] => Array.from({ length: count }, (_, i) => base + i);
+  const member = (base: number, i: number, count: number, at: At): number =>
+    i >= 0 && i < count ? base + i : fault(`There is no pile ${i + 1} in a family of ${count}.`, at);
+  /** The piles of a family that grows: those with cards. */
+  const openFamily = (s: State, base: number, count: number): readonly number[] =>
+    family(base, count).filter((p) => s.len[p] !== 0);
+  const fresh = (s: State, base: number, count: number, at: At): number => {
+    for (let p = base; p < base + count; p++) if (s.len[p] === 0) return p;
+    return fault(`All ${count} piles of this family are in use.`, at);
+  };
+  const cells = new Map<string, number>();
+  for (const [p, placed] of piles.entries()) {
+    const keys = program.piles[placed.decl]?.cells?.keys[placed.index];
+    if (keys) cells.set(`${placed.decl} ${keys}`, p);
+  }
+  const cell = (decl: number, index: readonly number[], at: At): number =>
+    cells.get(`${decl} ${index}`) ?? fault(`There is no ${program.piles[decl]?.name}[${index.join(', ')}].`, at);
+  const cellKey = (p: number, k: number, at: At): number => {
+    const placed = piles[ok(p, at)];
+    const keys = placed && program.piles[placed.decl]?.cells?.keys[placed.index];
+    return keys?.[k] ?? fault(`${pileName(p)} has no such number.`, at);
+  };
+  /** The one card with a face. */
+  const cardOf = (face: Face, at: At): number => {
+    const c = faces.indexOf(face);
+    if (c < 0) return fault(`There is no ${faceText(face)} in this deck.`, at);
+    return faces.lastIndexOf(face) === c ? c : fault(`There are several ${faceText(face)} in this deck.`, at);
+  };
+  const teamOf = (seat: number, at: At): number => ok(seat, at) % program.teams;
+  const seatsOf = (team: number, at: At): readonly number[] => {
+    ok(team, at);
+    return seats.filter((seat) => seat % program.teams === team);
+  };
+  const nextTeam = (team: number, at: At): number => (ok(team, at) + 1) % program.teams;
+  const nextSeat = (seat: number, step: number, at: At): number => (ok(seat, at) + step + n) % n;
+  const seatsFrom = (seat: number, at: At): readonly number[] => seats.map((_, i) => (ok(seat, at) + i) % n);
+  const others = (seat: number): readonly number[] => seats.filter((other) => other !== seat);
+  const nextRank = (r: number): number => program.rankOrder[program.rankOrder.indexOf(r) + 1] ?? -1;
+
+  return {
+    seats,
+    suits,
+    ranks,
+    teams,
+    ok,
+    pileName,
+    family,
+    member,
+    openFamily,
+    fresh,
+    cell,
+    cellKey,
+    cardOf,
+    teamOf,
+    seatsOf,
+    nextTeam,
+    nextSeat,
+    seatsFrom,
+    others,
+    nextRank,
+  };
+}
