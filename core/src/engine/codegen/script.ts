@@ -159,6 +159,16 @@ function keptLocals(program: Program, body: readonly Stmt[]): number[] {
   return kept;
 }
 
+/** Whether an ask has an option that can always be chosen: then nobody has to look for one. */
+const hasCertainChoice = (ask: Ask): boolean =>
+  ask.options.some(
+    (option) =>
+      option.params.length === 0 &&
+      option.when === null &&
+      option.needs.length === 0 &&
+      !(ask.stuck !== null && option.aside),
+  );
+
 function innerBlocks(s: Stmt): readonly (readonly Stmt[])[] {
   if (s.s === 'if') return s.no ? [s.yes, s.no] : [s.yes];
   if (s.s === 'while' || s.s === 'repeat' || s.s === 'each' || s.s === 'for') return [s.body];
@@ -378,8 +388,12 @@ class RoutineScript {
       `${this.clearDead()}s.f[${ASKED_SEAT}]=ok(${x.write(who.seat)},${ask.at});s.f[${ABOUT}]=${about};s.f[${WAIT}]=${WAIT_ASK};s.f[${ASK}]=${number};s.f[${OPENED}]=s.f[${NUMBER}];`,
     );
     const stuck = ask.stuck ? this.out.block() : -1;
-    this.out.emit(`if(choosable(s,${number},s.f[${ASKED_SEAT}])){s.f[${PC}]=${answer};return;}s.f[${WAIT}]=0;`);
-    this.out.emit(ask.stuck ? this.out.goTo(stuck) : `noChoice(s,s.f[${ASKED_SEAT}],${ask.at});`);
+    const certain = hasCertainChoice(ask);
+    if (certain) this.out.emit(`s.f[${PC}]=${answer};return;`);
+    else {
+      this.out.emit(`if(choosable(s,${number},s.f[${ASKED_SEAT}])){s.f[${PC}]=${answer};return;}s.f[${WAIT}]=0;`);
+      this.out.emit(ask.stuck ? this.out.goTo(stuck) : `noChoice(s,s.f[${ASKED_SEAT}],${ask.at});`);
+    }
     if (ask.stuck) {
       this.out.at(stuck);
       this.body(ask.stuck);
@@ -410,7 +424,7 @@ class RoutineScript {
     const place = this.frame.places.get(who.local) as Place;
     const where = who.where ? `if(!${x.write(who.where)})continue;` : '';
     this.out.emit(
-      `${this.clearDead()}let asked=0;for(const seat of ${x.write(who.list)}){${place.js}=seat;${where}if(!choosable(s,${number},seat))noChoice(s,seat,${ask.at});asked|=1<<seat;}${place.js}=0;if(asked===0)${this.out.goTo(after)}`,
+      `${this.clearDead()}let asked=0;for(const seat of ${x.write(who.list)}){${place.js}=seat;${where}${hasCertainChoice(ask) ? '' : `if(!choosable(s,${number},seat))noChoice(s,seat,${ask.at});`}asked|=1<<seat;}${place.js}=0;if(asked===0)${this.out.goTo(after)}`,
     );
     this.out.emit(
       `s.f[${ASKED}]=asked;s.f[${ANSWERED}]=0;s.f[${ABOUT}]=-1;s.f[${WAIT}]=${WAIT_EVERY};s.f[${ASK}]=${number};s.f[${OPENED}]=s.f[${NUMBER}];s.f[${PC}]=${answer};return;`,
