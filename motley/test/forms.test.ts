@@ -277,6 +277,36 @@ describe('options that ask for each other', () => {
   });
 });
 
+describe('options that ask in a circle', () => {
+  it('are a fault that says so', () => {
+    const text = script('ask seats[1] { option left when can right { } option right when can left { } } finish');
+    expect(() => openTable(text)).toThrow('"can" asks in a circle here');
+  });
+});
+
+describe('looking at a table', () => {
+  it('never uses up what a step may take, however often it is looked at', () => {
+    const text = script(
+      'deal 20 from pack to row ask seats[1] { option add(c: card in row) needs sum(row, d => sum(row, e => e.pips)) > c.pips { } } finish',
+    );
+    const table = openTable(text);
+    for (let i = 0; i < 400; i++) expect(table.view(0).offers[0]?.legal).toBe(true);
+    for (let i = 0; i < 400; i++)
+      expect(table.choose(0, { ask: 0, option: 'add', args: {} })).toMatchObject({ kind: 'malformed' });
+    expect(isPlayed(table.choose(0, { ask: 0, option: 'add', args: { c: 'row#1' } }))).toBe(true);
+  });
+
+  it('cannot fail: a clause that reads a hidden card is a fault of the step that asks', () => {
+    const text = script(
+      'deal 1 each from pack to hand ask seats[1] { option go { } } ask seats[1] { option rest { } option peek when top(seats[2].hand).rank == A { } } finish',
+    );
+    const table = openTable(text, { seats: ['Wren', 'Otter'] });
+    expect(() => table.choose(0, { ask: 0, option: 'go' })).toThrow('may not see');
+    expect(table.number).toBe(0);
+    expect(table.view(0).offers.map((o) => o.option)).toEqual(['go']);
+  });
+});
+
 describe('families with several numbers', () => {
   const HEAP = 'pile heap[r in 1..3, i in 1..r] face up at 2 * i - r, r';
   it('are dealt across, counted by both numbers, and know them', () => {

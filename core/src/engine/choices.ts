@@ -208,6 +208,7 @@ export interface WireChoice {
 
 /** Reads a choice and judges it: an answer to carry out, or the refusal. */
 export function judge(game: Game, s: State, seat: number, choice: WireChoice): Answer | Refusal {
+  game.code.begin();
   const name = game.shape.seats[seat];
   const asked = game.asked(s);
   if (!asked.includes(seat)) {

@@ -44,6 +44,9 @@ export interface Answer {
   readonly args: Args;
 }
 
+/** How many options may ask for each other, one inside the other. */
+const DEEPEST_ASKS = 8;
+
 const assembled = new WeakMap<Program, Map<string, Assembled>>();
 
 function assembledFor(shape: Shape, covering: boolean): Assembled {
@@ -122,8 +125,8 @@ export class Game {
         );
       },
       choosable: (s: State, ask: number, seat: number) => choosable(this, s, ask, seat),
-      can: (s: State, seat: number, option: string, args: readonly (Arg | null)[]) =>
-        canChoose(this, s, seat, option, args),
+      can: (s: State, seat: number, option: string, args: readonly (Arg | null)[], at: number) =>
+        this.asking(at, () => canChoose(this, s, seat, option, args)),
       noChoice: (_: State, seat: number, at: number) => {
         throw new Fault(
           `${this.shape.seats[seat]} is asked, and has no legal choice. Add an option that is always allowed, or a "stuck" part.`,
@@ -134,6 +137,19 @@ export class Game {
     const names = Object.keys(environment);
     const make = new Function(...names, this.parts.source) as (...values: unknown[]) => Code;
     return make(...names.map((name) => environment[name]));
+  }
+
+  private asksInside = 0;
+  /** Options may ask for each other with `can`, but not in a circle. */
+  private asking(at: At, ask: () => boolean): boolean {
+    if (this.asksInside >= DEEPEST_ASKS)
+      throw new Fault('"can" asks in a circle here: each of these options waits for the other to be legal.', at);
+    this.asksInside++;
+    try {
+      return ask();
+    } finally {
+      this.asksInside--;
+    }
   }
 
   /** A state to write into: from the pool, or new. */

@@ -124,6 +124,7 @@ function paramsOf(
 
 /** All options of the open ask that are there for a seat, legal or not now. */
 export function offersOf(game: Game, s: State, seat: number): Offer[] {
+  game.code.begin();
   const ask = s.f[ASK] as number;
   const declared = game.program.asks[ask];
   const otherwise = declared?.clock?.otherwise ?? [];

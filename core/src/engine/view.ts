@@ -217,8 +217,12 @@ function winnersOf(game: Game, s: State): number[] {
   return scores.flatMap((score, seat) => (score === best ? [seat + 1] : []));
 }
 
-/** A state as a viewer sees it: a seat's number (from 0), {@link WATCHER} or {@link OPEN}. */
-export function viewOf(game: Game, s: State, viewer: number): View {
+/**
+ * A state as a viewer sees it: a seat's number (from 0), {@link WATCHER} or {@link OPEN}.
+ * @param offers what the seat may choose, where it was found already
+ */
+export function viewOf(game: Game, s: State, viewer: number, offers?: readonly Offer[]): View {
+  game.code.begin();
   return {
     number: s.f[NUMBER] as number,
     viewer: viewer === OPEN ? 'open' : viewer < 0 ? 'watch' : viewer + 1,
@@ -233,7 +237,7 @@ export function viewOf(game: Game, s: State, viewer: number): View {
     piles: pilesView(game, s, viewer),
     notes: notesView(game, s, viewer),
     waiting: waitingView(game, s),
-    offers: viewer >= 0 && game.asked(s).includes(viewer) ? offersOf(game, s, viewer) : [],
+    offers: offers ?? (viewer >= 0 && game.asked(s).includes(viewer) ? offersOf(game, s, viewer) : []),
     result: s.f[WAIT] === WAIT_OVER ? { winners: winnersOf(game, s) } : null,
   };
 }

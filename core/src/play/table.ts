@@ -9,6 +9,7 @@ import type { Arg } from '../engine/domains.js';
 import { type Carried, Happenings, type TableEvent } from '../engine/events.js';
 import { Fault } from '../engine/fault.js';
 import { type Answer, Game, type Opening } from '../engine/game.js';
+import { type Offer, offersOf } from '../engine/offers.js';
 import { ASK, ASKED, NUMBER, OPENED, type Setup, WAIT, WAIT_EVERY, WAIT_OVER } from '../engine/shape.js';
 import type { State } from '../engine/state.js';
 import { type Line, tell } from '../engine/telling.js';
@@ -62,6 +63,16 @@ export class ReplayError extends Error {
 
 const OPENING: readonly Carried[] = [];
 
+type Offered = ReadonlyMap<number, readonly Offer[]>;
+
+/**
+ * What the seats that are asked may choose. It is found within the step, so that a clause which reads what its
+ * seat may not see is a fault of that step, and no view ever fails.
+ * @throws Fault
+ */
+const offersIn = (game: Game, state: State): Offered =>
+  new Map(game.asked(state).map((seat) => [seat, offersOf(game, state, seat)]));
+
 /**
  * One table at play: a game, the state it stands in, and what was carried out so far. It reads no
  * clock and keeps nothing: whoever holds it stores its rows.
@@ -69,6 +80,8 @@ const OPENING: readonly Carried[] = [];
 export class Table {
   readonly game: Game;
   private current: State;
+  /** What each seat that is asked may choose now. */
+  private offered: Offered;
   private readonly chance: Chance;
   private readonly digestKey: Uint8Array;
   /** Labels of answers that wait for the others, made while they were open. */
@@ -107,6 +120,7 @@ export class Table {
     const { prepare } = options;
     this.current = prepare ? this.game.openWith((state) => prepare(this.game, state)) : this.game.open();
     this.opening = new Happenings(this.game, OPENING);
+    this.offered = offersIn(this.game, this.current);
   }
 
   get state(): State {
@@ -141,7 +155,7 @@ export class Table {
     return digestOf(this.game, this.current, this.digestKey);
   }
   view(viewer: number): View {
-    return viewOf(this.game, this.current, viewer);
+    return viewOf(this.game, this.current, viewer, this.offered.get(viewer));
   }
   /** A step told in sentences for a viewer. */
   lines(happenings: Happenings, number: number, viewer: number): Line[] {
@@ -179,7 +193,12 @@ export class Table {
   resume(): Played {
     const ask = this.openAsk;
     const next = this.game.resume(this.current);
-    return this.accept(next, { seat: null, by: 'table', ask, option: 'pause', args: {} }, OPENING);
+    return this.accept(
+      next,
+      offersIn(this.game, next),
+      { seat: null, by: 'table', ask, option: 'pause', args: {} },
+      OPENING,
+    );
   }
 
   /** Takes back the step that was carried out last, where it could not be kept. */
@@ -190,6 +209,7 @@ export class Table {
     this.waiting = new Map(this.before.waiting);
     this.lastWaiting = this.before.waiting;
     this.before = null;
+    this.offered = offersIn(this.game, this.current);
   }
 
   private askPlace(): number {
@@ -225,6 +245,7 @@ export class Table {
     const together = current.f[WAIT] === WAIT_EVERY;
     const openAsk = this.openAsk;
     const next = game.answer(current, seat, answer);
+    const offered = offersIn(game, next);
     let done: Carried[] = [];
     if (together) {
       this.waiting.set(seat, carried);
@@ -235,17 +256,24 @@ export class Table {
     } else done = [carried];
     return this.accept(
       next,
+      offered,
       { seat: seat + 1, by, ask: openAsk, option: option.name, args: Object.fromEntries(pairs) },
       done,
     );
   }
 
-  private accept(next: State, row: Omit<Row, 'number' | 'digest'>, carried: readonly Carried[]): Played {
+  private accept(
+    next: State,
+    offered: Offered,
+    row: Omit<Row, 'number' | 'digest'>,
+    carried: readonly Carried[],
+  ): Played {
     const happenings = new Happenings(this.game, carried);
     if (this.before) this.game.recycle(this.before.state);
     this.before = { state: this.current, waiting: this.lastWaiting };
     this.lastWaiting = new Map(this.waiting);
     this.current = next;
+    this.offered = offered;
     return { row: { number: this.number, ...row, digest: this.digest() }, happenings, scores: this.scores() };
   }
 }

@@ -159,7 +159,7 @@ export class ExprWriter {
         const args = e.args.map((arg) =>
           arg === null ? 'null' : isFlag(arg.t) ? `Number(${this.write(arg)})` : this.write(arg),
         );
-        return this.asSeat(e.at, `can(s,v,${this.module.text(e.option)},[${args.join(',')}])`);
+        return this.asSeat(e.at, `can(s,v,${this.module.text(e.option)},[${args.join(',')}],${e.at})`);
       }
       case 'key':
         return `[${e.items.map((item) => comparable(item.t, this.write(item))).join(',')}]`;

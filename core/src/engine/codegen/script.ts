@@ -424,10 +424,10 @@ class RoutineScript {
     const place = this.frame.places.get(who.local) as Place;
     const where = who.where ? `if(!${x.write(who.where)})continue;` : '';
     this.out.emit(
-      `${this.clearDead()}let asked=0;for(const seat of ${x.write(who.list)}){${place.js}=seat;${where}${hasCertainChoice(ask) ? '' : `if(!choosable(s,${number},seat))noChoice(s,seat,${ask.at});`}asked|=1<<seat;}${place.js}=0;if(asked===0)${this.out.goTo(after)}`,
+      `${this.clearDead()}s.f[${ASK}]=${number};let asked=0;for(const seat of ${x.write(who.list)}){${place.js}=seat;${where}${hasCertainChoice(ask) ? '' : `if(!choosable(s,${number},seat))noChoice(s,seat,${ask.at});`}asked|=1<<seat;}${place.js}=0;if(asked===0)${this.out.goTo(after)}`,
     );
     this.out.emit(
-      `s.f[${ASKED}]=asked;s.f[${ANSWERED}]=0;s.f[${ABOUT}]=-1;s.f[${WAIT}]=${WAIT_EVERY};s.f[${ASK}]=${number};s.f[${OPENED}]=s.f[${NUMBER}];s.f[${PC}]=${answer};return;`,
+      `s.f[${ASKED}]=asked;s.f[${ANSWERED}]=0;s.f[${ABOUT}]=-1;s.f[${WAIT}]=${WAIT_EVERY};s.f[${OPENED}]=s.f[${NUMBER}];s.f[${PC}]=${answer};return;`,
     );
     this.out.at(answer);
     const { pendingBase } = this.script.module.shape;
