@@ -9,9 +9,11 @@ const SHORT = {
   'cold-lock-draw': ['handLimit=1'],
   'eights-aside': ['goal=20', 'mostDeals=1'],
   'five-coin-machine': ['deals=3'],
+  'hearth-sums': ['goal=5'],
   'lantern-twenty-one': ['rounds=4'],
   'long-pot': ['handLimit=2'],
   'long-war': ['limit=30'],
+  'millpond-cells': ['lent=1'],
   'mirror-twenty-one': ['goal=1'],
   'nine-greens': ['greens=1'],
   'quay-stairs': ['target=10'],
@@ -20,6 +22,7 @@ const SHORT = {
   'standing-trump': ['target=50', 'floor=0'],
   'thorn-and-lady': ['target=20'],
   'toll-gate': ['deals=1'],
+  'weir-patience': ['redeals=2'],
 };
 
 const { values } = parseArgs({
