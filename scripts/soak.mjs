@@ -22,7 +22,7 @@ const SHORT = {
   'standing-trump': ['target=50', 'floor=0'],
   'thorn-and-lady': ['target=20'],
   'toll-gate': ['deals=1'],
-  'weir-patience': ['redeals=2'],
+  'weir-patience': ['redeals=0'],
 };
 
 const { values } = parseArgs({
