@@ -92,6 +92,24 @@ describe('choosing several cards', () => {
     expect(table.playBot(0, 0).row.args).toEqual({ cs: ['row#3', 'row#4'] });
   });
 
+  it('comes back the same from a record, however a bot or a shape ordered it', () => {
+    const bots = script(
+      'deal 6 from pack to row ask seats[1] { option throw(cs: 2..3 cards in row) { move cs to stock } } finish',
+      'bot turned { throw(reversed(first(row, 3))) }',
+    );
+    const shapes = script(
+      'deal 6 from pack to row ask seats[1] { option lay(cs: run in row) { move cs to stock } } finish',
+      'shape run = 3+ cards of one suit in rank order bot turned { lay(cs) prefer size(cs) }',
+    );
+    for (const text of [bots, shapes]) {
+      const program = programOf(text);
+      const header = { seats: ['Wren'], seed: 'order' };
+      const { row } = new Table(program, header).playBot(0, 0);
+      const again = new Table(program, header).choose(0, { ask: row.ask, option: row.option, args: row.args });
+      expect(again).toMatchObject({ row: { digest: row.digest, args: row.args } });
+    }
+  });
+
   it('may be given whole by a bot, however many ways there are', () => {
     const text = script(
       'deal 40 from pack to row ask seats[1] { option throw(cs: 0..40 cards in row) { } } finish',
@@ -130,6 +148,15 @@ describe('shapes', () => {
     ['largest(set, row)', 'no cards'],
   ])('%s is %s', (expression, value) => {
     expect(exprValue(expression, 'deal 6 from pack to row', SHAPES)).toBe(value);
+  });
+
+  it('are looked for within a limit, also where none can be found', () => {
+    const text = script(
+      'deal 200 from pack to row ask seats[1] { option lay(cs: long in row) { } option rest { } } finish',
+      'shape long = 14+ cards in rank order',
+    ).replace('deck standard', 'deck ranks 2..K copies 8');
+    const [lay] = openTable(text).view(0).offers;
+    expect(lay).toMatchObject({ option: 'lay', legal: false });
   });
 
   it('use up a growing family only at its end', () => {
@@ -248,6 +275,22 @@ describe('what is seen for a moment, and what was seen', () => {
     expect(events(remembered.playBot(0, 0), -2)).toContainEqual({ kind: 'said', text: 'named 13' });
     const shuffled = openTable(MEMORY('move all from row to stock shuffle stock move all from stock to row face down'));
     expect(shuffled.playBot(0, 0).row.option).toBe('name');
+  });
+  it('is lost where a hidden card leaves a hand: nobody else knows which one it was', () => {
+    const text = script(
+      `deal 1 from pack to row move row to seats[2].hand ${'deal 1 from pack to seats[2].hand '.repeat(2)}
+       move last(seats[2].hand, 1) to row face down
+       ask seats[1] { option name(c: card in seats[2].hand + row) { say "named {c.pips}" } }
+       finish`,
+      'bot wise { name(c) when seen(c) prefer 9  name(c) }',
+    );
+    const table = openTable(text, { seats: ['Wren', 'Otter'] });
+    const known = table.game.shape.faces.map((_, c) => table.game.rt.knows(table.state, c, 0));
+    expect(known.filter(Boolean)).toEqual([]);
+    const kept = openTable(text.replace('move last(seats[2].hand, 1) to row face down', ''), {
+      seats: ['Wren', 'Otter'],
+    });
+    expect(kept.game.shape.faces.filter((_, c) => kept.game.rt.knows(kept.state, c, 0))).toHaveLength(1);
   });
   it('lets no bot read what its seat never saw', () => {
     const text = MEMORY('deal 1 from pack to row face down').replace('when seen(c) ', '');

@@ -1,6 +1,7 @@
 import { below, type Generator } from '../chance/generator.js';
 import { allows, isLegal, waysOf } from './choices.js';
-import { type Arg, sameArg } from './domains.js';
+import type { DomainCode } from './codegen/assemble.js';
+import { type Arg, inOrder, sameArg } from './domains.js';
 import { Fault } from './fault.js';
 import type { Answer, Game } from './game.js';
 import { ASK } from './shape.js';
@@ -60,7 +61,10 @@ function* candidates(
 ): Iterable<Arg[]> {
   // What is given whole needs no search.
   if (wanted.length > 0 && wanted.every((value) => value !== null)) {
-    const args = wanted as Arg[];
+    const domains = game.code.options[ask]?.[index]?.domains ?? [];
+    const args: Arg[] = [];
+    for (const [i, value] of (wanted as Arg[]).entries())
+      args.push(inOrder(domains[i] as DomainCode, s, seat, args, value));
     if (allows(game, s, seat, { option: index, args })) yield args;
     return;
   }

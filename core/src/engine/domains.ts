@@ -22,11 +22,16 @@ function sizes(domain: CardsDomain, s: State, seat: number, args: Args, many: nu
   return [least, Math.min(many, domain.most?.(s, seat, ...args) ?? many)];
 }
 
-/** All sets of a domain of several cards, lazily; what is tested without being one counts against a limit too. */
+/** Cards in the order of a list. */
+const inOrderOf = (list: readonly number[], cards: readonly number[]): number[] =>
+  [...cards].sort((a, b) => list.indexOf(a) - list.indexOf(b));
+
+/** All sets of a domain of several cards, lazily and in its order; what is tested without being one counts against a limit too. */
 function* setsOf(game: Game, domain: CardsDomain, s: State, seat: number, args: Args): Iterable<readonly number[]> {
   const list = [...new Set(domain.list(s, seat, ...args))];
   if (domain.shapes) {
-    for (const shape of shapesOf(game, domain)) yield* setsOfShape(shape, game.rt.facts, list);
+    for (const shape of shapesOf(game, domain))
+      for (const set of setsOfShape(shape, game.rt.facts, list, MOST_TESTED)) yield inOrderOf(list, set);
     return;
   }
   const [least, most] = sizes(domain, s, seat, args, list.length);
@@ -90,11 +95,10 @@ function isSetIn(game: Game, domain: CardsDomain, s: State, seat: number, args: 
   return v.length === 0 || !domain.grow || domain.grow(s, seat, ...args, v);
 }
 
-/** A set as records keep it: in the order of its domain, so that the same cards are the same choice. */
+/** A set as it is carried out and recorded: in the order of its domain, so that the same cards are the same choice. */
 export function inOrder(domain: DomainCode, s: State, seat: number, args: Args, v: Arg): Arg {
   if (typeof v === 'number' || domain.k !== 'cards') return v;
-  const list = domain.list(s, seat, ...args);
-  return [...v].sort((a, b) => list.indexOf(a) - list.indexOf(b));
+  return inOrderOf(domain.list(s, seat, ...args), v);
 }
 
 /** Whether a first parameter has nothing to choose from. */

@@ -9,7 +9,7 @@ import { reckoning } from './reckoning.js';
 import { CHANCES, type Shape, WAIT, WAIT_OVER } from './shape.js';
 import { speaking } from './speaking.js';
 import type { State } from './state.js';
-import { ALL, MOVED, SHOWN, SHUFFLED, type Trace, TURNED, WATCHER_BIT } from './trace.js';
+import { ALL, MOVED, SEATS, SHOWN, SHUFFLED, type Trace, TURNED, WATCHER_BIT } from './trace.js';
 
 /** Greatest number of operations in one step. */
 export const MOST_OPERATIONS = 1_000_000;
@@ -104,7 +104,14 @@ export function runtimeOf(shape: Shape, trace: Trace, around: Surroundings, prom
     return s.where[c] === p;
   };
   const note = (s: State, c: number, mask: number): void => {
-    if (tracking) s.known[c] = (s.known[c] as number) | (mask & 0xfff);
+    if (tracking) s.known[c] = (s.known[c] as number) | (mask & SEATS);
+  };
+  /** A card left a hand: those who did not see which one no longer know what is left there, nor what went. */
+  const forget = (s: State, c: number, from: number, seen: number): void => {
+    const seat = owner[from] as number;
+    if (!tracking || seat < 0 || program.piles[piles[from]?.decl ?? 0]?.facing !== 'private') return;
+    const blind = SEATS & ~(seen | (1 << seat));
+    for (const other of [c, ...pileCards(s, from)]) s.known[other] = (s.known[other] as number) & ~blind;
   };
   const ownOnly = (seat: number, viewer: number, at: At): number => {
     if (viewer !== OPEN && seat !== viewer) throw new HiddenRead('This reads a private variable of another seat.', at);
@@ -134,6 +141,7 @@ export function runtimeOf(shape: Shape, trace: Trace, around: Surroundings, prom
     s.facing[c] = facing < 0 ? (pileFacing[to] as number) : facing;
     s.seen[c] = 0;
     const after = maskOf(s, c);
+    forget(s, c, from, before | after);
     note(s, c, after);
     trace.add(MOVED, c, from, to, before, after, 0);
   };
@@ -213,7 +221,8 @@ export function runtimeOf(shape: Shape, trace: Trace, around: Surroundings, prom
     s.facing[c] = facing < 0 ? (pileFacing[to] as number) : facing;
     s.seen[c] = 0;
     const after = maskIn(s, c, to);
-    if (tracking) note(s, c, after);
+    forget(s, c, from, before | after);
+    note(s, c, after);
     trace.add(MOVED, c, from, to, before, after, 0);
     return c;
   };
@@ -321,8 +330,9 @@ export function runtimeOf(shape: Shape, trace: Trace, around: Surroundings, prom
       s.where[c] = to;
       s.facing[c] = way;
       s.seen[c] = 0;
+      const after = unseen ? 0 : maskIn(s, c, to);
+      forget(s, c, from, before | after);
       if (unseen) continue;
-      const after = maskIn(s, c, to);
       note(s, c, after);
       trace.add(MOVED, c, from, to, before, after, 0);
     }
@@ -371,7 +381,7 @@ export function runtimeOf(shape: Shape, trace: Trace, around: Surroundings, prom
     s.f[CHANCES] = count + 1;
     const from = s.start[p] as number;
     shufflePlaces(s.cards, from, s.len[p] as number, around.chance.stream('shuffle', count));
-    if (tracking) for (const c of pileCards(s, p)) s.known[c] = maskOf(s, c) & 0xfff;
+    if (tracking) for (const c of pileCards(s, p)) s.known[c] = maskOf(s, c) & SEATS;
     const root = around.commit?.(
       count,
       Array.from(s.cards.subarray(from, from + (s.len[p] as number)), (c) => faces[c] as Face),

@@ -17,6 +17,8 @@ export const SHOWN = 8;
 /** Everybody may see: all seats, and those who watch (bit 12). */
 export const ALL = 0x1fff;
 export const WATCHER_BIT = 1 << 12;
+/** All seats. */
+export const SEATS = WATCHER_BIT - 1;
 const WIDTH = 7;
 
 /**

@@ -33,12 +33,22 @@ export function fitsShape(shape: Shape, facts: CardFacts, cards: readonly number
   return true;
 }
 
-/** All sets of a shape among cards, each in the order of its ranks. */
-export function* setsOfShape(shape: Shape, facts: CardFacts, cards: readonly number[]): Iterable<readonly number[]> {
+/**
+ * All sets of a shape among cards, each in the order of its ranks.
+ * @param mostTested rows that are looked at, sets or not; then the search ends
+ */
+export function* setsOfShape(
+  shape: Shape,
+  facts: CardFacts,
+  cards: readonly number[],
+  mostTested: number,
+): Iterable<readonly number[]> {
   const sorted = byPlace(facts, cards);
   const most = shape.most ?? sorted.length;
   const row: number[] = [];
+  let tested = 0;
   function* grow(from: number): Iterable<readonly number[]> {
+    if (++tested > mostTested) return;
     if (row.length >= shape.least) yield [...row];
     if (row.length === most) return;
     for (let i = from; i < sorted.length; i++) {
@@ -60,11 +70,7 @@ export function largestOfShapes(
   mostTested: number,
 ): readonly number[] {
   let found: readonly number[] = [];
-  let tested = 0;
   for (const shape of shapes)
-    for (const set of setsOfShape(shape, facts, cards)) {
-      if (set.length > found.length) found = set;
-      if (++tested >= mostTested) return found;
-    }
+    for (const set of setsOfShape(shape, facts, cards, mostTested)) if (set.length > found.length) found = set;
   return found;
 }

@@ -1,15 +1,17 @@
 import { below, type Generator } from '../chance/generator.js';
 import { quickChance } from '../chance/quick.js';
 import { botAnswer } from '../engine/bots.js';
-import { isRefusal, judge, sampleChoice } from '../engine/choices.js';
+import { isRefusal, judge, sampleChoice, type WireChoice } from '../engine/choices.js';
+import { meaningOf } from '../engine/digest.js';
+import type { Arg } from '../engine/domains.js';
 import { Fault } from '../engine/fault.js';
-import { Game } from '../engine/game.js';
+import { type Answer, Game } from '../engine/game.js';
 import { OPEN, WATCHER } from '../engine/runtime.js';
 import { ASK, OPENED } from '../engine/shape.js';
 import type { State } from '../engine/state.js';
-import { handleOf } from '../engine/values.js';
+import { handleOf, writeArg } from '../engine/values.js';
 import { viewOf } from '../engine/view.js';
-import { lineOf, type Program } from '../program/types.js';
+import { lineOf, type Option, type Program } from '../program/types.js';
 import { REGULARS } from './regulars.js';
 
 /** How long a game may go on before it counts as one that does not end, in choices. */
@@ -87,7 +89,8 @@ class Wrong extends Error {}
 
 /**
  * Plays random games of a sheet: random legal choices, and random wrong ones, which must be refused with a
- * reason. After every choice all cards must be there; views of all viewers are made again and again.
+ * reason. After every choice all cards must be there; views of all viewers are made again and again; and each
+ * game's choices, as a record words them, must lead to the same state once more.
  * @param options.settings as a table gives them
  * @param options.bot a scripted bot that plays instead of chance
  * @param options.seats always so many seats; without it the counts take turns
@@ -142,6 +145,7 @@ function prepare(
 function playOne(game: Game, number: number, generator: Generator, tally: Tally, bot: number | null): void {
   let made = 0;
   let place = 0;
+  const record: Recorded[] = [];
   try {
     let state = game.open();
     while (!game.isOver(state)) {
@@ -151,7 +155,7 @@ function playOne(game: Game, number: number, generator: Generator, tally: Tally,
       }
       place = game.isPaused(state) ? 0 : (game.program.asks[state.f[ASK] as number]?.at ?? 0);
       if (made % LOOK_EVERY === 0) look(game, state, generator, tally);
-      state = step(game, state, generator, tally, bot);
+      state = step(game, state, generator, tally, bot, record);
       made++;
       const operations = game.code.spent();
       if (operations > tally.heaviest.operations) tally.heaviest = { operations, line: lineOf(place) };
@@ -159,6 +163,7 @@ function playOne(game: Game, number: number, generator: Generator, tally: Tally,
     }
     for (const viewer of viewers(game)) viewOf(game, state, viewer);
     if (game.isOver(state)) tally.add(game.scores(state));
+    replayed(game, state, record);
     game.recycle(state);
   } catch (error) {
     if (!(error instanceof Fault || error instanceof Wrong)) throw error;
@@ -168,7 +173,14 @@ function playOne(game: Game, number: number, generator: Generator, tally: Tally,
   tally.longest = Math.max(tally.longest, made);
 }
 
-function step(game: Game, state: State, generator: Generator, tally: Tally, bot: number | null): State {
+function step(
+  game: Game,
+  state: State,
+  generator: Generator,
+  tally: Tally,
+  bot: number | null,
+  record: Recorded[],
+): State {
   if (game.isPaused(state)) return game.advancePause(state);
   const asked = game.asked(state);
   const seat = asked[below(generator, asked.length)] as number;
@@ -180,7 +192,40 @@ function step(game: Game, state: State, generator: Generator, tally: Tally, bot:
   const option = game.program.asks[state.f[ASK] as number]?.options[answer.option];
   if (option) tally.taken[option.name] = (tally.taken[option.name] ?? 0) + 1;
   tally.choices++;
+  record.push({ seat, choice: wireOf(game, state, answer) });
   return game.advance(state, seat, answer);
+}
+
+/** A choice as a record keeps it. */
+interface Recorded {
+  readonly seat: number;
+  readonly choice: WireChoice;
+}
+
+function wireOf(game: Game, state: State, answer: Answer): WireChoice {
+  const option = game.program.asks[state.f[ASK] as number]?.options[answer.option] as Option;
+  const args = option.params.map((param, i) => [param.name, writeArg(game, state, param.t, answer.args[i] as Arg)]);
+  return { ask: state.f[OPENED] as number, option: option.name, args: Object.fromEntries(args) };
+}
+
+/** Plays a record again from the start, and insists that it ends in the same state. */
+function replayed(game: Game, end: State, record: readonly Recorded[]): void {
+  let state = game.open();
+  let at = 0;
+  while (!game.isOver(state) && (game.isPaused(state) || at < record.length)) {
+    if (game.isPaused(state)) {
+      state = game.advancePause(state);
+      continue;
+    }
+    const { seat, choice } = record[at++] as Recorded;
+    const judged = judge(game, state, seat, choice);
+    if (isRefusal(judged)) throw new Wrong(`Played again from its record, choice ${at} is refused: ${judged.reason}`);
+    state = game.advance(state, seat, judged);
+  }
+  // A game that was given up on may rest in a pause that the record does not hold.
+  if (game.isOver(end) && meaningOf(game, state) !== meaningOf(game, end))
+    throw new Wrong('Played again from its record, the game ends in another state.');
+  game.recycle(state);
 }
 
 const viewers = (game: Game): number[] => [...game.rt.seats, WATCHER, OPEN];
