@@ -25,6 +25,12 @@ module.exports = {
       from: { path: 'src/', pathNot: 'generated' },
       to: { circular: true, viaOnly: { dependencyTypesNot: ['type-only'] } },
     },
+    {
+      name: 'engine-knows-nothing-of-play',
+      severity: 'error',
+      from: { path: '^core/src/', pathNot: '^core/src/(play|index)' },
+      to: { path: '^core/src/play/' },
+    },
     { name: 'core-has-no-io', severity: 'error', from: { path: '^core/src' }, to: { dependencyTypes: ['core'] } },
     {
       name: 'only-motley-parses',

@@ -22,8 +22,8 @@ export { Fault, HiddenRead } from './engine/fault.js';
 export { type Answer, Game, type Opening } from './engine/game.js';
 export type { Offer, OfferedParam } from './engine/offers.js';
 export { planOf, type TablePlan } from './engine/plan.js';
-export { OPEN, WATCHER } from './engine/runtime.js';
 export { readSettings, type Setup, SetupError, shapeOf } from './engine/shape.js';
+export { OPEN, WATCHER } from './engine/sight.js';
 export { State } from './engine/state.js';
 export { type Line, third } from './engine/telling.js';
 export { plural } from './engine/text.js';
@@ -36,7 +36,7 @@ export { CATEGORY_NAMES, handName, lowName } from './hands/naming.js';
 export { type HandOdds, type Odds, type OddsQuestion, oddsOf } from './hands/odds.js';
 export { HAND_CLASSES, type QuickRanker, quickRanker } from './hands/quick.js';
 export { CATEGORIES, type Category, categoryOf, ranksOf, type Score } from './hands/score.js';
-export { Coverage, type CoveragePoint, coveragePoints, type PointKind } from './play/coverage.js';
+export { Coverage } from './play/coverage.js';
 export { REGULARS } from './play/regulars.js';
 export {
   type Rehearsal,
@@ -48,5 +48,6 @@ export {
 } from './play/rehearsal.js';
 export { type SoakFailure, type SoakReport, soak } from './play/soak.js';
 export { type By, type Header, isPlayed, type Played, ReplayError, type Row, replay, Table } from './play/table.js';
+export { type CoveragePoint, coveragePoints, type PointKind } from './program/points.js';
 export * from './program/types.js';
 export { eachStmt } from './program/walk.js';

@@ -1,7 +1,7 @@
 import { type Face, faceText } from '../cards/face.js';
 import type { At } from '../program/types.js';
-import { Fault } from './fault.js';
-import type { Shape } from './shape.js';
+import { fault, ok } from './fault.js';
+import { MOST_PILES, type Shape } from './shape.js';
 import type { State } from './state.js';
 
 /** The part of the runtime with which a script finds its way: seats and teams in their order, piles of families, cards by name. */
@@ -12,12 +12,6 @@ export function bearings(shape: Shape) {
   const suits: readonly number[] = Object.freeze([0, 1, 2, 3]);
   const ranks: readonly number[] = Object.freeze([...program.rankOrder]);
   const teams: readonly number[] = Object.freeze(Array.from({ length: program.teams }, (_, i) => i));
-  const fault = (message: string, at: At): never => {
-    throw new Fault(message, at);
-  };
-  /** Insists that a value is there. */
-  const ok = (v: number, at: At): number =>
-    v >= 0 ? v : fault('There is nothing here: a card, seat or pile was needed.', at);
   const pileName = (p: number): string => {
     const placed = piles[p];
     const decl = placed ? program.piles[placed.decl] : undefined;
@@ -25,7 +19,17 @@ export function bearings(shape: Shape) {
     const whose = placed.seat >= 0 ? `${shape.seats[placed.seat]}'s ` : '';
     return `${whose}${decl.name}${placed.index >= 0 ? `[${placed.index + 1}]` : ''}`;
   };
-  const family = (base: number, count: number): readonly number[] => Array.from({ length: count }, (_, i) => base + i);
+  const families = new Map<number, readonly number[]>();
+  /** The piles of a family, which are always the same ones. */
+  const family = (base: number, count: number): readonly number[] => {
+    const key = base * (MOST_PILES + 1) + count;
+    let found = families.get(key);
+    if (!found) {
+      found = Array.from({ length: count }, (_, i) => base + i);
+      families.set(key, found);
+    }
+    return found;
+  };
   const member = (base: number, i: number, count: number, at: At): number =>
     i >= 0 && i < count ? base + i : fault(`There is no pile ${i + 1} in a family of ${count}.`, at);
   /** The piles of a family that grows: those with cards. */

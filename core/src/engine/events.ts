@@ -1,6 +1,6 @@
 import { type Face, faceText } from '../cards/face.js';
 import type { Game } from './game.js';
-import { OPEN } from './runtime.js';
+import { OPEN } from './sight.js';
 import { type Piece, voiced } from './text.js';
 import { ACTED, CHAPTER, MOVED, SAID, SHOWN, SHUFFLED, TOLD, TURNED } from './trace.js';
 import type { ArgValue } from './values.js';

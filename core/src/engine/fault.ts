@@ -19,3 +19,12 @@ export class Fault extends Error {
 export class HiddenRead extends Fault {
   override readonly name = 'HiddenRead';
 }
+
+/** Insists that a value is there: a card, seat or pile, not nothing. */
+export const ok = (v: number, at: At): number =>
+  v >= 0 ? v : fault('There is nothing here: a card, seat or pile was needed.', at);
+
+/** Stops the step: the sheet did something impossible at a place. */
+export function fault(message: string, at: At): never {
+  throw new Fault(message, at);
+}

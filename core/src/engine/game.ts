@@ -1,6 +1,6 @@
 import type { Face } from '../cards/face.js';
 import { below, type Chance, type Generator } from '../chance/generator.js';
-import type { PointKind } from '../play/coverage.js';
+import type { PointKind } from '../program/points.js';
 import type { At, Program } from '../program/types.js';
 import { canChoose, choosable } from './choices.js';
 import { type Assembled, assemble, type Code } from './codegen/assemble.js';
@@ -102,6 +102,7 @@ export class Game {
       this.trace,
       { chance: opening.chance, promised, commit: opening.commit },
       this.promisedBase,
+      this.parts.tracking,
     );
     this.code = this.bringToLife();
     for (const [pile, refill] of this.code.refills) this.rt.refills[pile] = refill;

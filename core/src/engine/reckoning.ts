@@ -1,10 +1,10 @@
 import type { Face } from '../cards/face.js';
 import { bestFive, HandError, pokerHigh } from '../hands/high.js';
 import { aceToFive, deuceToSeven } from '../hands/low.js';
-import { categoryOf, ranksOf, type Score } from '../hands/score.js';
+import { ACE_HIGH, categoryOf, ranksOf, type Score } from '../hands/score.js';
 import { type CardFacts, fitsShape, largestOfShapes } from '../patterns/shapes.js';
 import type { At, HandKind } from '../program/types.js';
-import { Fault } from './fault.js';
+import { fault } from './fault.js';
 import type { Shape } from './shape.js';
 
 /** Longest list. */
@@ -13,9 +13,8 @@ export const LONGEST_LIST = 4096;
 const MOST_SETS = 20_000;
 /** Most cards whose low is looked for: every five of them are ranked. */
 const MOST_LOW = 14;
-/** The ace, as ranks of cards count it, where scores say 14. */
+/** The ace, as ranks of cards count it. */
 const ACE = 1;
-const ACE_HIGH = 14;
 
 type Key = number | readonly number[];
 type List<T = number> = readonly T[];
@@ -23,9 +22,6 @@ type List<T = number> = readonly T[];
 /** The part of the runtime with which a script reckons: lists, keys, hands and shapes of cards. */
 export function reckoning(shape: Shape, facts: CardFacts) {
   const { faces, program } = shape;
-  const fault = (message: string, at: At): never => {
-    throw new Fault(message, at);
-  };
 
   // ---- lists
   const join = <T>(a: List<T>, b: List<T>, at: At): T[] =>
@@ -54,16 +50,17 @@ export function reckoning(shape: Shape, facts: CardFacts) {
   const sortBy = <T>(items: List<T>, keys: List<Key>): T[] =>
     items
       .map((_, i) => i)
-      .sort((a, b) => compareKeys(keys[a] as Key, keys[b] as Key) || a - b)
+      .sort((a, b) => compareKeys(keys[a] as Key, keys[b] as Key))
       .map((i) => items[i] as T);
   /** Items with equal keys together, in the order in which each key comes first. */
   const groupBy = <T>(items: List<T>, keys: List<Key>): T[][] => {
-    const groups = new Map<string, T[]>();
-    for (const [i, one] of items.entries()) {
-      const key = String(keys[i]);
-      const group = groups.get(key);
-      if (group) group.push(one);
-      else groups.set(key, [one]);
+    const groups = new Map<number | string, T[]>();
+    for (let i = 0; i < items.length; i++) {
+      const key = keys[i] as Key;
+      const name = typeof key === 'number' ? key : String(key);
+      const group = groups.get(name);
+      if (group) group.push(items[i] as T);
+      else groups.set(name, [items[i] as T]);
     }
     return [...groups.values()];
   };

@@ -1,22 +1,21 @@
-import { colorOf, type Face, faceText, numberOf, rankOf, suitOf } from '../cards/face.js';
+import { colorOf, type Face, numberOf, rankOf, suitOf } from '../cards/face.js';
 import { below, type Chance, shufflePlaces } from '../chance/generator.js';
 import { handName, lowName } from '../hands/naming.js';
 import type { CardFacts } from '../patterns/shapes.js';
-import { type At, FACINGS, type Program } from '../program/types.js';
+import { type At, FACINGS } from '../program/types.js';
 import { bearings } from './bearings.js';
-import { Fault, HiddenRead } from './fault.js';
+import { contents } from './contents.js';
+import { fault } from './fault.js';
+import { promises } from './promises.js';
 import { reckoning } from './reckoning.js';
 import { CHANCES, type Shape, WAIT, WAIT_OVER } from './shape.js';
+import { sight } from './sight.js';
 import { speaking } from './speaking.js';
 import type { State } from './state.js';
-import { ALL, MOVED, SEATS, SHOWN, SHUFFLED, type Trace, TURNED, WATCHER_BIT } from './trace.js';
+import { ALL, MOVED, SHOWN, SHUFFLED, type Trace, TURNED } from './trace.js';
 
 /** Greatest number of operations in one step. */
 export const MOST_OPERATIONS = 1_000_000;
-/** The viewer who sees everything laid open. */
-export const OPEN = -2;
-/** The viewer who sees what everybody sees. */
-export const WATCHER = -1;
 
 /** What a table takes from outside: chance, and cards promised to piles. */
 export interface Surroundings {
@@ -31,7 +30,7 @@ export interface Surroundings {
  * What generated code calls. One runtime serves one table's code; it holds no state of the table:
  * every function works on the state that it is given.
  */
-export function runtimeOf(shape: Shape, trace: Trace, around: Surroundings, promisedBase: number) {
+export function runtimeOf(shape: Shape, trace: Trace, around: Surroundings, promisedBase: number, tracking: boolean) {
   const { faces, piles, program } = shape;
   const table = bearings(shape);
   const { ok, pileName } = table;
@@ -41,7 +40,6 @@ export function runtimeOf(shape: Shape, trace: Trace, around: Surroundings, prom
   const pips = Int8Array.from(faces, (face) => Math.max(0, rankOf(face)));
   const number = Int16Array.from(faces, numberOf);
   const pileFacing = Uint8Array.from(piles, (p) => FACINGS.indexOf(program.piles[p.decl]?.facing ?? 'down'));
-  const owner = Int8Array.from(piles, (p) => p.seat);
   /** How ranks compare: place in the game's order, by rank. */
   const rankPlace = new Int8Array(14).fill(-1);
   for (const [i, r] of program.rankOrder.entries()) rankPlace[r] = i;
@@ -52,15 +50,12 @@ export function runtimeOf(shape: Shape, trace: Trace, around: Surroundings, prom
     rank: (c) => Math.max(rank[c] as number, number[c] as number),
     suit: (c) => suit[c] as number,
   };
-  /** Whether what each seat has seen is kept: only where the sheet asks for it. */
-  const tracking = asksWhatWasSeen(program);
   const refills: (((s: State) => unknown) | undefined)[] = [];
-  const queues = [...around.promised].map(([pile, queue]) => ({ pile, queue }));
-  const promising = queues.length > 0;
-
-  const fault = (message: string, at: At): never => {
-    throw new Fault(message, at);
-  };
+  const held = contents(pileName);
+  const { pileCards, indexOf } = held;
+  const eyes = sight(shape, held, tracking);
+  const { maskOf, maskIn, note, forget } = eyes;
+  const { arrange } = promises(faces, around.promised, promisedBase, pileName);
 
   // ---- numbers
   const chk = (x: number, at: At): number =>
@@ -72,60 +67,7 @@ export function runtimeOf(shape: Shape, trace: Trace, around: Surroundings, prom
   const mod = (a: number, b: number, at: At): number =>
     b === 0 ? fault('This divides by zero.', at) : a - b * Math.floor(a / b);
 
-  // ---- who sees what
-  const maskOf = (s: State, c: number): number => maskIn(s, c, s.where[c] as number);
-  /** Who sees a card that lies in a certain pile. */
-  const maskIn = (s: State, c: number, p: number): number => {
-    const facing = s.facing[c];
-    if (facing === 1) return ALL;
-    const extra = s.seen[c] as number;
-    if (facing === 0) return extra;
-    const seat = owner[p] as number;
-    return seat < 0 ? extra : extra | (1 << seat);
-  };
-  const sees = (s: State, c: number, viewer: number): boolean =>
-    viewer === OPEN || (maskOf(s, c) & (viewer === WATCHER ? WATCHER_BIT : 1 << viewer)) !== 0;
-  /** Whether a seat has seen a card since it was last shuffled. */
-  const knows = (s: State, c: number, viewer: number): boolean =>
-    sees(s, c, viewer) || (tracking && ((s.known[c] as number) & (1 << viewer)) !== 0);
-  /** A card whose face the viewer may read; anything else is a fault. */
-  const see = (s: State, c: number, viewer: number, at: At): number => {
-    ok(c, at);
-    if (!knows(s, c, viewer)) throw new HiddenRead('This reads a card that the seat may not see.', at);
-    return c;
-  };
-  const seeAll = (s: State, cards: readonly number[], viewer: number, at: At): readonly number[] => {
-    for (const c of cards) see(s, c, viewer, at);
-    return cards;
-  };
-  /** Whether a named card lies in a pile, for a viewer who must see into it to be told. */
-  const heldOpenly = (s: State, c: number, p: number, viewer: number, at: At): boolean => {
-    seeAll(s, pileCards(s, p), viewer, at);
-    return s.where[c] === p;
-  };
-  const note = (s: State, c: number, mask: number): void => {
-    if (tracking) s.known[c] = (s.known[c] as number) | (mask & SEATS);
-  };
-  /** A card left a hand: those who did not see which one no longer know what is left there, nor what went. */
-  const forget = (s: State, c: number, from: number, seen: number): void => {
-    const seat = owner[from] as number;
-    if (!tracking || seat < 0 || program.piles[piles[from]?.decl ?? 0]?.facing !== 'private') return;
-    const blind = SEATS & ~(seen | (1 << seat));
-    for (const other of [c, ...pileCards(s, from)]) s.known[other] = (s.known[other] as number) & ~blind;
-  };
-  const ownOnly = (seat: number, viewer: number, at: At): number => {
-    if (viewer !== OPEN && seat !== viewer) throw new HiddenRead('This reads a private variable of another seat.', at);
-    return seat;
-  };
-
   // ---- cards from place to place
-  /** The place of a card in its pile, from 0. */
-  const indexOf = (s: State, c: number): number => {
-    const p = s.where[c] as number;
-    const from = s.start[p] as number;
-    for (let i = (s.len[p] as number) - 1; i >= 0; i--) if (s.cards[from + i] === c) return i;
-    return -1;
-  };
   const put = (s: State, c: number, to: number, facing: number, beneath: boolean): void => {
     const from = s.where[c] as number;
     const before = maskOf(s, c);
@@ -157,51 +99,6 @@ export function runtimeOf(shape: Shape, trace: Trace, around: Surroundings, prom
     if (s.len[p] === 0) refills[p]?.(s);
   };
 
-  // ---- promised cards
-  const waiting = (s: State, q: number): number => {
-    const { queue } = queues[q] as { queue: readonly Face[] };
-    return queue.length - (s.f[promisedBase + q] as number);
-  };
-  const swapToTop = (s: State, p: number, i: number): void => {
-    const from = s.start[p] as number;
-    const last = from + (s.len[p] as number) - 1;
-    const held = s.cards[last] as number;
-    s.cards[last] = s.cards[from + i] as number;
-    s.cards[from + i] = held;
-  };
-  /** Brings a promised card to the top of the pile that is dealt from, and keeps others' promised cards from leaving. */
-  const arrange = (s: State, from: number, to: number, at: At): void => {
-    const length = s.len[from] as number;
-    const base = s.start[from] as number;
-    const q = queues.findIndex((entry, i) => entry.pile === to && waiting(s, i) > 0);
-    if (q >= 0) {
-      const wanted = (queues[q] as { queue: readonly Face[] }).queue[s.f[promisedBase + q] as number] as Face;
-      for (let i = length - 1; i >= 0; i--)
-        if (faces[s.cards[base + i] as number] === wanted) {
-          swapToTop(s, from, i);
-          s.f[promisedBase + q] = (s.f[promisedBase + q] as number) + 1;
-          return;
-        }
-      fault(`${pileName(to)} was promised ${faceText(wanted)}, and ${pileName(from)} does not hold it.`, at);
-    }
-    const promisedTo = (face: Face): number => {
-      let many = 0;
-      for (const [i, { queue }] of queues.entries())
-        for (let k = s.f[promisedBase + i] as number; k < queue.length; k++) if (queue[k] === face) many++;
-      return many;
-    };
-    for (let i = length - 1; i >= 0; i--) {
-      const face = faces[s.cards[base + i] as number] as Face;
-      const kept = promisedTo(face);
-      let spare = -kept;
-      if (kept > 0) for (let k = 0; k < length; k++) if (faces[s.cards[base + k] as number] === face) spare++;
-      if (kept === 0 || spare > 0) {
-        if (i < length - 1) swapToTop(s, from, i);
-        return;
-      }
-    }
-  };
-
   const deal1 = (s: State, from: number, to: number, facing: number, at: At): number => {
     let length = s.len[from] as number;
     if (length === 0) {
@@ -209,7 +106,7 @@ export function runtimeOf(shape: Shape, trace: Trace, around: Surroundings, prom
       length = s.len[from] as number;
       if (length === 0) fault(`This deals from ${pileName(from)}, and ${pileName(from)} is empty.`, at);
     }
-    if (promising) arrange(s, from, to, at);
+    arrange(s, from, to, at);
     const c = s.cards[(s.start[from] as number) + length - 1] as number;
     const before = maskIn(s, c, from);
     const place = s.len[to] as number;
@@ -381,7 +278,7 @@ export function runtimeOf(shape: Shape, trace: Trace, around: Surroundings, prom
     s.f[CHANCES] = count + 1;
     const from = s.start[p] as number;
     shufflePlaces(s.cards, from, s.len[p] as number, around.chance.stream('shuffle', count));
-    if (tracking) for (const c of pileCards(s, p)) s.known[c] = maskOf(s, c) & SEATS;
+    eyes.shuffled(s, p);
     const root = around.commit?.(
       count,
       Array.from(s.cards.subarray(from, from + (s.len[p] as number)), (c) => faces[c] as Face),
@@ -395,28 +292,6 @@ export function runtimeOf(shape: Shape, trace: Trace, around: Surroundings, prom
     return list[below(around.chance.stream('pick', count), list.length)] as number;
   };
 
-  // ---- lists
-  const pileCards = (s: State, p: number): number[] => {
-    const from = s.start[p] as number;
-    return Array.from(s.cards.subarray(from, from + (s.len[p] as number)));
-  };
-  const pileItem = (s: State, p: number, i: number, at: At): number =>
-    i >= 1 && i <= (s.len[p] as number)
-      ? (s.cards[(s.start[p] as number) + i - 1] as number)
-      : fault(`There is no card ${i} in ${pileName(p)}, which holds ${s.len[p]}.`, at);
-  const top = (s: State, p: number): number => {
-    const length = s.len[p] as number;
-    return length === 0 ? -1 : (s.cards[(s.start[p] as number) + length - 1] as number);
-  };
-  const tops = (s: State, list: readonly number[]): number[] =>
-    list.filter((p) => s.len[p] !== 0).map((p) => top(s, p));
-  /** From a card to the top of its pile. */
-  const tail = (s: State, c: number): number[] => {
-    const p = s.where[c] as number;
-    return pileCards(s, p).slice(indexOf(s, c));
-  };
-  const cardsOf = (s: State, list: readonly number[]): number[] => list.flatMap((p) => pileCards(s, p));
-
   const finish = (s: State): true => {
     s.f[WAIT] = WAIT_OVER;
     return true;
@@ -424,6 +299,8 @@ export function runtimeOf(shape: Shape, trace: Trace, around: Surroundings, prom
 
   return {
     ...table,
+    ...held,
+    ...eyes,
     ...speaking(shape, trace, maskOf),
     ...reckoning(shape, facts),
     rank,
@@ -431,7 +308,6 @@ export function runtimeOf(shape: Shape, trace: Trace, around: Surroundings, prom
     color,
     pips,
     number,
-    owner,
     faces,
     rankPlace,
     suitPlace,
@@ -440,11 +316,6 @@ export function runtimeOf(shape: Shape, trace: Trace, around: Surroundings, prom
     chk,
     div,
     mod,
-    maskOf,
-    sees,
-    see,
-    ownOnly,
-    indexOf,
     fill,
     deal1,
     dealN,
@@ -457,15 +328,6 @@ export function runtimeOf(shape: Shape, trace: Trace, around: Surroundings, prom
     reveal,
     shuffle,
     pick,
-    pileCards,
-    pileItem,
-    top,
-    tops,
-    tail,
-    cardsOf,
-    heldOpenly,
-    seeAll,
-    knows,
     show,
     handName,
     lowName,
@@ -473,7 +335,4 @@ export function runtimeOf(shape: Shape, trace: Trace, around: Surroundings, prom
     fault,
   };
 }
-/** Whether a program asks anywhere what a seat has seen. */
-const asksWhatWasSeen = (program: Program): boolean => JSON.stringify(program).includes('"f":"seen"');
-
 export type Runtime = ReturnType<typeof runtimeOf>;

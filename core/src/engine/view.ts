@@ -3,7 +3,6 @@ import type { Type } from '../program/types.js';
 import { HiddenRead } from './fault.js';
 import type { Game } from './game.js';
 import { type Offer, offersOf } from './offers.js';
-import { OPEN } from './runtime.js';
 import {
   ABOUT,
   ANSWERED,
@@ -20,6 +19,7 @@ import {
   WAIT_OVER,
   WAIT_PAUSE,
 } from './shape.js';
+import { OPEN } from './sight.js';
 import type { State } from './state.js';
 import { type Piece, voiced } from './text.js';
 import { type Value, writeValue } from './values.js';

@@ -1,6 +1,6 @@
 import { faceText } from '../cards/face.js';
 import type { Game } from './game.js';
-import { OPEN, WATCHER } from './runtime.js';
+import { OPEN, WATCHER } from './sight.js';
 import type { Voice } from './text.js';
 import { WATCHER_BIT } from './trace.js';
 

@@ -64,6 +64,8 @@ export interface Code {
 
 /** Generated code before it is brought to life: its text, its constants, and where its slots lie. */
 export interface Assembled {
+  /** Whether what seats have seen is asked for anywhere, and so kept. */
+  readonly tracking: boolean;
   readonly source: string;
   readonly texts: readonly string[];
   readonly wordLists: readonly (readonly string[])[];
@@ -149,7 +151,15 @@ export function assemble(shape: Shape, covering: boolean): Assembled {
     `options:[${options.join(',')}],always:[${always.join(',')}],needs:[${needs.join(',')}],bots:[${bots.join(',')}],`,
     `notes:[${notes.join(',')}],probes:[${probes.join(',')}],refills:[${refills.join(',')}]};`,
   ].join('\n');
-  return { source, texts: module.texts, wordLists: module.wordLists, slots, restPlaces: script.restPlaces, paramSlots };
+  return {
+    tracking: module.asksWhatWasSeen,
+    source,
+    texts: module.texts,
+    wordLists: module.wordLists,
+    slots,
+    restPlaces: script.restPlaces,
+    paramSlots,
+  };
 }
 
 /** A value as the number that states keep: flags become 0 and 1. */

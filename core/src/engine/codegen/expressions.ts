@@ -395,6 +395,7 @@ export class ExprWriter {
       case 'firstOf':
         return `firstOf(${arg(0)},${arg(1)})`;
       case 'seen':
+        this.module.asksWhatWasSeen = true;
         return this.asSeat(e.at, `knows(s,ok(${arg(0)},${e.at}),v)`);
       case 'category':
       case 'handRanks':

@@ -1,4 +1,4 @@
-import type { PointKind } from '../../play/coverage.js';
+import type { PointKind } from '../../program/points.js';
 import type { At, Expr, Program } from '../../program/types.js';
 import type { Shape } from '../shape.js';
 import { ExprWriter, type Place, type Places, repeatedCalls } from './expressions.js';
@@ -10,6 +10,8 @@ export class Module {
   readonly wordLists: string[][] = [];
   private readonly functions: string[] = [];
   private readonly defs = new Map<string, string>();
+  /** Whether the sheet asks what a seat has seen: only then is it kept. */
+  asksWhatWasSeen = false;
   private names = 0;
 
   constructor(
