@@ -36,20 +36,28 @@ function* setsOf(game: Game, domain: CardsDomain, s: State, seat: number, args: 
   }
   const [least, most] = sizes(domain, s, seat, args, list.length);
   if (least > most) return;
-  let tested = 0;
+  if (least === 0) yield [];
+  // Depth first, so that each set comes before the larger ones that it grows into.
+  const places: number[] = [];
   const taken: number[] = [];
-  function* grow(from: number): Iterable<readonly number[]> {
-    if (++tested > MOST_TESTED) return;
-    if (taken.length >= least) yield [...taken];
-    if (taken.length === most) return;
+  let next = 0;
+  for (let tested = 0; ; ) {
     // No more than is left can still be taken.
-    for (let i = from; i < list.length && taken.length + (list.length - i) >= least; i++) {
-      taken.push(list[i] as number);
-      if (!domain.grow || domain.grow(s, seat, ...args, [...taken])) yield* grow(i + 1);
+    if (taken.length === most || next === list.length || taken.length + (list.length - next) < least) {
+      const last = places.pop();
+      if (last === undefined) return;
       taken.pop();
+      next = last + 1;
+      continue;
     }
+    taken.push(list[next] as number);
+    if (!domain.grow || domain.grow(s, seat, ...args, [...taken])) {
+      if (++tested > MOST_TESTED) return;
+      if (taken.length >= least) yield [...taken];
+      places.push(next);
+    } else taken.pop();
+    next++;
   }
-  yield* grow(0);
 }
 
 const shapesOf = (game: Game, domain: CardsDomain) =>
