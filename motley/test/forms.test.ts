@@ -327,6 +327,31 @@ describe('options that ask in a circle', () => {
   });
 });
 
+describe('nothing, where a card, seat or pile is needed', () => {
+  const THERE_IS_NOTHING = 'There is nothing here: a card, seat or pile was needed.';
+  const nobody = 'let who = find(seats, s => size(s.hand) > 9)';
+  it.each([
+    ["a seat's pile, measured", `${nobody} say "{size(who.hand)}"`],
+    ["a seat's pile, listed", `${nobody} for each c in who.hand { say "{c}" }`],
+    ["a seat's pile, dealt to", `${nobody} deal 1 from pack to who.hand`],
+    ["a seat's pile, gathered", `${nobody} gather who.hand to stock`],
+    ["a seat's variable, read", `${nobody} say "{who.n}"`],
+    ["a seat's variable, written", `${nobody} who.n = 5`],
+    ["a seat's score, written", `${nobody} score who = 5`],
+    ["a card's rank", 'let c = find(row, d => d.rank == K) if c.rank == K { say "a king" }'],
+    ["a card's pile", 'let c = find(row, d => d.rank == K) if c in stock { say "there" }'],
+    ['the first to be dealt to', `${nobody} deal 1 each from pack to hand starting who`],
+  ])('stops the step: %s', (_, body) => {
+    expect(() => openTable(script(`${body} finish`, 'var n of each seat = 0'))).toThrow(THERE_IS_NOTHING);
+  });
+
+  it('may be asked about, and compared', () => {
+    expect(said(openTable(script(`${nobody} say "{if who == nothing then "nobody" else "somebody"}" finish`)))).toEqual(
+      ['nobody'],
+    );
+  });
+});
+
 describe('looking at a table', () => {
   it('never uses up what a step may take, however often it is looked at', () => {
     const text = script(

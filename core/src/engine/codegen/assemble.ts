@@ -87,7 +87,7 @@ export function assemble(shape: Shape, covering: boolean): Assembled {
   const scriptCode = script.write();
   for (const [i, routine] of program.routines.entries()) {
     if (i === 0 || routine.waits) continue;
-    const st = new StmtWriter(module, new Map(routine.params.map((p) => [p, { js: `l${p}`, asPile: false }])));
+    const st = new StmtWriter(module, new Map(routine.params.map((p) => [p, { js: `l${p}` }])));
     const exits = {
       leave: 'break;',
       returns: 'return false;',
@@ -110,9 +110,9 @@ export function assemble(shape: Shape, covering: boolean): Assembled {
   );
   const bots = program.bots.map((bot) => {
     const lines = bot.lines.map((line) => {
-      const bound = new Map(line.locals.map((local, i): [number, Place] => [local, { js: `a${i}`, asPile: false }]));
+      const bound = new Map(line.locals.map((local, i): [number, Place] => [local, { js: `a${i}` }]));
       for (const [i, local] of line.locals.entries())
-        if (bot.locals[local]?.t === 'flag') bound.set(local, { js: `(a${i}!==0)`, asPile: false });
+        if (bot.locals[local]?.t === 'flag') bound.set(local, { js: `(a${i}!==0)` });
       const args = (line.args ?? []).map((arg) => (arg ? numeric(module, ['s', 'v'], nowhere, arg) : 'null'));
       const when = line.when ? module.fn('t', ['s', 'v', ...BRANCH], bound, line.when, true) : 'null';
       const prefer = line.prefer ? module.fn('t', ['s', 'v', ...BRANCH], bound, line.prefer, true) : 'null';
@@ -179,9 +179,9 @@ function asNumbers(module: Module, params: readonly string[], list: string): str
 function optionCode(module: Module, script: ScriptWriter, ask: Ask, option: Option): string {
   const frame = script.frames.get(ask.routine);
   const places = new Map<number, Place>(frame?.places ?? []);
-  if (ask.who.k === 'every') places.set(ask.who.local, { js: 'v', asPile: false });
+  if (ask.who.k === 'every') places.set(ask.who.local, { js: 'v', isThere: true });
   for (const [i, param] of option.params.entries())
-    places.set(param.local, { js: param.t === 'flag' ? `(${BRANCH[i]}!==0)` : (BRANCH[i] as string), asPile: false });
+    places.set(param.local, { js: param.t === 'flag' ? `(${BRANCH[i]}!==0)` : (BRANCH[i] as string) });
   const params = ['s', 'v', ...BRANCH];
   const read = (e: Expr | null): string => (e ? module.fn('q', params, places, e, true) : 'null');
   const text = (e: Expr | null): string => (e ? module.fn('q', params, places, e, true, true) : 'null');

@@ -7,7 +7,9 @@ import type { Module } from './module.js';
 export interface Place {
   readonly js: string;
   /** The local is a list of cards that is handed over as the number of a pile. */
-  readonly asPile: boolean;
+  readonly asPile?: boolean;
+  /** The local is never nothing: a loop took it from a list that holds no nothing. */
+  readonly isThere?: boolean;
 }
 export type Places = ReadonlyMap<number, Place>;
 
@@ -69,9 +71,55 @@ export class ExprWriter {
 
   /** The number of the pile that a list of cards is, where it is one. */
   pileOf(e: Expr): string | null {
-    if (e.k === 'cards') return this.write(e.of);
+    if (e.k === 'cards') return this.sure(e.of);
     if (e.k === 'local' && this.place(e.i).asPile) return this.place(e.i).js;
     return null;
+  }
+
+  /** Whether a card, seat or pile is never nothing. */
+  private isThere(e: Expr): boolean {
+    switch (e.k) {
+      case 'lit':
+        return e.v >= 0;
+      case 'me':
+      case 'pile':
+      case 'cell':
+      case 'fresh':
+      case 'face':
+        return true;
+      case 'field':
+        return e.f === 'pile';
+      case 'local':
+        return this.place(e.i).isThere === true;
+      case 'item':
+        return this.areThere(e.of);
+      default:
+        return false;
+    }
+  }
+  /** Whether nothing is never among the items of a list. */
+  areThere(e: Expr): boolean {
+    switch (e.k) {
+      case 'cards':
+      case 'family':
+      case 'seats':
+      case 'suits':
+      case 'ranks':
+      case 'teams':
+        return true;
+      case 'local':
+        return this.place(e.i).asPile === true;
+      case 'sift':
+        return (e.f === 'only' || e.f === 'leaders' || e.f === 'sorted') && this.areThere(e.of);
+      case 'fn':
+        return e.f === 'seatsFrom' || e.f === 'others' || e.f === 'seatsOf' || e.f === 'cardsOf' || e.f === 'tail';
+      default:
+        return false;
+    }
+  }
+  /** A card, seat or pile that must be there: where it is nothing, the step stops. */
+  sure(e: Expr): string {
+    return this.isThere(e) ? this.write(e) : `ok(${this.write(e)},${e.at})`;
   }
 
   /** A literal as it stands in the code. */
@@ -102,7 +150,7 @@ export class ExprWriter {
       case 'family':
         return this.family(e);
       case 'cards':
-        return `pileCards(s,${this.write(e.of)})`;
+        return `pileCards(s,${this.sure(e.of)})`;
       case 'seats':
         return 'seats';
       case 'suits':
@@ -110,7 +158,7 @@ export class ExprWriter {
       case 'field':
         return this.field(e);
       case 'owner':
-        return `owner[${this.write(e.of)}]`;
+        return `owner[${this.sure(e.of)}]`;
       case 'op':
         return this.binary(e);
       case 'not':
@@ -176,11 +224,10 @@ export class ExprWriter {
     const row = isRef(t) ? 's.refs' : 's.f';
     let at = String(base);
     if (e.owner) {
-      let owner = this.write(e.owner);
-      if (declared?.of.k === 'pile') owner = `ok(${owner},${e.at})-${shape.pileBase[declared.of.pile]}`;
-      else if (declared?.of.k === 'card') owner = this.guarded ? `see(s,${owner},v,${e.at})` : `ok(${owner},${e.at})`;
-      else if (this.guarded && declared?.hidden) owner = `ownOnly(ok(${owner},${e.at}),v,${e.at})`;
-      else if (e.owner.k !== 'local' && e.owner.k !== 'me' && e.owner.k !== 'lit') owner = `ok(${owner},${e.at})`;
+      let owner = this.sure(e.owner);
+      if (declared?.of.k === 'pile') owner = `${owner}-${shape.pileBase[declared.of.pile]}`;
+      else if (declared?.of.k === 'card' && this.guarded) owner = `see(s,${owner},v,${e.at})`;
+      else if (this.guarded && declared?.hidden) owner = `ownOnly(${owner},v,${e.at})`;
       at = `${base}+${owner}`;
     }
     return isFlag(t) ? `(${row}[${at}]!==0)` : `${row}[${at}]`;
@@ -193,8 +240,7 @@ export class ExprWriter {
     const many = (declared && manyOf(program, declared)) ?? 1;
     let first = String(base);
     if (e.owner) {
-      const owner =
-        e.owner.k === 'local' || e.owner.k === 'me' ? this.write(e.owner) : `ok(${this.write(e.owner)},${e.at})`;
+      const owner = this.sure(e.owner);
       first = many === 1 ? `(${base}+${owner})` : `(${base}+${many}*${owner})`;
     }
     if (!e.index) return first;
@@ -216,17 +262,12 @@ export class ExprWriter {
     if (this.module.program.piles[e.i]?.open && !e.owner) return `openFamily(s,${base},${all})`;
     if (!e.owner) return `family(${base},${all})`;
     const many = all / this.module.shape.seats.length;
-    return `family(${base}+${many}*ok(${this.write(e.owner)},${e.at}),${many})`;
+    return `family(${base}+${many}*${this.sure(e.owner)},${many})`;
   }
 
   /** A card that is about to be read. */
   private readCard(of: Expr, at: number): string {
-    const card = this.write(of);
-    return this.guarded
-      ? `see(s,${card},v,${at})`
-      : of.k === 'local' && this.module.isBound(of)
-        ? card
-        : `ok(${card},${at})`;
+    return this.guarded ? `see(s,${this.write(of)},v,${at})` : this.sure(of);
   }
 
   /** Cards that are about to be read. */
@@ -243,9 +284,9 @@ export class ExprWriter {
   private field(e: ExprOf<'field'>): string {
     switch (e.f) {
       case 'place':
-        return `(indexOf(s,ok(${this.write(e.of)},${e.at}))+1)`;
+        return `(indexOf(s,${this.sure(e.of)})+1)`;
       case 'pile':
-        return `s.where[ok(${this.write(e.of)},${e.at})]`;
+        return `s.where[${this.sure(e.of)}]`;
       default:
         return `${e.f}[${this.readCard(e.of, e.at)}]`;
     }
@@ -260,7 +301,7 @@ export class ExprWriter {
         return `heldOpenly(s,${this.write(e.a)},${pile},v,${e.at})`;
       return pile === null
         ? `${this.write(e.b)}.includes(${this.write(e.a)})`
-        : `(s.where[ok(${this.write(e.a)},${e.at})]===${pile})`;
+        : `(s.where[${this.sure(e.a)}]===${pile})`;
     }
     const a = this.write(e.a);
     const b = this.write(e.b);
@@ -322,13 +363,14 @@ export class ExprWriter {
     const given: string[] = [];
     for (const i of free) {
       const place = this.place(i);
-      inside.set(i, { js: `l${i}`, asPile: place.asPile });
+      inside.set(i, { ...place, js: `l${i}` });
       params.push(`l${i}`);
       given.push(place.js);
     }
     const [item, next] = e.by.params;
-    if (item !== undefined) inside.set(item, { js: 'x', asPile: false });
-    if (next !== undefined) inside.set(next, { js: 'y', asPile: false });
+    const isThere = this.areThere(e.of);
+    if (item !== undefined) inside.set(item, { js: 'x', isThere });
+    if (next !== undefined) inside.set(next, { js: 'y', isThere });
     const writer = new ExprWriter(this.module, inside, this.guarded);
     const by = writer.write(e.by.body);
     const name = this.module.helper((fn) => loop(fn, e, pile !== null, by, params, this.guarded));
@@ -337,14 +379,15 @@ export class ExprWriter {
 
   private plain(e: ExprOf<'fn'>): string {
     const arg = (i: number): string => this.write(e.args[i] as Expr);
+    const sure = (i: number): string => this.sure(e.args[i] as Expr);
     const first = e.args[0] as Expr;
     switch (e.f) {
       case 'score':
-        return `s.f[${this.module.shape.scoreBase}+ok(${arg(0)},${e.at})]`;
+        return `s.f[${this.module.shape.scoreBase}+${sure(0)}]`;
       case 'sizeOfPile':
-        return `s.len[${arg(0)}]`;
+        return `s.len[${sure(0)}]`;
       case 'emptyPile':
-        return `(s.len[${arg(0)}]===0)`;
+        return `(s.len[${sure(0)}]===0)`;
       case 'size': {
         const pile = this.pileOf(first);
         return pile === null ? `${arg(0)}.length` : `s.len[${pile}]`;
@@ -354,10 +397,10 @@ export class ExprWriter {
         return pile === null ? `(${arg(0)}.length===0)` : `(s.len[${pile}]===0)`;
       }
       case 'top':
-      case 'tops':
-        return `${e.f}(s,${arg(0)})`;
       case 'tail':
-        return `tail(s,ok(${arg(0)},${e.at}))`;
+        return `${e.f}(s,${sure(0)})`;
+      case 'tops':
+        return `tops(s,${arg(0)})`;
       case 'cardsOf':
         return `cardsOf(s,${arg(0)})`;
       case 'first':
@@ -379,7 +422,7 @@ export class ExprWriter {
       case 'listSum':
         return `chk(sum(${arg(0)}),${e.at})`;
       case 'faceUp':
-        return `(s.facing[ok(${arg(0)},${e.at})]===1)`;
+        return `(s.facing[${sure(0)}]===1)`;
       case 'nextSeat':
         return `nextSeat(${arg(0)},1,${e.at})`;
       case 'previousSeat':
@@ -389,14 +432,14 @@ export class ExprWriter {
       case 'others':
         return `others(${arg(0)})`;
       case 'nextRank':
-        return `nextRank(ok(${arg(0)},${e.at}))`;
+        return `nextRank(${sure(0)})`;
       case 'plural':
         return `[plural(${arg(0)},${this.module.text(literalText(e.args[1] as Expr))})]`;
       case 'firstOf':
         return `firstOf(${arg(0)},${arg(1)})`;
       case 'seen':
         this.module.asksWhatWasSeen = true;
-        return this.asSeat(e.at, `knows(s,ok(${arg(0)},${e.at}),v)`);
+        return this.asSeat(e.at, `knows(s,${sure(0)},v)`);
       case 'category':
       case 'handRanks':
         return `${e.f}(${arg(0)})`;
@@ -408,7 +451,7 @@ export class ExprWriter {
       case 'nextTeam':
         return `${e.f}(${arg(0)},${e.at})`;
       case 'teamScore':
-        return `s.f[${this.module.shape.scoreBase}+ok(${arg(0)},${e.at})]`;
+        return `s.f[${this.module.shape.scoreBase}+${sure(0)}]`;
       case 'chance':
         return `dice.toss(${arg(0)},${arg(1)})`;
     }

@@ -50,11 +50,6 @@ export class Module {
     return name;
   }
 
-  /** Whether a local is a card that a loop took from a list: it is there for certain. */
-  isBound(e: Expr): boolean {
-    return e.k === 'local' && e.t === 'card';
-  }
-
   /** The function of a def for arguments that are piles where `asPiles` says so; written when first needed. */
   def(i: number, asPiles: readonly boolean[], guarded: boolean): string {
     const key = `${i} ${asPiles.map(Number).join('')} ${guarded}`;

@@ -112,7 +112,7 @@ export class ScriptWriter {
       if (!declared || places.has(local)) return;
       const name = `${routine?.name}.${declared.name}`;
       const js = isRef(declared.t) ? `s.refs[${this.slots.ref(name)}]` : `s.f[${this.slots.number(name)}]`;
-      places.set(local, { js: declared.t === 'flag' ? `(${js}!==0)` : js, asPile: false });
+      places.set(local, { js: declared.t === 'flag' ? `(${js}!==0)` : js });
     };
     for (const param of routine?.params ?? []) slot(param);
     for (const local of keptLocals(this.program, routine?.body ?? [])) slot(local);
@@ -421,10 +421,11 @@ class RoutineScript {
     const answer = this.out.block();
     const after = this.out.block();
     this.out.rest(answer, ask.at);
-    const place = this.frame.places.get(who.local) as Place;
+    const place: Place = { ...(this.frame.places.get(who.local) as Place), isThere: true };
+    this.frame.places.set(who.local, place);
     const where = who.where ? `if(!${x.write(who.where)})continue;` : '';
     this.out.emit(
-      `${this.clearDead()}s.f[${ASK}]=${number};let asked=0;for(const seat of ${x.write(who.list)}){${place.js}=seat;${where}${hasCertainChoice(ask) ? '' : `if(!choosable(s,${number},seat))noChoice(s,seat,${ask.at});`}asked|=1<<seat;}${place.js}=0;if(asked===0)${this.out.goTo(after)}`,
+      `${this.clearDead()}s.f[${ASK}]=${number};let asked=0;for(const seat of ${x.write(who.list)}){${place.js}=${x.areThere(who.list) ? 'seat' : `ok(seat,${ask.at})`};${where}${hasCertainChoice(ask) ? '' : `if(!choosable(s,${number},seat))noChoice(s,seat,${ask.at});`}asked|=1<<seat;}${place.js}=0;if(asked===0)${this.out.goTo(after)}`,
     );
     this.out.emit(
       `s.f[${ASKED}]=asked;s.f[${ANSWERED}]=0;s.f[${ABOUT}]=-1;s.f[${WAIT}]=${WAIT_EVERY};s.f[${OPENED}]=s.f[${NUMBER}];s.f[${PC}]=${answer};return;`,
@@ -434,7 +435,7 @@ class RoutineScript {
     const cases = ask.options.map((option, i) => {
       const st = new StmtWriter(this.script.module, new Map(this.frame.places));
       const params = option.params.map((param, p) => {
-        st.places.set(param.local, { js: `l${param.local}`, asPile: false });
+        st.places.set(param.local, { js: `l${param.local}` });
         const raw = `given[${p + 1}]`;
         return `const l${param.local}=${param.t === 'flag' ? `${raw}!==0` : raw};`;
       });

@@ -32,7 +32,7 @@ export class StmtWriter {
   private local(i: number): { js: string; fresh: boolean } {
     const known = this.places.get(i);
     if (known) return { js: known.js, fresh: false };
-    this.places.set(i, { js: `l${i}`, asPile: false });
+    this.places.set(i, { js: `l${i}` });
     return { js: `l${i}`, fresh: true };
   }
 
@@ -50,7 +50,7 @@ export class StmtWriter {
     const inside: Exits = { ...exits, leave: 'break;' };
     switch (s.s) {
       case 'shuffle':
-        return `shuffle(s,${x.write(s.pile)});`;
+        return `shuffle(s,${x.sure(s.pile)});`;
       case 'pick':
         return this.set(s.target, '=', `pick(s,${x.write(s.from)},${s.at})`, s.at);
       case 'deal':
@@ -82,6 +82,7 @@ export class StmtWriter {
       case 'each': {
         const list = x.write(s.list);
         const { js } = this.local(s.local);
+        if (x.areThere(s.list)) this.places.set(s.local, { js, isThere: true });
         const where = s.where ? `if(!${x.write(s.where)})continue;` : '';
         return `for(const ${js} of ${list}){spend(1,${s.at});${where}${this.block(s.body, inside)}}`;
       }
@@ -116,9 +117,9 @@ export class StmtWriter {
   }
 
   private gather(piles: Expr, s: StmtOf<'gather'>): string {
-    const to = this.x.write(s.to);
+    const to = this.x.sure(s.to);
     const one = piles.k === 'list' && piles.items.length === 1 ? piles.items[0] : undefined;
-    if (one) return `moveAll(s,${this.x.write(one)},${to},false,false,-1,${s.at});`;
+    if (one) return `moveAll(s,${this.x.sure(one)},${to},false,false,-1,${s.at});`;
     const whole = piles.k === 'family' && !piles.owner ? this.x.familyRange(piles) : null;
     if (whole) return `for(let i=${whole[0]};i<${whole[0] + whole[1]};i++)moveAll(s,i,${to},false,false,-1,${s.at});`;
     return `for(const from of ${this.x.write(piles)})moveAll(s,from,${to},false,false,-1,${s.at});`;
@@ -132,12 +133,12 @@ export class StmtWriter {
 
   private deal(s: StmtOf<'deal'>): string {
     const { x } = this;
-    const from = x.write(s.from);
+    const from = x.sure(s.from);
     const facing = this.facing(s);
     const one = s.count?.k === 'lit' && s.count.v === 1 && !s.upTo;
     let code: string;
     if (s.to.k === 'pile') {
-      const to = x.write(s.to.pile);
+      const to = x.sure(s.to.pile);
       if (one) code = `deal1(s,${from},${to},${facing},${s.at})`;
       else if (s.count) code = `dealN(s,${from},${to},${x.write(s.count)},${s.upTo},${facing},${s.at})`;
       else code = `dealAll(s,${from},[${to}],${facing},${s.at})`;
@@ -148,7 +149,7 @@ export class StmtWriter {
         : `dealAll(s,${from},${to},${facing},${s.at})`;
     } else {
       const base = this.module.shape.pileBase[s.to.family] ?? 0;
-      const starting = s.to.starting ? x.write(s.to.starting) : '-1';
+      const starting = s.to.starting ? x.sure(s.to.starting) : '-1';
       const count = s.count ? x.write(s.count) : '-1';
       code = `dealRound(s,${from},${base},${x.write(s.to.of)},${starting},${count},${s.upTo},${facing},${s.at})`;
     }
@@ -157,9 +158,9 @@ export class StmtWriter {
 
   private move(s: StmtOf<'move'>): string {
     const { x } = this;
-    const to = x.write(s.to);
+    const to = x.sure(s.to);
     const flags = `${s.reversed},${s.beneath},${this.facing(s)},${s.at}`;
-    if (s.what.k === 'all') return `moveAll(s,${x.write(s.what.pile)},${to},${flags});`;
+    if (s.what.k === 'all') return `moveAll(s,${x.sure(s.what.pile)},${to},${flags});`;
     const pile = x.pileOf(s.what.cards);
     return pile === null
       ? `moveCards(s,${x.write(s.what.cards)},${to},${flags});`
@@ -176,7 +177,7 @@ export class StmtWriter {
 
   private targetOf(target: Target): string {
     if (target.k === 'local') return this.x.write({ k: 'local', t: 'int', at: 0, i: target.i });
-    if (target.k === 'score') return `s.f[${this.module.shape.scoreBase}+${this.x.write(target.owner)}]`;
+    if (target.k === 'score') return `s.f[${this.module.shape.scoreBase}+${this.x.sure(target.owner)}]`;
     const t = this.module.program.vars[target.i]?.t ?? 'int';
     return this.x.write({ k: 'var', t, at: 0, i: target.i, owner: target.owner });
   }
