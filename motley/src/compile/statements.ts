@@ -4,8 +4,9 @@ import { placeOf } from '../grammar/parse.js';
 import { nearest } from '../problems.js';
 import { lowerAsk } from './asks.js';
 import { isList, itemOf } from './builtins.js';
-import { type Around, facingOf, secondsOf } from './clauses.js';
+import { type Around, secondsOf } from './clauses.js';
 import type { Expressions } from './expressions.js';
+import { lowerDeal, lowerLetMove, lowerMove } from './moves.js';
 import type { Frame, Sheet } from './scope.js';
 import { compileText } from './texts.js';
 import { leaves } from './ways-out.js';
@@ -66,10 +67,10 @@ export class Statements {
     return statements;
   }
 
-  private cards(node: ast.Expr, what: string): Expr {
+  cards(node: ast.Expr, what: string): Expr {
     return this.x.want(node, this.frame, 'list:card', what);
   }
-  private pile(node: ast.Expr, what: string): Expr {
+  pile(node: ast.Expr, what: string): Expr {
     const e = this.x.lower(node, this.frame);
     if (e.k === 'family') {
       const pile = this.sheet.piles[e.i];
@@ -82,7 +83,7 @@ export class Statements {
     return this.x.fit(e, 'pile', node, what);
   }
 
-  private newLocal(node: ast.Statement, name: string, t: Type): number {
+  newLocal(node: ast.Statement, name: string, t: Type): number {
     if (this.frame.find(name) !== undefined || this.sheet.names.has(name) || this.sheet.declared.has(name))
       this.sheet.error(
         node,
@@ -130,9 +131,9 @@ export class Statements {
         return [{ s: 'pick', at, target, from }];
       }
       case 'Deal':
-        return [this.deal(node, null)];
+        return [lowerDeal(this, node, null)];
       case 'Move':
-        return this.move(node);
+        return lowerMove(this, node);
       case 'Gather': {
         const to = this.pile(node.target, 'Where cards are gathered');
         const piles: Expr[] = node.all
@@ -168,10 +169,10 @@ export class Statements {
           const one =
             node.deal.count?.$type === 'Int' && node.deal.count.value === 1 && !node.deal.each && !node.deal.upTo;
           const local = this.newLocal(node, node.name, one ? 'card' : 'list:card');
-          return [this.deal(node.deal, local)];
+          return [lowerDeal(this, node.deal, local)];
         }
         if (node.move) {
-          return this.letMove(node, node.move);
+          return lowerLetMove(this, node, node.move);
         }
         if (!node.value) return [];
         const e = x.lower(node.value, frame);
@@ -286,20 +287,6 @@ export class Statements {
     ];
   }
 
-  /** The value of a move is what moved. */
-  private letMove(node: ast.Let, move: ast.Move): Stmt[] {
-    const at = this.sheet.at(node);
-    const [moved] = this.move(move);
-    if (moved?.s !== 'move') return [];
-    const e: Expr = moved.what.k === 'all' ? { k: 'cards', t: 'list:card', at, of: moved.what.pile } : moved.what.cards;
-    const local = this.newLocal(node, node.name, 'list:card');
-    const cards: Expr = { k: 'local', t: 'list:card', at, i: local };
-    return [
-      { s: 'let', at, local, e },
-      { ...moved, what: { k: 'cards', cards } },
-    ];
-  }
-
   private resetVars(node: ast.Reset): number[] {
     return node.names.flatMap((name) => {
       const meaning = this.sheet.names.get(name);
@@ -403,78 +390,4 @@ export class Statements {
 
   /** Routines run by the answers to an `ask every`; whether they wait is known only when all are compiled. */
   readonly callsInEvery: { node: ast.Statement; routine: number }[] = [];
-
-  private deal(node: ast.Deal, into: number | null): Stmt {
-    const { sheet, x, frame } = this;
-    const at = sheet.at(node);
-    const from = this.pile(node.source, 'What is dealt from');
-    const count = node.count ? x.want(node.count, frame, 'int', 'How many cards are dealt') : null;
-    if (count?.k === 'lit' && count.v < 1) sheet.error(node, 'A deal gives one card or more.');
-    const facing = node.facing ? facingOf(node.facing) : null;
-    const facingWhen = node.facingWhen ? x.want(node.facingWhen, frame, 'flag', 'The condition') : null;
-    let to: Extract<Stmt, { s: 'deal' }>['to'];
-    if (node.across) to = { k: 'piles', piles: x.want(node.across, frame, 'list:pile', 'Where cards are dealt') };
-    else if (node.target) {
-      const target = x.lower(node.target, frame);
-      if (target.k === 'family' && sheet.piles[target.i]?.perSeat && target.owner === null) {
-        const pile = sheet.piles[target.i];
-        if (!node.each && node.count)
-          sheet.error(
-            node,
-            `"${pile?.name}" is kept for each seat: write "each" after the number, or s.${pile?.name}.`,
-          );
-        if (pile?.many !== null) sheet.notYet(node, 'dealing to several piles of each seat');
-        to = {
-          k: 'seats',
-          family: target.i,
-          of: node.seats
-            ? x.want(node.seats, frame, 'list:seat', 'Who is dealt to')
-            : { k: 'seats', t: 'list:seat', at },
-          starting: node.starting ? x.want(node.starting, frame, 'seat', 'Who is dealt to first') : null,
-        };
-      } else {
-        if (node.each && target.k !== 'lit')
-          sheet.error(node, '"each" deals round the table: the pile must be one that every seat has.');
-        if (target.k === 'family') to = { k: 'pile', pile: this.pile(node.target, 'Where cards are dealt') };
-        else to = { k: 'pile', pile: x.fit(target, 'pile', node.target, 'Where cards are dealt') };
-      }
-    } else to = { k: 'pile', pile: x.hole(node, 'pile') };
-    if (into !== null && to.k !== 'pile') sheet.notYet(node, 'the value of a deal to several piles');
-    return { s: 'deal', at, count, upTo: node.upTo, from, to, facing, facingWhen, into };
-  }
-
-  /** A new pile of a family that grows. */
-  private freshPile(node: ast.Expr): Expr {
-    const e = this.x.lower(node, this.frame);
-    if (e.k === 'family' && this.sheet.piles[e.i]?.open)
-      return { k: 'fresh', t: 'pile', at: this.sheet.at(node), i: e.i };
-    this.sheet.error(node, 'After "to new" stands a family that grows, such as meld for "pile meld[many] …".');
-    return this.x.hole(node, 'pile');
-  }
-
-  private move(node: ast.Move): Stmt[] {
-    const { sheet } = this;
-    const at = sheet.at(node);
-    const facingWhen = node.facingWhen ? this.x.want(node.facingWhen, this.frame, 'flag', 'The condition') : null;
-    const to = node.fresh ? this.freshPile(node.target) : this.pile(node.target, 'Where cards go');
-    const facing = node.facing ? facingOf(node.facing) : null;
-    const { reversed, oneByOne, beneath } = node;
-    if (node.all && node.source)
-      return [
-        {
-          s: 'move',
-          at,
-          what: { k: 'all', pile: this.pile(node.source, 'Where cards come from') },
-          to,
-          reversed,
-          oneByOne,
-          beneath,
-          facing,
-          facingWhen,
-        },
-      ];
-    if (!node.cards) return [];
-    const cards = this.cards(node.cards, 'What is moved');
-    return [{ s: 'move', at, what: { k: 'cards', cards }, to, reversed, oneByOne, beneath, facing, facingWhen }];
-  }
 }

@@ -1,7 +1,10 @@
 import type { BinaryOp, Expr, ExprOf, Type } from '../../program/types.js';
 import { isRef, manyOf } from '../shape.js';
+import { callKey } from './calls.js';
 import { comparable, freeLocals, loop, type Over } from './loops.js';
 import type { Module } from './module.js';
+import { areThere, isThere } from './presence.js';
+import { literalText, pieces } from './words.js';
 
 /** Where the value of a local stands in the generated code. */
 export interface Place {
@@ -14,41 +17,6 @@ export interface Place {
 export type Places = ReadonlyMap<number, Place>;
 
 const NONE: ReadonlyMap<string, string> = new Map();
-
-/** What makes two calls the same: all but the place where they stand. */
-const callKey = (e: Expr): string => JSON.stringify(e, (key, value) => (key === 'at' ? undefined : value));
-
-/**
- * Calls that a def's body holds more than once. Defs are pure, so each is made once at most, when it is
- * first needed; calls inside short functions differ from item to item and are left alone.
- */
-export function repeatedCalls(body: Expr): string[] {
-  return [...callCounts(body)].filter(([, times]) => times > 1).map(([key]) => key);
-}
-
-/** How often each call may be made on one way through an expression: of two branches only one is taken. */
-function callCounts(value: unknown): Map<string, number> {
-  const counts = new Map<string, number>();
-  const add = (more: ReadonlyMap<string, number>): void => {
-    for (const [key, times] of more) counts.set(key, (counts.get(key) ?? 0) + times);
-  };
-  if (Array.isArray(value)) for (const inner of value) add(callCounts(inner));
-  else if (value !== null && typeof value === 'object') {
-    const e = value as Expr;
-    if (e.k === 'if') {
-      add(callCounts(e.c));
-      const other = callCounts(e.b);
-      for (const [key, times] of callCounts(e.a)) other.set(key, Math.max(times, other.get(key) ?? 0));
-      add(other);
-      return counts;
-    }
-    if (e.k === 'call') counts.set(callKey(e), 1);
-    for (const [key, inner] of Object.entries(value)) if (key !== 'by') add(callCounts(inner));
-  }
-  return counts;
-}
-
-const RANK_WORDS = ['', 'ace', '2', '3', '4', '5', '6', '7', '8', '9', '10', 'jack', 'queen', 'king'];
 
 const isFlag = (t: Type): boolean => t === 'flag';
 
@@ -63,63 +31,26 @@ export class ExprWriter {
     private readonly kept: ReadonlyMap<string, string> = NONE,
   ) {}
 
-  private place(i: number): Place {
+  private readonly placeOf = (i: number): Place => {
     const found = this.places.get(i);
     if (!found) throw new Error(`local ${i} has no place`);
     return found;
-  }
+  };
 
   /** The number of the pile that a list of cards is, where it is one. */
   pileOf(e: Expr): string | null {
     if (e.k === 'cards') return this.sure(e.of);
-    if (e.k === 'local' && this.place(e.i).asPile) return this.place(e.i).js;
+    if (e.k === 'local' && this.placeOf(e.i).asPile) return this.placeOf(e.i).js;
     return null;
   }
 
-  /** Whether a card, seat or pile is never nothing. */
-  private isThere(e: Expr): boolean {
-    switch (e.k) {
-      case 'lit':
-        return e.v >= 0;
-      case 'me':
-      case 'pile':
-      case 'cell':
-      case 'fresh':
-      case 'face':
-        return true;
-      case 'field':
-        return e.f === 'pile';
-      case 'local':
-        return this.place(e.i).isThere === true;
-      case 'item':
-        return this.areThere(e.of);
-      default:
-        return false;
-    }
-  }
   /** Whether nothing is never among the items of a list. */
   areThere(e: Expr): boolean {
-    switch (e.k) {
-      case 'cards':
-      case 'family':
-      case 'seats':
-      case 'suits':
-      case 'ranks':
-      case 'teams':
-        return true;
-      case 'local':
-        return this.place(e.i).asPile === true;
-      case 'sift':
-        return (e.f === 'only' || e.f === 'leaders' || e.f === 'sorted') && this.areThere(e.of);
-      case 'fn':
-        return e.f === 'seatsFrom' || e.f === 'others' || e.f === 'seatsOf' || e.f === 'cardsOf' || e.f === 'tail';
-      default:
-        return false;
-    }
+    return areThere(e, this.placeOf);
   }
   /** A card, seat or pile that must be there: where it is nothing, the step stops. */
   sure(e: Expr): string {
-    return this.isThere(e) ? this.write(e) : `ok(${this.write(e)},${e.at})`;
+    return isThere(e, this.placeOf) ? this.write(e) : `ok(${this.write(e)},${e.at})`;
   }
 
   /** A literal as it stands in the code. */
@@ -132,13 +63,13 @@ export class ExprWriter {
       case 'lit':
         return this.literal(e);
       case 'text':
-        return this.pieces(e);
+        return pieces(this, e);
       case 'setting': {
         const value = this.module.shape.settings[e.i] ?? 0;
         return isFlag(e.t) ? (value ? 'true' : 'false') : `(${value})`;
       }
       case 'local': {
-        const { js, asPile } = this.place(e.i);
+        const { js, asPile } = this.placeOf(e.i);
         return asPile ? `pileCards(s,${js})` : js;
       }
       case 'me':
@@ -362,7 +293,7 @@ export class ExprWriter {
     const params: string[] = [];
     const given: string[] = [];
     for (const i of free) {
-      const place = this.place(i);
+      const place = this.placeOf(i);
       inside.set(i, { ...place, js: `l${i}` });
       params.push(`l${i}`);
       given.push(place.js);
@@ -456,57 +387,4 @@ export class ExprWriter {
         return `dice.toss(${arg(0)},${arg(1)})`;
     }
   }
-
-  /** A text as the row of pieces from which each viewer's words are made. */
-  pieces(e: Expr): string {
-    if (e.k !== 'text') return e.t === 'text' ? this.write(e) : `[${this.piece(e)}]`;
-    return `[${e.parts.map((part) => (typeof part === 'string' ? this.module.text(part) : this.piece(part))).join(',')}]`;
-  }
-
-  private piece(e: Expr): string {
-    const value = this.write(e);
-    const { module } = this;
-    if (e.t.startsWith('kind:')) {
-      const kind = module.program.kinds.find((k) => `kind:${k.name}` === e.t);
-      return `word(${module.words((kind?.members ?? []).map((m) => m.label ?? m.name))},${value})`;
-    }
-    switch (e.t) {
-      case 'text':
-        return value;
-      case 'flag':
-        return `(${value}?${module.text('yes')}:${module.text('no')})`;
-      case 'card':
-        return `cardPiece(s,${value})`;
-      case 'list:card':
-        return `cardsPiece(s,${value})`;
-      case 'seat':
-        return `seatPiece(${value})`;
-      case 'list:seat':
-        return `seatsPiece(${value})`;
-      case 'team':
-        return `seatsPiece(seatsOf(${value},${e.at}))`;
-      case 'poker':
-        return `handName(${value})`;
-      case 'low':
-        return `lowName(${value})`;
-      case 'list:rank':
-        return `wordsPiece(${module.words(RANK_WORDS)},${value})`;
-      case 'list:int':
-        return `listPiece(${value})`;
-      case 'rank':
-        return `word(${module.words(RANK_WORDS)},${value})`;
-      case 'suit':
-        return `word(${module.words(['spade', 'heart', 'diamond', 'club'])},${value})`;
-      case 'color':
-        return `word(${module.words(['black', 'red'])},${value})`;
-      case 'pile':
-        return `pileName(${value})`;
-      default:
-        return value;
-    }
-  }
-}
-
-function literalText(e: Expr): string {
-  return e.k === 'text' ? e.parts.filter((part): part is string => typeof part === 'string').join('') : '';
 }

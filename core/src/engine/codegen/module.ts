@@ -1,7 +1,9 @@
 import type { PointKind } from '../../program/points.js';
 import type { At, Expr, Program } from '../../program/types.js';
 import type { Shape } from '../shape.js';
-import { ExprWriter, type Place, type Places, repeatedCalls } from './expressions.js';
+import { repeatedCalls } from './calls.js';
+import { ExprWriter, type Place, type Places } from './expressions.js';
+import { pieces } from './words.js';
 
 /** A piece of generated code under way: its functions, and the constants that it reads. */
 export class Module {
@@ -75,7 +77,7 @@ export class Module {
   fn(prefix: string, params: readonly string[], places: Places, e: Expr, guarded: boolean, asText = false): string {
     const name = `${prefix}${this.names++}`;
     const writer = new ExprWriter(this, places, guarded);
-    this.add(`function ${name}(${params.join(',')}){return ${asText ? writer.pieces(e) : writer.write(e)};}`);
+    this.add(`function ${name}(${params.join(',')}){return ${asText ? pieces(writer, e) : writer.write(e)};}`);
     return name;
   }
 

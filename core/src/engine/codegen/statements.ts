@@ -2,6 +2,7 @@ import { type Expr, FACINGS, type Facing, type Stmt, type StmtOf, type Target } 
 import { isRef } from '../shape.js';
 import { ExprWriter, type Place } from './expressions.js';
 import type { Module } from './module.js';
+import { pieces } from './words.js';
 
 /** How `break`, `return` and `finish` leave the code around them. */
 export interface Exits {
@@ -101,9 +102,9 @@ export class StmtWriter {
       case 'call':
         return `if(r${s.routine}(${['s', ...s.args.map((arg) => x.write(arg))].join(',')}))${exits.finished}`;
       case 'say':
-        return s.to ? `tell(${x.pieces(s.text)},${x.write(s.to)},${s.at});` : `say(s,${x.pieces(s.text)},${s.at});`;
+        return s.to ? `tell(${pieces(x, s.text)},${x.write(s.to)},${s.at});` : `say(s,${pieces(x, s.text)},${s.at});`;
       case 'chapter':
-        return `chapter(s,${x.pieces(s.text)});`;
+        return `chapter(s,${pieces(x, s.text)});`;
       case 'pause':
       case 'ask':
         throw new Error(`"${s.s}" waits and cannot stand in structured code`);

@@ -1,0 +1,59 @@
+import type { Expr } from '../../program/types.js';
+import type { ExprWriter } from './expressions.js';
+
+const RANK_WORDS = ['', 'ace', '2', '3', '4', '5', '6', '7', '8', '9', '10', 'jack', 'queen', 'king'];
+
+/** A text as the row of pieces from which each viewer's words are made. */
+export function pieces(x: ExprWriter, e: Expr): string {
+  if (e.k !== 'text') return e.t === 'text' ? x.write(e) : `[${piece(x, e)}]`;
+  return `[${e.parts.map((part) => (typeof part === 'string' ? x.module.text(part) : piece(x, part))).join(',')}]`;
+}
+
+/** One value as a piece of a text. */
+function piece(x: ExprWriter, e: Expr): string {
+  const value = x.write(e);
+  const { module } = x;
+  if (e.t.startsWith('kind:')) {
+    const kind = module.program.kinds.find((k) => `kind:${k.name}` === e.t);
+    return `word(${module.words((kind?.members ?? []).map((m) => m.label ?? m.name))},${value})`;
+  }
+  switch (e.t) {
+    case 'text':
+      return value;
+    case 'flag':
+      return `(${value}?${module.text('yes')}:${module.text('no')})`;
+    case 'card':
+      return `cardPiece(s,${value})`;
+    case 'list:card':
+      return `cardsPiece(s,${value})`;
+    case 'seat':
+      return `seatPiece(${value})`;
+    case 'list:seat':
+      return `seatsPiece(${value})`;
+    case 'team':
+      return `seatsPiece(seatsOf(${value},${e.at}))`;
+    case 'poker':
+      return `handName(${value})`;
+    case 'low':
+      return `lowName(${value})`;
+    case 'list:rank':
+      return `wordsPiece(${module.words(RANK_WORDS)},${value})`;
+    case 'list:int':
+      return `listPiece(${value})`;
+    case 'rank':
+      return `word(${module.words(RANK_WORDS)},${value})`;
+    case 'suit':
+      return `word(${module.words(['spade', 'heart', 'diamond', 'club'])},${value})`;
+    case 'color':
+      return `word(${module.words(['black', 'red'])},${value})`;
+    case 'pile':
+      return `pileName(${value})`;
+    default:
+      return value;
+  }
+}
+
+/** The words of a text without its values. */
+export function literalText(e: Expr): string {
+  return e.k === 'text' ? e.parts.filter((part): part is string => typeof part === 'string').join('') : '';
+}
