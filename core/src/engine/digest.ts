@@ -69,7 +69,7 @@ export function meaningOf(game: Game, s: State): string {
       .pileCards(s, p)
       .map(
         (c) =>
-          `${c}=${faceAscii(shape.faces[c] as number)}${s.facing[c]}${s.seen[c] ? `+${s.seen[c]}` : ''}${s.known[c] ? `~${s.known[c]}` : ''}`,
+          `${c}=${faceAscii(shape.faces[c] as number)}${s.facing[c]}${s.seen[c] ? `+${s.seen[c]}` : ''}${parts.tracking && s.known[c] ? `~${s.known[c]}` : ''}`,
       );
     lines.push(`pile ${pile.path} ${cards.join(' ')}`);
   }

@@ -34,6 +34,8 @@ export interface Opening extends Setup {
   readonly promised?: Readonly<Record<string, readonly Face[]>>;
   /** Gives the commitment that a live table publishes after each shuffle. */
   readonly commit?: Surroundings['commit'];
+  /** Keeps what seats have seen, even where the sheet never asks for it. */
+  readonly tracking?: boolean;
   /** Called for each place of the sheet that is reached, as coverage wants to know. */
   readonly reached?: ((kind: PointKind, at: At) => void) | undefined;
 }
@@ -102,7 +104,7 @@ export class Game {
       this.trace,
       { chance: opening.chance, promised, commit: opening.commit },
       this.promisedBase,
-      this.parts.tracking,
+      this.parts.tracking || opening.tracking === true,
     );
     this.code = this.bringToLife();
     for (const [pile, refill] of this.code.refills) this.rt.refills[pile] = refill;
@@ -262,14 +264,20 @@ export class Game {
     const { code } = this;
     try {
       code.script(state);
-      for (let i = 0; i < code.always.length; i++)
-        if (!code.always[i]?.(state)) {
-          const always = this.program.always[i];
-          throw new Fault(`"${always?.name}" does not hold any more.`, always?.at ?? 0);
-        }
+      this.checkAlways(state);
     } catch (error) {
       throw asFault(error);
     }
+  }
+
+  /** Insists on what the sheet says is always so. @throws Fault */
+  checkAlways(state: State): void {
+    const { always } = this.code;
+    for (let i = 0; i < always.length; i++)
+      if (!always[i]?.(state)) {
+        const declared = this.program.always[i];
+        throw new Fault(`"${declared?.name}" does not hold any more.`, declared?.at ?? 0);
+      }
   }
 
   private guard<T>(run: () => T): T {

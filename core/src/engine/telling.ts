@@ -1,6 +1,9 @@
 import type { TableEvent } from './events.js';
 import type { Game } from './game.js';
 
+/** The option under which a seat takes back its last choice; no sheet can name one so. */
+export const UNDO = 'undo';
+
 /** One line of what was said at the table. */
 export interface Line {
   /** The number of the step that made it. */
@@ -75,6 +78,11 @@ export function tell(game: Game, events: readonly TableEvent[], number: number, 
     flushChosen();
     flushDealt();
   };
+  const [first] = events;
+  if (first?.kind === 'chosen' && first.option === UNDO) {
+    const you = first.seat - 1 === viewer;
+    return [{ number, kind: 'chosen', seat: first.seat, text: `${name(first.seat)} ${does(first.label, you)}.` }];
+  }
   for (const event of events) {
     switch (event.kind) {
       case 'chosen':

@@ -74,6 +74,8 @@ export interface View {
   readonly waiting: Waiting;
   /** What this viewer may choose now; empty for all who are not asked. */
   readonly offers: readonly Offer[];
+  /** Whether this viewer may take back its last choice. */
+  readonly undo: boolean;
   /** When the game is over: seats by their place, the winners first. */
   readonly result: { readonly winners: readonly number[] } | null;
 }
@@ -220,8 +222,9 @@ function winnersOf(game: Game, s: State): number[] {
 /**
  * A state as a viewer sees it: a seat's number (from 0), {@link WATCHER} or {@link OPEN}.
  * @param offers what the seat may choose, where it was found already
+ * @param undo whether the seat may take back its last choice
  */
-export function viewOf(game: Game, s: State, viewer: number, offers?: readonly Offer[]): View {
+export function viewOf(game: Game, s: State, viewer: number, offers?: readonly Offer[], undo = false): View {
   game.code.begin();
   return {
     number: s.f[NUMBER] as number,
@@ -238,6 +241,7 @@ export function viewOf(game: Game, s: State, viewer: number, offers?: readonly O
     notes: notesView(game, s, viewer),
     waiting: waitingView(game, s),
     offers: offers ?? (viewer >= 0 && game.asked(s).includes(viewer) ? offersOf(game, s, viewer) : []),
+    undo,
     result: s.f[WAIT] === WAIT_OVER ? { winners: winnersOf(game, s) } : null,
   };
 }

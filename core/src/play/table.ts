@@ -12,10 +12,12 @@ import { type Answer, Game, type Opening } from '../engine/game.js';
 import { type Offer, offersOf } from '../engine/offers.js';
 import { ASK, ASKED, NUMBER, OPENED, type Setup, WAIT, WAIT_EVERY, WAIT_OVER } from '../engine/shape.js';
 import type { State } from '../engine/state.js';
-import { type Line, tell } from '../engine/telling.js';
+import { type Line, tell, UNDO } from '../engine/telling.js';
 import { type ArgValue, writeArg } from '../engine/values.js';
 import { type View, viewOf } from '../engine/view.js';
 import type { Program } from '../program/types.js';
+import { redeal } from './redeal.js';
+import { isClear, type Undoable, wentBack } from './undo.js';
 
 /** Who made a choice. */
 export type By = 'person' | 'bot' | 'clock' | 'table';
@@ -40,6 +42,15 @@ export interface Header extends Setup {
   readonly seed: string;
   /** Cards promised to piles: pile path to faces, such as `{ "hand/1": "A♠ K♠" }`. */
   readonly gets?: Readonly<Record<string, string>>;
+  /** Where this table branched off: up to this number its rows are another table's. */
+  readonly branch?: Branch;
+}
+
+/** Where a table branched off another's record. */
+export interface Branch {
+  readonly number: number;
+  /** The seed of what comes after it, and of the cards that no player had seen by then; `null` leaves all as it was. */
+  readonly redeal: string | null;
 }
 
 /** A step that was carried out. */
@@ -82,12 +93,18 @@ export class Table {
   private current: State;
   /** What each seat that is asked may choose now. */
   private offered: Offered;
-  private readonly chance: Chance;
+  private chance: Chance;
   private readonly digestKey: Uint8Array;
   /** Labels of answers that wait for the others, made while they were open. */
   private waiting = new Map<number, Carried>();
   private lastWaiting: ReadonlyMap<number, Carried> = new Map();
-  private before: { readonly state: State; readonly waiting: ReadonlyMap<number, Carried> } | null = null;
+  /** What may be taken back, the last choice first. */
+  private undoable: Undoable | null = null;
+  private before: {
+    readonly state: State;
+    readonly waiting: ReadonlyMap<number, Carried>;
+    readonly undoable: Undoable | null;
+  } | null = null;
   /** What happened before the first choice. */
   readonly opening: Happenings;
 
@@ -112,7 +129,8 @@ export class Table {
     );
     this.game = new Game(program, {
       ...header,
-      chance: this.chance,
+      chance: { name: this.chance.name, stream: (purpose, count) => this.chance.stream(purpose, count) },
+      tracking: typeof header.branch?.redeal === 'string',
       promised,
       reached: options.reached,
       commit: options.live ? (count, order) => commitToOrder(order, deriveKey(seed, 'salt', count)) : undefined,
@@ -120,7 +138,17 @@ export class Table {
     const { prepare } = options;
     this.current = prepare ? this.game.openWith((state) => prepare(this.game, state)) : this.game.open();
     this.opening = new Happenings(this.game, OPENING);
+    this.branchOff();
     this.offered = offersIn(this.game, this.current);
+  }
+
+  /** Where another table's rows end, what nobody has seen is dealt anew. */
+  private branchOff(): void {
+    const { branch } = this.header;
+    if (branch?.redeal == null || branch.number !== this.number) return;
+    this.chance = chachaChance(seedFrom(branch.redeal));
+    redeal(this.game, this.current, this.chance.stream('redeal', branch.number));
+    this.game.checkAlways(this.current);
   }
 
   get state(): State {
@@ -155,7 +183,7 @@ export class Table {
     return digestOf(this.game, this.current, this.digestKey);
   }
   view(viewer: number): View {
-    return viewOf(this.game, this.current, viewer, this.offered.get(viewer));
+    return viewOf(this.game, this.current, viewer, this.offered.get(viewer), this.mayUndo(viewer));
   }
   /** A step told in sentences for a viewer. */
   lines(happenings: Happenings, number: number, viewer: number): Line[] {
@@ -167,8 +195,39 @@ export class Table {
 
   /** A seat's choice: carried out, or refused. @throws Fault, and the table stays as it was */
   choose(seat: number, choice: WireChoice, by: By = 'person'): Played | Refusal {
+    if (choice.option === UNDO) return this.undo(seat, choice.ask);
     const judged = judge(this.game, this.current, seat, choice);
     return isRefusal(judged) ? judged : this.carryOut(seat, judged, by);
+  }
+
+  /** Whether a seat may take back its last choice: nobody has chosen since, and nobody saw a new card. */
+  mayUndo(seat: number): boolean {
+    return this.undoable !== null && this.undoable.seat === seat;
+  }
+
+  private undo(seat: number, ask: number): Played | Refusal {
+    if (ask !== this.openAsk)
+      return {
+        kind: 'stale',
+        reason: `The question of number ${ask} is no longer open; the open one is of number ${this.openAsk}.`,
+        option: UNDO,
+      };
+    const { undoable } = this;
+    if (undoable?.seat !== seat)
+      return {
+        kind: 'illegal',
+        reason:
+          'There is nothing to take back: only the last choice can be, by the seat that made it, and only while nobody has seen a new card since.',
+        option: UNDO,
+      };
+    const next = wentBack(this.game, this.current, undoable);
+    return this.accept(
+      next,
+      offersIn(this.game, next),
+      { seat: seat + 1, by: 'person', ask, option: UNDO, args: {} },
+      [{ seat, option: UNDO, label: ['take back the last choice'], args: [] }],
+      undoable.under,
+    );
   }
 
   /** What a scripted bot plays for a seat. @throws Fault where none of its lines fits */
@@ -198,6 +257,7 @@ export class Table {
       offersIn(this.game, next),
       { seat: null, by: 'table', ask, option: 'pause', args: {} },
       OPENING,
+      this.game.program.undoFree ? this.undoable : null,
     );
   }
 
@@ -208,6 +268,7 @@ export class Table {
     this.current = this.before.state;
     this.waiting = new Map(this.before.waiting);
     this.lastWaiting = this.before.waiting;
+    this.undoable = this.before.undoable;
     this.before = null;
     this.offered = offersIn(this.game, this.current);
   }
@@ -259,7 +320,15 @@ export class Table {
       offered,
       { seat: seat + 1, by, ask: openAsk, option: option.name, args: Object.fromEntries(pairs) },
       done,
+      by === 'person' && !together ? this.undoableAfter(next, seat) : null,
     );
+  }
+
+  /** What may be taken back after a person's choice. */
+  private undoableAfter(next: State, seat: number): Undoable | null {
+    const { game, current, undoable } = this;
+    if (!game.program.undoFree && !isClear(game, current, next)) return null;
+    return { seat, state: current, under: undoable?.seat === seat ? undoable : null };
   }
 
   private accept(
@@ -267,14 +336,26 @@ export class Table {
     offered: Offered,
     row: Omit<Row, 'number' | 'digest'>,
     carried: readonly Carried[],
+    undoable: Undoable | null,
   ): Played {
     const happenings = new Happenings(this.game, carried);
-    if (this.before) this.game.recycle(this.before.state);
-    this.before = { state: this.current, waiting: this.lastWaiting };
+    // States that somebody may still go back to are kept.
+    if (this.before && !this.undoable && !this.before.undoable) this.game.recycle(this.before.state);
+    this.before = { state: this.current, waiting: this.lastWaiting, undoable: this.undoable };
     this.lastWaiting = new Map(this.waiting);
+    this.undoable = undoable;
     this.current = next;
     this.offered = offered;
-    return { row: { number: this.number, ...row, digest: this.digest() }, happenings, scores: this.scores() };
+    const played = {
+      row: { number: this.number, ...row, digest: this.digest() },
+      happenings,
+      scores: this.scores(),
+    };
+    if (this.header.branch?.number === this.number) {
+      this.branchOff();
+      this.offered = offersIn(this.game, this.current);
+    }
+    return played;
   }
 }
 

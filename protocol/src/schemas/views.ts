@@ -109,7 +109,7 @@ const waiting = {
 
 export const viewSchema = {
   type: 'object',
-  required: ['number', 'viewer', 'chapter', 'seats', 'values', 'piles', 'notes', 'waiting', 'offers', 'result'],
+  required: ['number', 'viewer', 'chapter', 'seats', 'values', 'piles', 'notes', 'waiting', 'offers', 'undo', 'result'],
   additionalProperties: false,
   properties: {
     number,
@@ -145,6 +145,7 @@ export const viewSchema = {
     },
     waiting,
     offers: { type: 'array', items: offer },
+    undo: { type: 'boolean', description: 'Whether this seat may take back its last choice: option "undo"' },
     result: {
       anyOf: [
         { type: 'null' },

@@ -1,0 +1,31 @@
+import { below, type Generator } from '../chance/generator.js';
+import type { Game } from '../engine/game.js';
+import type { State } from '../engine/state.js';
+
+/**
+ * Deals anew what no player has seen: those cards change places among themselves, and everything that
+ * somebody sees or remembers stays as it is. The game must have kept what its seats have seen.
+ */
+export function redeal(game: Game, state: State, generator: Generator): void {
+  const { rt } = game;
+  const unseen: number[] = [];
+  const slots: number[] = [];
+  for (let p = 0; p < game.shape.piles.length; p++)
+    for (const [i, c] of rt.pileCards(state, p).entries())
+      if (rt.maskOf(state, c) === 0 && state.known[c] === 0) {
+        unseen.push(c);
+        slots.push((state.start[p] as number) + i);
+      }
+  const order = [...unseen];
+  for (let i = order.length - 1; i > 0; i--) {
+    const j = below(generator, i + 1);
+    [order[i], order[j]] = [order[j] as number, order[i] as number];
+  }
+  const places = unseen.map((c) => ({ where: state.where[c] as number, facing: state.facing[c] as number }));
+  for (const [i, place] of places.entries()) {
+    const c = order[i] as number;
+    state.cards[slots[i] as number] = c;
+    state.where[c] = place.where;
+    state.facing[c] = place.facing;
+  }
+}

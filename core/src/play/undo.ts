@@ -1,0 +1,48 @@
+import type { Game } from '../engine/game.js';
+import { CHANCES, NUMBER, OPENED } from '../engine/shape.js';
+import type { State } from '../engine/state.js';
+import { MOVED, SHOWN, TOLD, TURNED } from '../engine/trace.js';
+
+/** A choice that its seat may still take back: the state before it, and what may be taken back after it. */
+export interface Undoable {
+  readonly seat: number;
+  readonly state: State;
+  readonly under: Undoable | null;
+}
+
+/**
+ * Whether the step that ran last told nobody anything new: no card was seen by somebody who did not see it
+ * before, nobody was told something alone, and no chance was used.
+ */
+export function isClear(game: Game, before: State, after: State): boolean {
+  if (before.f[CHANCES] !== after.f[CHANCES]) return false;
+  for (let i = 0; i < game.trace.length; i++) {
+    const [kind, card = 0, , , was = 0, is = 0] = game.trace.row(i);
+    if (kind === SHOWN || kind === TOLD) return false;
+    if ((kind === MOVED || kind === TURNED) && card >= 0 && (is & ~was) !== 0) return false;
+  }
+  return true;
+}
+
+/**
+ * The state before a choice, as a new state: its number goes on, its ask opens anew, and the way back of every
+ * card is noted.
+ */
+export function wentBack(game: Game, current: State, undoable: Undoable): State {
+  const { rt, trace } = game;
+  const next = game.copy(undoable.state);
+  next.f[NUMBER] = (current.f[NUMBER] as number) + 1;
+  next.f[OPENED] = next.f[NUMBER] as number;
+  game.code.begin();
+  trace.clear();
+  rt.act(undoable.seat, 0, 0);
+  for (let p = 0; p < game.shape.piles.length; p++)
+    for (const [i, c] of rt.pileCards(next, p).entries()) {
+      const from = current.where[c] as number;
+      const was = rt.maskOf(current, c);
+      const is = rt.maskOf(next, c);
+      if (from !== p) trace.add(MOVED, c, from, p, was, is, 0);
+      else if (was !== is) trace.add(TURNED, c, p, i, was, is, 0);
+    }
+  return next;
+}
