@@ -1,11 +1,15 @@
 import type {
+  BranchWish,
   Check,
   Choice,
   Chosen,
   Health,
+  MadeKey,
+  NewKey,
   Offers,
   Opened,
   OpenTable,
+  Past,
   Plan,
   ProblemDetails,
   Session,
@@ -108,6 +112,36 @@ export class Client {
   }
   closeTable(id: string): Promise<TableSummary> {
     return this.json('POST', `/api/tables/${id}/close`);
+  }
+
+  /** Takes a seat, back from a bot too. */
+  takeSeat(id: string, seat: number): Promise<TableSummary> {
+    return this.json('POST', `/api/tables/${id}/seats/${seat}/take`);
+  }
+  /** Leaves a seat: its clock answers at once until it is taken again. */
+  leaveSeat(id: string, seat: number): Promise<TableSummary> {
+    return this.json('POST', `/api/tables/${id}/seats/${seat}/leave`);
+  }
+  /** Hands a seat to a bot; without a name, to the sheet's first. */
+  botSeat(id: string, seat: number, bot?: string): Promise<TableSummary> {
+    return this.json('POST', `/api/tables/${id}/seats/${seat}/bot`, bot === undefined ? {} : { bot });
+  }
+  /** Makes a new key: of a seat, whose old keys end, or to watch. */
+  newKey(id: string, wish: NewKey): Promise<MadeKey> {
+    return this.json('POST', `/api/tables/${id}/keys`, wish);
+  }
+
+  /** The state after a number, and the step that led to it. */
+  past(id: string, number: number, as?: Viewer): Promise<Past> {
+    return this.json('GET', `/api/tables/${id}/past/${number}${query({ as })}`);
+  }
+  /** Goes on from a number as a new table. */
+  branch(id: string, wish: BranchWish): Promise<Opened> {
+    return this.json('POST', `/api/tables/${id}/branch`, wish);
+  }
+  /** Loads a record, as NDJSON, as a new table. */
+  loadRecord(record: string, bots = false): Promise<Opened> {
+    return this.json('POST', '/api/records', { record, bots });
   }
 
   /** Follows a table live: a view that keeps itself true, through lost connections too. */

@@ -47,7 +47,18 @@ export {
   type Side,
 } from './play/rehearsal.js';
 export { type SoakFailure, type SoakReport, soak } from './play/soak.js';
-export { type By, type Header, isPlayed, type Played, ReplayError, type Row, replay, Table } from './play/table.js';
+export {
+  type Branch,
+  type By,
+  type Header,
+  isPlayed,
+  type Played,
+  ReplayError,
+  type Row,
+  replay,
+  replayRow,
+  Table,
+} from './play/table.js';
 export { type CoveragePoint, coveragePoints, type PointKind } from './program/points.js';
 export * from './program/types.js';
 export { eachStmt } from './program/walk.js';

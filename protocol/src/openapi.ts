@@ -25,6 +25,11 @@ const inQuery = (name: string, description: string): object => ({
 const tableId = inPath('table', 'The table');
 const as = inQuery('as', 'Developer keys: a seat\'s number, "watch" or "open"');
 const COMMON = { '401': problem('No key, or an unknown one'), '429': problem('Too many requests') };
+const SEAT = {
+  '403': problem("Neither the seat's own key, nor host, nor developer"),
+  '404': problem('No such seat'),
+  ...COMMON,
+};
 const keyed = { security: [{ key: [] }] };
 
 /** The service's interface, as OpenAPI 3.1. */
@@ -39,7 +44,7 @@ export const openapi = {
   },
   servers: [{ url: '/' }],
   components: {
-    securitySchemes: { key: { type: 'http', scheme: 'bearer', description: 'A developer, seat or watch key' } },
+    securitySchemes: { key: { type: 'http', scheme: 'bearer', description: 'A developer, host, seat or watch key' } },
     schemas: {
       Problem: schemas.problemSchema,
       SheetText: schemas.sheetTextSchema,
@@ -56,6 +61,14 @@ export const openapi = {
       Chosen: schemas.chosenSchema,
       Offers: schemas.offersSchema,
       Steps: schemas.stepsSchema,
+      BotSeat: schemas.botSeatSchema,
+      NewKey: schemas.newKeySchema,
+      MadeKey: schemas.madeKeySchema,
+      Past: schemas.pastSchema,
+      Branch: schemas.branchSchema,
+      RecordFile: schemas.recordFileSchema,
+      RecordHeader: schemas.recordHeaderSchema,
+      RecordRow: schemas.recordRowSchema,
       Health: schemas.healthSchema,
       Session: schemas.sessionSchema,
       ServerMessage: schemas.serverMessageSchema,
@@ -159,7 +172,9 @@ export const openapi = {
         responses: {
           '200': answer('Carried out, once', ref('Chosen')),
           '403': problem('Not your turn, or not your seat'),
-          '409': problem('Stale: the ask is closed; the current number is given'),
+          '409': problem(
+            'Stale: the ask is closed (the current number is given); the table is closed; a bot plays the seat',
+          ),
           '422': problem('Refused by the rules with the reason, or malformed'),
           '503': problem('The database does not answer; nothing was changed'),
           ...COMMON,
@@ -174,13 +189,103 @@ export const openapi = {
         responses: { '200': answer('Steps', ref('Steps')), ...COMMON },
       },
     },
+    '/api/tables/{table}/feed': {
+      get: {
+        summary: 'The live feed as server-sent events, for platforms without WebSocket',
+        description:
+          'Each event is a ServerMessage; its name is the message\'s type, its id the number. Resume with Last-Event-ID, or "from".',
+        ...keyed,
+        parameters: [tableId, inQuery('from', 'The last number that the client has seen'), as],
+        responses: {
+          '200': { description: 'Events', content: { 'text/event-stream': { schema: { type: 'string' } } } },
+          '403': problem('This key may not look so'),
+          ...COMMON,
+        },
+      },
+    },
+    '/api/tables/{table}/seats/{seat}/take': {
+      post: {
+        summary: 'Take a seat, back from a bot too',
+        ...keyed,
+        parameters: [tableId, inPath('seat', 'The seat, from 1')],
+        responses: { '200': answer('The table', ref('TableSummary')), ...SEAT },
+      },
+    },
+    '/api/tables/{table}/seats/{seat}/leave': {
+      post: {
+        summary: 'Leave a seat: its clock answers at once until it is taken again',
+        ...keyed,
+        parameters: [tableId, inPath('seat', 'The seat, from 1')],
+        responses: { '200': answer('The table', ref('TableSummary')), ...SEAT },
+      },
+    },
+    '/api/tables/{table}/seats/{seat}/bot': {
+      post: {
+        summary: 'Hand a seat to a bot',
+        ...keyed,
+        parameters: [tableId, inPath('seat', 'The seat, from 1')],
+        requestBody: json(ref('BotSeat')),
+        responses: { '200': answer('The table', ref('TableSummary')), '422': problem('No such bot'), ...SEAT },
+      },
+    },
+    '/api/tables/{table}/keys': {
+      post: {
+        summary: 'Make a new key: for a seat, whose old keys end, or to watch',
+        ...keyed,
+        parameters: [tableId],
+        requestBody: json(ref('NewKey')),
+        responses: {
+          '201': answer('The key, shown this once', ref('MadeKey')),
+          '403': problem('Neither host nor developer'),
+          ...COMMON,
+        },
+      },
+    },
+    '/api/tables/{table}/past/{number}': {
+      get: {
+        summary: 'The state after a number, and the step that led to it',
+        description: 'While a table is open this takes a developer key; afterwards every key looks with its own eyes.',
+        ...keyed,
+        parameters: [tableId, inPath('number', 'How many choices led to it'), as],
+        responses: { '200': answer('The past', ref('Past')), '403': problem('The table is still open'), ...COMMON },
+      },
+    },
+    '/api/tables/{table}/branch': {
+      post: {
+        summary: 'Go on from a number as a new table',
+        description: 'What no player has seen by then is dealt anew, unless "same" is set.',
+        ...keyed,
+        parameters: [tableId],
+        requestBody: json(ref('Branch')),
+        responses: {
+          '201': answer('The new table with its keys', ref('Opened')),
+          '403': problem('Not a developer key'),
+          '422': problem('There is no such number, or a rule of the sheet no longer holds'),
+          ...COMMON,
+        },
+      },
+    },
     '/api/tables/{table}/record': {
       get: {
-        summary: 'The record: a header line, then a line a choice',
+        summary: 'The record: a header line, then a line a choice (RecordHeader, RecordRow)',
         ...keyed,
         parameters: [tableId],
         responses: {
           '200': { description: 'NDJSON', content: { 'application/x-ndjson': { schema: { type: 'string' } } } },
+          ...COMMON,
+        },
+      },
+    },
+    '/api/records': {
+      post: {
+        summary: 'Load a record as a new table, verifying every digest',
+        ...keyed,
+        requestBody: json(ref('RecordFile')),
+        responses: {
+          '201': answer('The new table with its keys', ref('Opened')),
+          '403': problem('Not a developer key'),
+          '404': problem('The service does not have its sheet'),
+          '422': problem('It cannot be read (with the line), or differs (with the number of the choice)'),
           ...COMMON,
         },
       },
@@ -190,7 +295,11 @@ export const openapi = {
         summary: 'Close a table',
         ...keyed,
         parameters: [tableId],
-        responses: { '200': answer('Closed', ref('TableSummary')), '403': problem('Not a developer key'), ...COMMON },
+        responses: {
+          '200': answer('Closed', ref('TableSummary')),
+          '403': problem('Neither host nor developer'),
+          ...COMMON,
+        },
       },
     },
     '/health': {

@@ -18,7 +18,7 @@ export async function loadDemo(folder: string, rooms: Rooms, log: Logger): Promi
     if (added) log.info({ sheet: sheet.name, hash: sheet.hash.slice(0, 12) }, 'sheet added');
   }
   if ((await TableRow.count()) > 0) return;
-  await rooms.open({
+  await rooms.openTable({
     sheet: 'Lantern Twenty-One',
     seats: [{ name: 'Wren' }, { name: 'Otter', bot: 'steady' }, { name: 'Heron', bot: 'steady' }],
     clocks: false,

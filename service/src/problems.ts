@@ -14,6 +14,8 @@ const KINDS = {
   sheet: { status: 422, title: 'The sheet has errors' },
   setup: { status: 422, title: 'Settings or seats do not fit the sheet' },
   fault: { status: 422, title: 'The sheet made a fault' },
+  'not-held': { status: 409, title: 'This seat is held otherwise' },
+  differs: { status: 422, title: 'The record differs from what the rules give' },
   closed: { status: 409, title: 'The table is closed' },
   'too-large': { status: 413, title: 'The request is too large' },
   'too-many': { status: 429, title: 'Too many requests' },

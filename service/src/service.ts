@@ -8,6 +8,7 @@ import { serveSockets } from './live/socket.js';
 import { Metrics } from './metrics.js';
 import { openDatabase } from './storage/database.js';
 import { consoleKeyOf, developerKey } from './storage/keys.js';
+import { House } from './tables/house.js';
 import { Rooms } from './tables/rooms.js';
 
 /** A service that runs. */
@@ -25,7 +26,8 @@ export async function startService(config: Config): Promise<Service> {
   const database = await openDatabase(config.database);
   const key = await developerKey(config.data);
   const metrics = new Metrics();
-  const rooms = new Rooms({ database, log, metrics });
+  const rooms = new Rooms(new House(database, log, metrics));
+  await rooms.open();
   if (config.sheets !== null) await loadDemo(config.sheets, rooms, log);
   const app = makeApp({ config, log, metrics, rooms, database, consoleKey: consoleKeyOf(key) });
   const server = createServer(app);

@@ -9,6 +9,12 @@ const requests = {
   sheetText: ajv.compile<schemas.SheetText>(schemas.sheetTextSchema),
   openTable: ajv.compile<schemas.OpenTable>(schemas.openTableSchema),
   choice: ajv.compile<schemas.Choice>(schemas.choiceSchema),
+  botSeat: ajv.compile<schemas.BotSeat>(schemas.botSeatSchema),
+  newKey: ajv.compile<schemas.NewKey>(schemas.newKeySchema),
+  branch: ajv.compile<schemas.BranchWish>(schemas.branchSchema),
+  recordFile: ajv.compile<schemas.RecordFile>(schemas.recordFileSchema),
+  recordHeader: ajv.compile<schemas.RecordHeader>(schemas.recordHeaderSchema),
+  recordRow: ajv.compile<schemas.RecordRow>(schemas.recordRowSchema),
   clientMessage: ajv.compile<schemas.ClientMessage>(schemas.clientMessageSchema),
 };
 /** Checks what the service answers, where it is asked to. */
@@ -21,6 +27,8 @@ const answers = {
   tableSummary: schemas.tableSummarySchema,
   tableList: schemas.tableListSchema,
   opened: schemas.openedSchema,
+  madeKey: schemas.madeKeySchema,
+  past: schemas.pastSchema,
   view: schemas.viewSchema,
   offers: schemas.offersSchema,
   chosen: schemas.chosenSchema,

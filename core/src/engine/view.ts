@@ -188,7 +188,8 @@ export function clockWords(game: Game, ask: number): { seconds: number; otherwis
   };
 }
 
-function waitingView(game: Game, s: State): Waiting {
+/** What the table waits for, the same for every viewer. */
+export function waitingIn(game: Game, s: State): Waiting {
   const { f } = s;
   const wait = f[WAIT];
   const ask = f[OPENED] as number;
@@ -239,7 +240,7 @@ export function viewOf(game: Game, s: State, viewer: number, offers?: readonly O
     values: values(game, s, viewer, null),
     piles: pilesView(game, s, viewer),
     notes: notesView(game, s, viewer),
-    waiting: waitingView(game, s),
+    waiting: waitingIn(game, s),
     offers: offers ?? (viewer >= 0 && game.asked(s).includes(viewer) ? offersOf(game, s, viewer) : []),
     undo,
     result: s.f[WAIT] === WAIT_OVER ? { winners: winnersOf(game, s) } : null,

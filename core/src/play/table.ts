@@ -14,7 +14,7 @@ import { ASK, ASKED, NUMBER, OPENED, type Setup, WAIT, WAIT_EVERY, WAIT_OVER } f
 import type { State } from '../engine/state.js';
 import { type Line, tell, UNDO } from '../engine/telling.js';
 import { type ArgValue, writeArg } from '../engine/values.js';
-import { type View, viewOf } from '../engine/view.js';
+import { type View, viewOf, type Waiting, waitingIn } from '../engine/view.js';
 import type { Program } from '../program/types.js';
 import { redeal } from './redeal.js';
 import { isClear, type Undoable, wentBack } from './undo.js';
@@ -42,15 +42,15 @@ export interface Header extends Setup {
   readonly seed: string;
   /** Cards promised to piles: pile path to faces, such as `{ "hand/1": "A♠ K♠" }`. */
   readonly gets?: Readonly<Record<string, string>>;
-  /** Where this table branched off: up to this number its rows are another table's. */
-  readonly branch?: Branch;
+  /** Where this table left other ones, in order: up to the last of these its rows are theirs. */
+  readonly branches?: readonly Branch[];
 }
 
-/** Where a table branched off another's record. */
+/** Where a table left another one, and what no player had seen was dealt anew. */
 export interface Branch {
   readonly number: number;
-  /** The seed of what comes after it, and of the cards that no player had seen by then; `null` leaves all as it was. */
-  readonly redeal: string | null;
+  /** The seed of those cards, and of all chance after them. */
+  readonly redeal: string;
 }
 
 /** A step that was carried out. */
@@ -96,13 +96,13 @@ export class Table {
   private chance: Chance;
   private readonly digestKey: Uint8Array;
   /** Labels of answers that wait for the others, made while they were open. */
-  private waiting = new Map<number, Carried>();
-  private lastWaiting: ReadonlyMap<number, Carried> = new Map();
+  private answers = new Map<number, Carried>();
+  private lastAnswers: ReadonlyMap<number, Carried> = new Map();
   /** What may be taken back, the last choice first. */
   private undoable: Undoable | null = null;
   private before: {
     readonly state: State;
-    readonly waiting: ReadonlyMap<number, Carried>;
+    readonly answers: ReadonlyMap<number, Carried>;
     readonly undoable: Undoable | null;
   } | null = null;
   /** What happened before the first choice. */
@@ -130,7 +130,7 @@ export class Table {
     this.game = new Game(program, {
       ...header,
       chance: { name: this.chance.name, stream: (purpose, count) => this.chance.stream(purpose, count) },
-      tracking: typeof header.branch?.redeal === 'string',
+      tracking: (header.branches?.length ?? 0) > 0,
       promised,
       reached: options.reached,
       commit: options.live ? (count, order) => commitToOrder(order, deriveKey(seed, 'salt', count)) : undefined,
@@ -142,13 +142,15 @@ export class Table {
     this.offered = offersIn(this.game, this.current);
   }
 
-  /** Where another table's rows end, what nobody has seen is dealt anew. */
-  private branchOff(): void {
-    const { branch } = this.header;
-    if (branch?.redeal == null || branch.number !== this.number) return;
-    this.chance = chachaChance(seedFrom(branch.redeal));
-    redeal(this.game, this.current, this.chance.stream('redeal', branch.number));
-    this.game.checkAlways(this.current);
+  /** Where another table's rows end, what nobody has seen is dealt anew. Gives whether it was. */
+  private branchOff(): boolean {
+    const here = (this.header.branches ?? []).filter((branch) => branch.number === this.number);
+    for (const branch of here) {
+      this.chance = chachaChance(seedFrom(branch.redeal));
+      redeal(this.game, this.current, this.chance.stream('redeal', branch.number));
+      this.game.checkAlways(this.current);
+    }
+    return here.length > 0;
   }
 
   get state(): State {
@@ -170,6 +172,14 @@ export class Table {
   /** The number at which the open ask (or pause) opened. */
   get openAsk(): number {
     return this.current.f[OPENED] as number;
+  }
+  /** What the table waits for. */
+  get waiting(): Waiting {
+    return waitingIn(this.game, this.current);
+  }
+  /** The title of the chapter under way. */
+  get chapter(): string {
+    return this.game.rt.chapterTitle(this.current);
   }
   /** What is published before the first deal. */
   get commitment(): string {
@@ -266,8 +276,8 @@ export class Table {
     if (!this.before) throw new Error('there is no step to take back');
     this.game.recycle(this.current);
     this.current = this.before.state;
-    this.waiting = new Map(this.before.waiting);
-    this.lastWaiting = this.before.waiting;
+    this.answers = new Map(this.before.answers);
+    this.lastAnswers = this.before.answers;
     this.undoable = this.before.undoable;
     this.before = null;
     this.offered = offersIn(this.game, this.current);
@@ -309,10 +319,10 @@ export class Table {
     const offered = offersIn(game, next);
     let done: Carried[] = [];
     if (together) {
-      this.waiting.set(seat, carried);
+      this.answers.set(seat, carried);
       if (next.f[ASKED] === 0 || next.f[OPENED] !== openAsk) {
-        done = [...this.waiting.values()];
-        this.waiting.clear();
+        done = [...this.answers.values()];
+        this.answers.clear();
       }
     } else done = [carried];
     return this.accept(
@@ -341,8 +351,8 @@ export class Table {
     const happenings = new Happenings(this.game, carried);
     // States that somebody may still go back to are kept.
     if (this.before && !this.undoable && !this.before.undoable) this.game.recycle(this.before.state);
-    this.before = { state: this.current, waiting: this.lastWaiting, undoable: this.undoable };
-    this.lastWaiting = new Map(this.waiting);
+    this.before = { state: this.current, answers: this.lastAnswers, undoable: this.undoable };
+    this.lastAnswers = new Map(this.answers);
     this.undoable = undoable;
     this.current = next;
     this.offered = offered;
@@ -351,10 +361,7 @@ export class Table {
       happenings,
       scores: this.scores(),
     };
-    if (this.header.branch?.number === this.number) {
-      this.branchOff();
-      this.offered = offersIn(this.game, this.current);
-    }
+    if (this.branchOff()) this.offered = offersIn(this.game, this.current);
     return played;
   }
 }
@@ -373,19 +380,26 @@ export function replay(
   options: { readonly live?: boolean; readonly check?: boolean; readonly seen?: (played: Played) => void } = {},
 ): Table {
   const table = new Table(program, header, options);
-  for (const row of rows) {
-    const played = replayRow(table, row);
-    if (options.check !== false && played.row.digest !== row.digest)
-      throw new ReplayError(
-        `After choice ${row.number} (${row.option}) the state is another one than the record says.`,
-        row.number,
-      );
-    options.seen?.(played);
-  }
+  for (const row of rows) options.seen?.(replayRow(table, row, options.check));
   return table;
 }
 
-function replayRow(table: Table, row: Row): Played {
+/**
+ * Carries out one more row of a record.
+ * @param check whether the digests must agree
+ * @throws ReplayError where the row is refused, faults, or gives another digest
+ */
+export function replayRow(table: Table, row: Row, check = true): Played {
+  const played = carriedOut(table, row);
+  if (check && played.row.digest !== row.digest)
+    throw new ReplayError(
+      `After choice ${row.number} (${row.option}) the state is another one than the record says.`,
+      row.number,
+    );
+  return played;
+}
+
+function carriedOut(table: Table, row: Row): Played {
   const at = `Choice ${row.number} (${row.option}${row.seat === null ? '' : ` of ${table.header.seats[row.seat - 1]}`})`;
   try {
     if (row.by === 'table') {

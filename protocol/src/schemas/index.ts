@@ -1,5 +1,6 @@
 export { type ProblemDetails, problemSchema, type SheetProblem } from './common.js';
 export * from './live.js';
+export * from './record.js';
 export * from './sheets.js';
 export * from './tables.js';
 export {

@@ -1,6 +1,6 @@
 /** What goes over a table's WebSocket, and the small answers. */
 import type { FromSchema } from 'json-schema-to-ts';
-import { number, problemSchema } from './common.js';
+import { number, problemSchema, seatNumber, tableId } from './common.js';
 import { tableSummarySchema } from './tables.js';
 import { choiceSchema, chosenSchema, event, line, step, viewSchema } from './views.js';
 
@@ -35,7 +35,7 @@ export const serverMessageSchema = {
   required: ['type'],
   additionalProperties: false,
   properties: {
-    type: { enum: ['view', 'step', 'clock', 'chosen', 'problem', 'status'] },
+    type: { enum: ['view', 'step', 'clock', 'chosen', 'problem', 'status', 'beat'] },
     number,
     view: viewSchema,
     steps: { type: 'array', items: step, description: 'What a client missed since the number it asked for' },
@@ -79,6 +79,10 @@ export const sessionSchema = {
   type: 'object',
   required: ['role'],
   additionalProperties: false,
-  properties: { role: { enum: ['developer', 'seat', 'watch', 'nobody'] } },
+  properties: {
+    role: { enum: ['developer', 'host', 'seat', 'watch', 'nobody'] },
+    table: { ...tableId, description: 'The table that the key belongs to' },
+    seat: seatNumber,
+  },
 } as const;
 export type Session = FromSchema<typeof sessionSchema>;

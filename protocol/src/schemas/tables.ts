@@ -1,6 +1,7 @@
 /** Tables: opened, listed, and how they stand. */
 import type { FromSchema } from 'json-schema-to-ts';
 import { hash, number, seatNumber, tableId } from './common.js';
+import { step, viewSchema } from './views.js';
 
 export const openTableSchema = {
   type: 'object',
@@ -58,6 +59,7 @@ export const tableSummarySchema = {
     'pace',
     'clocks',
     'fault',
+    'parent',
   ],
   additionalProperties: false,
   properties: {
@@ -68,9 +70,16 @@ export const tableSummarySchema = {
       type: 'array',
       items: {
         type: 'object',
-        required: ['seat', 'name', 'bot'],
+        required: ['seat', 'name', 'bot', 'held', 'present', 'away'],
         additionalProperties: false,
-        properties: { seat: seatNumber, name: { type: 'string' }, bot: { type: ['string', 'null'] } },
+        properties: {
+          seat: seatNumber,
+          name: { type: 'string' },
+          bot: { type: ['string', 'null'], description: 'The bot that plays here now' },
+          held: { enum: ['person', 'bot', 'free'], description: 'free: its person has left' },
+          present: { type: 'boolean', description: 'Somebody is connected with this seat' },
+          away: { type: 'boolean', description: 'Free, or two turns were missed: its clock answers at once' },
+        },
       },
     },
     status: { enum: ['open', 'over', 'closed', 'fault'] },
@@ -94,6 +103,18 @@ export const tableSummarySchema = {
         },
       ],
     },
+    parent: {
+      description: 'The table that this one branched off, and at which number',
+      anyOf: [
+        { type: 'null' },
+        {
+          type: 'object',
+          required: ['table', 'number'],
+          additionalProperties: false,
+          properties: { table: tableId, number },
+        },
+      ],
+    },
   },
 } as const;
 export type TableSummary = FromSchema<typeof tableSummarySchema>;
@@ -113,9 +134,10 @@ export const openedSchema = {
     keys: {
       type: 'object',
       description: 'Shown once, kept hashed',
-      required: ['seats', 'watch'],
+      required: ['host', 'seats', 'watch'],
       additionalProperties: false,
       properties: {
+        host: { type: 'string', description: 'Looks after the seats, and may close the table' },
         seats: {
           type: 'array',
           items: {
@@ -131,3 +153,58 @@ export const openedSchema = {
   },
 } as const;
 export type Opened = FromSchema<typeof openedSchema>;
+
+/** Hands a seat to a bot; without a name, to the sheet's first. */
+export const botSeatSchema = {
+  type: 'object',
+  additionalProperties: false,
+  properties: { bot: { type: 'string', minLength: 1, maxLength: 40 } },
+} as const;
+export type BotSeat = FromSchema<typeof botSeatSchema>;
+
+/** Asks for a new key: of a seat (its old ones end), or to watch. */
+export const newKeySchema = {
+  type: 'object',
+  required: ['role'],
+  additionalProperties: false,
+  properties: { role: { enum: ['seat', 'watch'] }, seat: seatNumber },
+} as const;
+export type NewKey = FromSchema<typeof newKeySchema>;
+
+export const madeKeySchema = {
+  type: 'object',
+  required: ['role', 'key'],
+  additionalProperties: false,
+  properties: {
+    role: { enum: ['seat', 'watch'] },
+    seat: seatNumber,
+    key: { type: 'string', description: 'Shown once, kept hashed' },
+  },
+} as const;
+export type MadeKey = FromSchema<typeof madeKeySchema>;
+
+/** Goes on from a number of a table as a new one. */
+export const branchSchema = {
+  type: 'object',
+  required: ['number'],
+  additionalProperties: false,
+  properties: {
+    number,
+    same: {
+      type: 'boolean',
+      description: 'Keep the cards that no player has seen as they lie; else they are dealt anew',
+    },
+    pace: { type: 'integer', minimum: 0, maximum: 60_000 },
+    clocks: { type: 'boolean' },
+  },
+} as const;
+export type BranchWish = FromSchema<typeof branchSchema>;
+
+/** A state that is past, as a viewer sees it, and the step that led to it. */
+export const pastSchema = {
+  type: 'object',
+  required: ['view', 'step'],
+  additionalProperties: false,
+  properties: { view: viewSchema, step },
+} as const;
+export type Past = FromSchema<typeof pastSchema>;

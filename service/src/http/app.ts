@@ -7,6 +7,7 @@ import type { Logger } from 'pino';
 import { pinoHttp } from 'pino-http';
 import type { Sequelize } from 'sequelize';
 import type { Config } from '../config.js';
+import { feedRoutes } from '../live/events.js';
 import type { Metrics } from '../metrics.js';
 import { Problem } from '../problems.js';
 import type { Rooms } from '../tables/rooms.js';
@@ -15,6 +16,8 @@ import { Answerer, handler } from './answer.js';
 import { fromOwnPage, rightIn } from './auth.js';
 import { errorHandler } from './errors.js';
 import { pageRoutes } from './pages.js';
+import { pastRoutes, recordRoutes } from './past.js';
+import { seatRoutes } from './seats.js';
 import { sheetRoutes } from './sheets.js';
 import { tableRoutes } from './tables.js';
 
@@ -110,17 +113,26 @@ export function makeApp(parts: Parts): Express {
       throw new Problem('not-allowed', 'Requests from pages of other sites are not taken.');
     next();
   });
+  app.use('/api/records', express.json({ limit: '5mb' }));
   app.use('/api', express.json({ limit: '256kb' }));
   app.get(
     '/api/session',
     handler(async (request, response) => {
       const right = await rightIn(request.headers);
-      const session: Session = { role: right?.role ?? 'nobody' };
+      const session: Session = {
+        role: right?.role ?? 'nobody',
+        ...(right && right.role !== 'developer' ? { table: right.table } : {}),
+        ...(right?.role === 'seat' ? { seat: right.seat + 1 } : {}),
+      };
       answer.send(response, 'session', session);
     }),
   );
   app.use('/api/sheets', sheetRoutes(answer));
   app.use('/api/tables', tableRoutes(rooms, answer));
+  app.use('/api/tables', seatRoutes(rooms, answer));
+  app.use('/api/tables', pastRoutes(rooms, answer));
+  app.use('/api/tables', feedRoutes({ rooms, log, config, metrics }));
+  app.use('/api/records', recordRoutes(rooms, answer));
   app.use(pageRoutes(config, parts.consoleKey));
   app.use((request) => {
     throw new Problem('not-found', `There is nothing at ${request.path}.`);

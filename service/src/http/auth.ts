@@ -52,6 +52,21 @@ export async function demandTable(request: Request, table: string): Promise<Righ
   return right;
 }
 
+/** Insists on somebody who looks after a table: a developer, or its host. */
+export async function demandHost(request: Request, table: string): Promise<void> {
+  const right = await demandTable(request, table);
+  if (right.role !== 'developer' && right.role !== 'host')
+    throw new Problem('not-allowed', "This needs the table's host key, or a developer key.");
+}
+
+/** Insists on somebody who may speak for a seat: its own key, the host or a developer. */
+export async function demandSeat(request: Request, table: string, seat: number): Promise<void> {
+  const right = await demandTable(request, table);
+  if (right.role === 'watch') throw new Problem('not-allowed', 'A watch key holds no seat.');
+  if (right.role === 'seat' && right.seat !== seat)
+    throw new Problem('not-allowed', `This key plays seat ${right.seat + 1}, not seat ${seat + 1}.`);
+}
+
 /** Who looks: the key's own eyes, or what a developer asks for. */
 export function viewerWord(right: Right, as: string | number | undefined): string | number {
   if (right.role === 'developer') return as ?? 'watch';

@@ -3,7 +3,6 @@ import { type Request, Router } from 'express';
 import { Problem } from '../problems.js';
 import { programOf } from '../sheets/shelf.js';
 import type { Right } from '../storage/keys.js';
-import { recordOf } from '../tables/record.js';
 import { viewerOf } from '../tables/room.js';
 import type { Rooms } from '../tables/rooms.js';
 import { checked } from '../validate.js';
@@ -11,8 +10,9 @@ import { type Answerer, fromPath, fromQuery, handler } from './answer.js';
 import { demandDeveloper, demandTable, viewerWord } from './auth.js';
 
 /** The seat that a choice is for: the key's own, or the one that a developer names. */
-function seatFor(right: Right, named: number | undefined, seats: number): number {
-  if (right.role === 'watch') throw new Problem('not-allowed', 'A watch key chooses nothing.');
+export function seatFor(right: Right, named: number | undefined, seats: number): number {
+  if (right.role === 'watch' || right.role === 'host')
+    throw new Problem('not-allowed', `A ${right.role} key chooses nothing.`);
   if (right.role === 'seat') {
     if (named !== undefined && named !== right.seat + 1)
       throw new Problem('not-allowed', `This key plays seat ${right.seat + 1}, not seat ${named}.`);
@@ -24,7 +24,7 @@ function seatFor(right: Right, named: number | undefined, seats: number): number
   return named - 1;
 }
 
-function wholeNumber(text: string | undefined, name: string): number | undefined {
+export function wholeNumber(text: string | undefined, name: string): number | undefined {
   if (text === undefined) return undefined;
   if (!/^\d{1,9}$/.test(text)) throw new Problem('malformed', `"${name}" is a whole number, not "${text}".`);
   return Number(text);
@@ -46,7 +46,7 @@ export function tableRoutes(rooms: Rooms, answer: Answerer): Router {
     '/',
     handler(async (request, response) => {
       await demandDeveloper(request);
-      answer.send(response, 'opened', await rooms.open(checked('openTable', request.body)), 201);
+      answer.send(response, 'opened', await rooms.openTable(checked('openTable', request.body)), 201);
     }),
   );
   routes.get(
@@ -71,7 +71,7 @@ export function tableRoutes(rooms: Rooms, answer: Answerer): Router {
       const room = await roomOf(request);
       const word = viewerWord(right, fromQuery(request, 'as'));
       if (word === 'open') await room.audit('open hands');
-      answer.send(response, 'view', room.view(viewerOf(word, room.holders.length)));
+      answer.send(response, 'view', room.view(viewerOf(word, room.seats.count)));
     }),
   );
   routes.get(
@@ -79,7 +79,7 @@ export function tableRoutes(rooms: Rooms, answer: Answerer): Router {
     handler(async (request, response) => {
       const right = await demandTable(request, fromPath(request, 'table'));
       const room = await roomOf(request);
-      const seat = seatFor(right, wholeNumber(fromQuery(request, 'seat'), 'seat'), room.holders.length);
+      const seat = seatFor(right, wholeNumber(fromQuery(request, 'seat'), 'seat'), room.seats.count);
       answer.send(response, 'offers', room.offers(seat));
     }),
   );
@@ -89,7 +89,9 @@ export function tableRoutes(rooms: Rooms, answer: Answerer): Router {
       const right = await demandTable(request, fromPath(request, 'table'));
       const room = await roomOf(request);
       const choice = checked('choice', request.body);
-      answer.send(response, 'chosen', await room.choose(seatFor(right, choice.seat, room.holders.length), choice));
+      const seat = seatFor(right, choice.seat, room.seats.count);
+      if (right.role === 'seat') await room.demandHeld(seat);
+      answer.send(response, 'chosen', await room.choose(seat, choice));
     }),
   );
   routes.get(
@@ -100,22 +102,7 @@ export function tableRoutes(rooms: Rooms, answer: Answerer): Router {
       const word = viewerWord(right, fromQuery(request, 'as'));
       if (word === 'open') await room.audit('open events');
       const from = wholeNumber(fromQuery(request, 'from'), 'from') ?? -1;
-      answer.send(response, 'steps', { steps: room.since(from, viewerOf(word, room.holders.length)) });
-    }),
-  );
-  routes.get(
-    '/:table/record',
-    handler(async (request, response) => {
-      const right = await demandTable(request, fromPath(request, 'table'));
-      const lines = await recordOf(await roomOf(request), right.role === 'developer');
-      response.type('application/x-ndjson').send(lines);
-    }),
-  );
-  routes.post(
-    '/:table/close',
-    handler(async (request, response) => {
-      await demandDeveloper(request);
-      answer.send(response, 'tableSummary', await (await roomOf(request)).close());
+      answer.send(response, 'steps', { steps: room.since(from, viewerOf(word, room.seats.count)) });
     }),
   );
   return routes;

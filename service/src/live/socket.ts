@@ -1,30 +1,19 @@
 import type { IncomingMessage, Server } from 'node:http';
 import type { Duplex } from 'node:stream';
-import type { ClientMessage, ServerMessage } from '@wily-jester/protocol';
+import type { ClientMessage } from '@wily-jester/protocol';
 import type { Logger } from 'pino';
 import { type RawData, WebSocket, WebSocketServer } from 'ws';
-import type { Config } from '../config.js';
-import { fromOwnPage, rightIn, viewerWord } from '../http/auth.js';
-import type { Metrics } from '../metrics.js';
+import { fromOwnPage, rightIn } from '../http/auth.js';
+import { seatFor } from '../http/tables.js';
 import { Problem } from '../problems.js';
-import { type Right, rightOf } from '../storage/keys.js';
-import { type Room, viewerOf } from '../tables/room.js';
-import type { Rooms } from '../tables/rooms.js';
-import { checkAnswer, checked } from '../validate.js';
+import { rightOf } from '../storage/keys.js';
+import { checked } from '../validate.js';
+import { type Around, Feed, type Sink } from './feed.js';
 
 const LARGEST_FRAME = 16_384;
 /** How long a socket may stay silent before it says who it is, in milliseconds. */
 const PATIENCE = 10_000;
 const HEARTBEAT = 20_000;
-/** A client that lets so many bytes pile up is let go, and comes back for a fresh view. */
-const MOST_BUFFERED = 4 * 1024 * 1024;
-
-interface Around {
-  readonly config: Config;
-  readonly rooms: Rooms;
-  readonly log: Logger;
-  readonly metrics: Metrics;
-}
 
 /** Serves the WebSocket of each table: `/api/tables/{table}/live`. */
 export function serveSockets(server: Server, around: Around): () => void {
@@ -54,11 +43,11 @@ export function serveSockets(server: Server, around: Around): () => void {
   };
 }
 
-/** One client at one table. */
+/** One client at one table: its feed, and the choices that it sends. */
 class Connection {
-  private room: Room | null = null;
-  private right: Right | null = null;
-  private leave: (() => void) | null = null;
+  private feed: Feed | null = null;
+  private key: string | undefined;
+  private readonly sink: Sink;
   private readonly patience: NodeJS.Timeout;
   private work: Promise<void> = Promise.resolve();
 
@@ -69,6 +58,11 @@ class Connection {
     private readonly around: Around,
   ) {
     around.metrics.sockets.inc();
+    this.sink = {
+      send: (_message, text, sent) => this.write(text, sent),
+      buffered: () => ws.bufferedAmount,
+      end: (problem) => (problem ? this.end(problem) : ws.close()),
+    };
     this.patience = setTimeout(
       () => this.end(new Problem('no-key', 'The first frame says who you are: {"type":"hello", …}.')),
       PATIENCE,
@@ -81,24 +75,19 @@ class Connection {
     });
     ws.on('close', () => {
       clearTimeout(this.patience);
-      this.leave?.();
+      // A hello that is still being read ends with the connection too.
+      this.work = this.work.then(() => this.feed?.close());
       around.metrics.sockets.dec();
     });
     ws.on('error', () => ws.terminate());
   }
 
-  private send(message: ServerMessage): void {
-    if (this.ws.readyState !== WebSocket.OPEN) return;
-    if (this.ws.bufferedAmount > MOST_BUFFERED) {
-      this.ws.close(1013, 'too slow: come back for a fresh view');
-      return;
-    }
-    if (this.around.config.checkAnswers) checkAnswer('serverMessage', message);
-    this.ws.send(JSON.stringify(message));
+  private write(text: string, sent?: () => void): void {
+    if (this.ws.readyState === WebSocket.OPEN) this.ws.send(text, sent);
   }
 
   private end(problem: Problem): void {
-    this.send({ type: 'problem', problem: problem.toJSON() });
+    this.write(JSON.stringify({ type: 'problem', problem }));
     this.ws.close(problem.status === 401 || problem.status === 403 ? 4003 : 4000, problem.message.slice(0, 100));
   }
 
@@ -121,42 +110,34 @@ class Connection {
   }
 
   private fail(error: unknown, once: string | undefined): void {
-    this.send({
-      type: 'problem',
-      problem: problemOf(error, this.around.log).toJSON(),
-      ...(once === undefined ? {} : { once }),
-    });
+    const problem = problemOf(error, this.around.log);
+    this.write(JSON.stringify({ type: 'problem', problem, ...(once === undefined ? {} : { once }) }));
+  }
+
+  /** What the client may do now: a key may have ended since it said hello. */
+  private right() {
+    return this.key === undefined ? rightIn(this.request.headers) : rightOf(this.key);
   }
 
   private async hello(message: ClientMessage): Promise<void> {
     clearTimeout(this.patience);
-    const right = message.key === undefined ? await rightIn(this.request.headers) : await rightOf(message.key);
+    this.key = message.key;
+    const right = await this.right();
     if (!right) throw new Problem('no-key', 'This key is unknown.');
-    if (right.role !== 'developer' && right.table !== this.table)
-      throw new Problem('not-allowed', 'This key belongs to another table.');
-    const room = await this.around.rooms.get(this.table);
-    const word = viewerWord(right, message.as);
-    const viewer = viewerOf(word, room.holders.length);
-    if (word === 'open') await room.audit('open hands');
-    this.leave?.();
-    this.room = room;
-    this.right = right;
-    this.leave = room.follow({ viewer, send: (out) => this.send(out) }, message.from ?? null);
+    this.feed?.close();
+    this.feed = await Feed.open(this.around, this.sink, this.table, right, message.as, message.from ?? null);
   }
 
-  private async choose(message: ClientMessage): Promise<void> {
-    const { room, right } = this;
-    const { choice } = message;
-    if (!room || !right) throw new Problem('no-key', 'Say hello first.');
+  private async choose({ choice }: ClientMessage): Promise<void> {
+    const room = this.feed?.room;
+    if (!room) throw new Problem('no-key', 'Say hello first.');
     if (!choice) throw new Problem('malformed', 'A "choose" frame needs its "choice".');
-    if (right.role === 'watch') throw new Problem('not-allowed', 'A watch key chooses nothing.');
-    const seat = right.role === 'seat' ? right.seat : (choice.seat ?? 0) - 1;
-    if (right.role === 'seat' && choice.seat !== undefined && choice.seat !== right.seat + 1)
-      throw new Problem('not-allowed', `This key plays seat ${right.seat + 1}, not seat ${choice.seat}.`);
-    if (seat < 0 || seat >= room.holders.length)
-      throw new Problem('malformed', 'With a developer key, say which seat: "seat".');
+    const right = await this.right();
+    if (!right) throw new Problem('no-key', 'This key has ended.');
+    const seat = seatFor(right, choice.seat, room.seats.count);
+    if (right.role === 'seat') await room.demandHeld(seat);
     const chosen = await room.choose(seat, choice);
-    this.send({ type: 'chosen', once: choice.once, chosen, number: chosen.number });
+    this.feed?.send({ type: 'chosen', once: choice.once, chosen, number: chosen.number });
   }
 }
 

@@ -7,6 +7,8 @@ import { KeyRow } from './models.js';
 /** What a key may do. */
 export type Right =
   | { readonly role: 'developer' }
+  /** Opened the table: sees it as a watcher, and looks after its seats. */
+  | { readonly role: 'host'; readonly table: string }
   | { readonly role: 'seat'; readonly table: string; readonly seat: number }
   | { readonly role: 'watch'; readonly table: string };
 
@@ -30,21 +32,31 @@ async function keep(key: string, right: Right, transaction?: Transaction): Promi
   await KeyRow.upsert(row, transaction ? { transaction } : {});
 }
 
-const known = new Map<string, Right>();
+/** Ends every key of a seat. A process that has used one forgets it within {@link REMEMBERED}. */
+export async function endKeys(table: string, seat: number, transaction: Transaction): Promise<void> {
+  const where = { tableId: table, role: 'seat' as const, seat };
+  const rows = await KeyRow.findAll({ where, transaction });
+  await KeyRow.destroy({ where, transaction });
+  for (const { hash } of rows) known.delete(hash);
+}
+
+/** How long a key is taken for known without a look into the database, in milliseconds. */
+const REMEMBERED = 5_000;
+const known = new Map<string, { readonly right: Right; readonly until: number }>();
 
 /** What a key may do, or `null` for an unknown one. */
 export async function rightOf(key: string): Promise<Right | null> {
   if (key.length > 100) return null;
   const hash = hashOf(key);
   const remembered = known.get(hash);
-  if (remembered) return remembered;
+  if (remembered && remembered.until > Date.now()) return remembered.right;
   const row = await KeyRow.findByPk(hash);
   if (!row) return null;
   let right: Right = { role: 'developer' };
   if (row.role === 'seat') right = { role: 'seat', table: row.tableId ?? '', seat: row.seat ?? 0 };
-  if (row.role === 'watch') right = { role: 'watch', table: row.tableId ?? '' };
+  if (row.role === 'watch' || row.role === 'host') right = { role: row.role, table: row.tableId ?? '' };
   if (known.size > 10_000) known.clear();
-  known.set(hash, right);
+  known.set(hash, { right, until: Date.now() + REMEMBERED });
   return right;
 }
 

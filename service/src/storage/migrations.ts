@@ -5,6 +5,7 @@ const long = () => ({ type: DataTypes.TEXT('long'), allowNull: false });
 const moment = () => ({ type: DataTypes.DATE(3), allowNull: false });
 const whole = () => ({ type: DataTypes.INTEGER, allowNull: false });
 const tableId = () => ({ type: DataTypes.CHAR(12), allowNull: false });
+const house = () => ({ type: DataTypes.CHAR(8), allowNull: false, defaultValue: '' });
 const CHARSET = { charset: 'utf8mb4', collate: 'utf8mb4_bin' };
 
 const migrations: RunnableMigration<QueryInterface>[] = [
@@ -121,6 +122,48 @@ const migrations: RunnableMigration<QueryInterface>[] = [
     },
     down: async ({ context: query }) => {
       await query.removeColumn('choices', 'sent');
+    },
+  },
+  {
+    name: '004-several-processes-seats-branches',
+    up: async ({ context: query }) => {
+      // One order over all tables, so that a process finds what others have kept since it last looked.
+      await query.sequelize.query(
+        'ALTER TABLE choices ADD COLUMN seq BIGINT UNSIGNED NOT NULL AUTO_INCREMENT, ADD UNIQUE INDEX choices_seq (seq)',
+      );
+      await query.addColumn('choices', 'house', house());
+      await query.renameColumn('tables', 'bots', 'holders');
+      await query.addColumn('tables', 'parentId', { type: DataTypes.CHAR(12) });
+      await query.addColumn('tables', 'parentNumber', { type: DataTypes.INTEGER });
+      await query.addIndex('keys', ['tableId']);
+      await query.createTable('houses', { id: { ...house(), primaryKey: true }, seenAt: moment() }, CHARSET);
+      await query.createTable(
+        'presences',
+        {
+          tableId: { ...tableId(), primaryKey: true },
+          seat: { ...whole(), primaryKey: true },
+          house: { ...house(), primaryKey: true },
+        },
+        CHARSET,
+      );
+      await query.createTable(
+        'notices',
+        {
+          id: { type: DataTypes.BIGINT.UNSIGNED, primaryKey: true, autoIncrement: true },
+          tableId: tableId(),
+          house: house(),
+          what: { type: DataTypes.STRING(40), allowNull: false },
+          at: moment(),
+        },
+        CHARSET,
+      );
+    },
+    down: async ({ context: query }) => {
+      for (const table of ['notices', 'presences', 'houses']) await query.dropTable(table);
+      await query.removeIndex('keys', ['tableId']);
+      for (const column of ['parentId', 'parentNumber']) await query.removeColumn('tables', column);
+      await query.renameColumn('tables', 'holders', 'bots');
+      for (const column of ['house', 'seq']) await query.removeColumn('choices', column);
     },
   },
 ];

@@ -28,7 +28,8 @@ export class TableRow extends Model<InferAttributes<TableRow>, InferCreationAttr
   declare sheetHash: string;
   /** Seats, settings, seed and promised cards, as JSON. */
   declare header: string;
-  declare bots: string;
+  /** Who holds each seat, as JSON. */
+  declare holders: string;
   declare status: TableStatus;
   declare number: CreationOptional<number>;
   declare chapter: CreationOptional<string>;
@@ -38,6 +39,9 @@ export class TableRow extends Model<InferAttributes<TableRow>, InferCreationAttr
   declare clocks: boolean;
   declare openedAt: Date;
   declare changedAt: Date;
+  /** The table that this one branched off, and at which number. */
+  declare parentId: CreationOptional<string | null>;
+  declare parentNumber: CreationOptional<number | null>;
 }
 
 /** A choice that was carried out. */
@@ -55,12 +59,16 @@ export class ChoiceRow extends Model<InferAttributes<ChoiceRow>, InferCreationAt
   /** The values as the client wrote them, as JSON: it may name a card by its face. */
   declare sent: CreationOptional<string | null>;
   declare at: Date;
+  /** The process that kept it. */
+  declare house: CreationOptional<string>;
+  /** Its place in the order of all choices, given by the database. */
+  declare seq: CreationOptional<number>;
 }
 
 /** A key, kept as its hash. */
 export class KeyRow extends Model<InferAttributes<KeyRow>, InferCreationAttributes<KeyRow>> {
   declare hash: string;
-  declare role: 'developer' | 'seat' | 'watch';
+  declare role: 'developer' | 'host' | 'seat' | 'watch';
   declare tableId: string | null;
   declare seat: number | null;
 }
@@ -86,7 +94,30 @@ export class AuditRow extends Model<InferAttributes<AuditRow>, InferCreationAttr
   declare at: Date;
 }
 
+/** A process of the service that is up. */
+export class HouseRow extends Model<InferAttributes<HouseRow>, InferCreationAttributes<HouseRow>> {
+  declare id: string;
+  declare seenAt: Date;
+}
+
+/** A seat that is connected to a process. */
+export class PresenceRow extends Model<InferAttributes<PresenceRow>, InferCreationAttributes<PresenceRow>> {
+  declare tableId: string;
+  declare seat: number;
+  declare house: string;
+}
+
+/** Something other than a choice that changed at a table, for the other processes to hear of. */
+export class NoticeRow extends Model<InferAttributes<NoticeRow>, InferCreationAttributes<NoticeRow>> {
+  declare id: CreationOptional<number>;
+  declare tableId: string;
+  declare house: string;
+  declare what: string;
+  declare at: Date;
+}
+
 const hash = (primaryKey: boolean) => ({ type: DataTypes.CHAR(64), primaryKey, allowNull: false }) as const;
+const house = (primaryKey: boolean) => ({ type: DataTypes.CHAR(8), primaryKey, allowNull: false }) as const;
 // Each column gets a definition of its own: the library writes into them.
 const text = () => ({ type: DataTypes.TEXT('long'), allowNull: false }) as const;
 const moment = () => ({ type: DataTypes.DATE(3), allowNull: false }) as const;
@@ -113,7 +144,7 @@ export function bindModels(sequelize: Sequelize): void {
       id: { type: DataTypes.CHAR(12), primaryKey: true },
       sheetHash: hash(false),
       header: text(),
-      bots: text(),
+      holders: text(),
       status: { type: DataTypes.STRING(10), allowNull: false },
       number: { type: DataTypes.INTEGER, allowNull: false, defaultValue: 0 },
       chapter: { type: DataTypes.STRING(200), allowNull: false, defaultValue: '' },
@@ -123,6 +154,8 @@ export function bindModels(sequelize: Sequelize): void {
       clocks: { type: DataTypes.BOOLEAN, allowNull: false },
       openedAt: moment(),
       changedAt: moment(),
+      parentId: { type: DataTypes.CHAR(12) },
+      parentNumber: { type: DataTypes.INTEGER },
     },
     { ...common, tableName: 'tables' },
   );
@@ -139,6 +172,8 @@ export function bindModels(sequelize: Sequelize): void {
       once: { type: DataTypes.STRING(80) },
       sent: { type: DataTypes.TEXT('long') },
       at: moment(),
+      house: { type: DataTypes.CHAR(8), allowNull: false, defaultValue: '' },
+      seq: { type: DataTypes.BIGINT.UNSIGNED, unique: true },
     },
     { ...common, tableName: 'choices' },
   );
@@ -173,5 +208,24 @@ export function bindModels(sequelize: Sequelize): void {
       at: moment(),
     },
     { ...common, tableName: 'audits' },
+  );
+  HouseRow.init({ id: house(true), seenAt: moment() }, { ...common, tableName: 'houses' });
+  PresenceRow.init(
+    {
+      tableId: { type: DataTypes.CHAR(12), primaryKey: true },
+      seat: { type: DataTypes.INTEGER, primaryKey: true },
+      house: house(true),
+    },
+    { ...common, tableName: 'presences' },
+  );
+  NoticeRow.init(
+    {
+      id: { type: DataTypes.BIGINT.UNSIGNED, primaryKey: true, autoIncrement: true },
+      tableId: { type: DataTypes.CHAR(12), allowNull: false },
+      house: house(false),
+      what: { type: DataTypes.STRING(40), allowNull: false },
+      at: moment(),
+    },
+    { ...common, tableName: 'notices' },
   );
 }

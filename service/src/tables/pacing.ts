@@ -1,6 +1,6 @@
-import type { View } from '@wily-jester/core';
+import type { Waiting } from '@wily-jester/core';
 import type { ServerMessage } from '@wily-jester/protocol';
-import type { SeatHolder } from './rows.js';
+import type { Seats } from './seats.js';
 
 type Clock = NonNullable<ServerMessage['clock']>;
 
@@ -20,7 +20,7 @@ export class Pacing {
   constructor(
     private readonly pace: number,
     private readonly clocks: boolean,
-    private readonly holders: readonly SeatHolder[],
+    private readonly seats: Seats,
     private readonly moves: Moves,
   ) {}
 
@@ -29,26 +29,31 @@ export class Pacing {
   }
 
   /** Sets timers for where the table stands. A clock that runs for the same ask goes on. */
-  wake(waiting: View['waiting'], asked: readonly number[]): void {
+  wake(waiting: Waiting, asked: readonly number[]): void {
     const before = this.running;
     this.rest();
     if (waiting.kind === 'pause') this.after(waiting.seconds * 1000, () => this.moves.resume(waiting.ask));
-    if (waiting.kind !== 'ask') {
-      if (before) this.moves.changed();
-      return;
+    if (waiting.kind === 'ask') {
+      const bot = asked.find((seat) => this.seats.botOf(seat) !== null);
+      if (bot !== undefined) this.after(this.pace, () => this.moves.bot(bot));
+      if (waiting.clock && this.clocks) this.windUp(waiting.ask, waiting.clock.seconds, asked, before);
     }
-    const bot = asked.find((seat) => this.holders[seat]?.bot);
-    if (bot !== undefined) this.after(this.pace, () => this.moves.bot(bot));
-    const people = asked.filter((seat) => !this.holders[seat]?.bot);
-    const { clock, ask } = waiting;
-    if (clock && this.clocks && people.length > 0) {
-      const until = before?.ask === ask ? before.until : Date.now() + clock.seconds * 1000;
-      this.running = { ask, seconds: clock.seconds, until };
-      this.after(Math.max(0, until - Date.now()), () => {
-        for (const seat of people) this.moves.clock(seat, ask);
-      });
-    }
-    if (this.running?.ask !== before?.ask || this.running === null) this.moves.changed();
+    if (this.running?.ask !== before?.ask || (this.running === null && waiting.kind === 'ask')) this.moves.changed();
+  }
+
+  /** The clock of an ask: those who are away are answered for at once, the others when it has run down. */
+  private windUp(ask: number, seconds: number, asked: readonly number[], before: typeof this.running): void {
+    const people = asked.filter((seat) => this.seats.botOf(seat) === null);
+    const away = people.filter((seat) => this.seats.isAway(seat));
+    const [first] = away;
+    if (first !== undefined) this.after(this.pace, () => this.moves.clock(first, ask));
+    const there = people.filter((seat) => !away.includes(seat));
+    if (there.length === 0) return;
+    const until = before?.ask === ask ? before.until : Date.now() + seconds * 1000;
+    this.running = { ask, seconds, until };
+    this.after(Math.max(0, until - Date.now()), () => {
+      for (const seat of there) this.moves.clock(seat, ask);
+    });
   }
 
   /** Tries again later. */

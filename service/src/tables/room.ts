@@ -1,34 +1,30 @@
 import {
   botNamed,
   Fault,
-  type Header,
   isPlayed,
   meaningOf,
   OPEN,
   type Played,
-  type Row,
   replay,
+  replayRow,
   type Table,
   WATCHER,
+  type Waiting,
   type WireChoice,
 } from '@wily-jester/core';
-import type { Choice, Chosen, Offers, ServerMessage, Step, TableSummary, TableView } from '@wily-jester/protocol';
-import jsonPatch from 'fast-json-patch';
-import type { Logger } from 'pino';
-import type { Sequelize } from 'sequelize';
-import type { Metrics } from '../metrics.js';
+import type { Choice, Chosen, Offers, Step, TableSummary, TableView } from '@wily-jester/protocol';
+import { Op } from 'sequelize';
 import { Problem } from '../problems.js';
 import { programOf } from '../sheets/shelf.js';
 import { isAway, isTaken } from '../storage/database.js';
+import { endKeys, makeKey, type Right } from '../storage/keys.js';
 import { AuditRow, ChoiceRow, FaultRow, TableRow } from '../storage/models.js';
+import { type Follower, Followers, type Following } from './followers.js';
+import type { House } from './house.js';
 import { Pacing } from './pacing.js';
-import { chosenBefore, headerOf, rowOf, type SeatHolder, settingsOf, summaryOf } from './rows.js';
-
-/** Somebody who follows a table: a seat (from 0), {@link WATCHER} or {@link OPEN}. */
-export interface Follower {
-  readonly viewer: number;
-  send(message: ServerMessage): void;
-}
+import { headerOf, rowOf, settingsOf, summaryOf } from './rows.js';
+import { type SeatHolder, Seats } from './seats.js';
+import { Words } from './words.js';
 
 /** What is kept in memory of a step, to tell it again. */
 type Happened = Pick<Played, 'happenings' | 'scores'>;
@@ -40,40 +36,40 @@ interface Sent {
   readonly args: WireChoice['args'];
 }
 
-interface Following {
-  readonly follower: Follower;
-  last: TableView;
-}
-
-/** What a room needs from the service around it. */
-export interface House {
-  readonly database: Sequelize;
-  readonly log: Logger;
-  readonly metrics: Metrics;
-}
+/** The most steps that are told again with a whole view. */
+const MOST_TOLD = 400;
 
 /**
  * One table that is in use: its state in memory, and the only way to change it. Everything that
  * changes it runs one after the other, and a choice is answered only once it is kept.
  */
 export class Room {
-  private readonly following = new Set<Following>();
+  readonly seats: Seats;
+  private readonly followers: Followers;
+  private readonly words = new Words();
   private queue: Promise<unknown> = Promise.resolve();
   private readonly pacing: Pacing;
   /** What happened, by number; the opening first. */
   private readonly steps: Happened[];
   private fault: TableSummary['fault'] = null;
+  /** The row in the database is behind what is known here. */
+  private isDirty = false;
   lastUsed = Date.now();
 
   private constructor(
     private readonly house: House,
     private readonly row: TableRow,
-    private table: Table,
-    steps: Happened[],
-    readonly holders: readonly SeatHolder[],
+    private readonly table: Table,
   ) {
-    this.steps = steps;
-    this.pacing = new Pacing(row.pace, row.clocks, holders, {
+    this.steps = [openingOf(table)];
+    this.seats = new Seats(JSON.parse(row.holders) as SeatHolder[]);
+    this.followers = new Followers({
+      view: (viewer) => this.view(viewer),
+      step: (number, viewer) => this.step(number, viewer),
+      since: (from, viewer) => this.since(Math.max(from, this.number - MOST_TOLD), viewer),
+      around: () => ({ number: this.number, clock: this.pacing.clock(), table: this.summary() }),
+    });
+    this.pacing = new Pacing(row.pace, row.clocks, this.seats, {
       bot: (seat) => this.act(() => this.playBot(seat)),
       clock: (seat, ask) => this.act(() => this.playClock(seat, ask)),
       resume: (ask) => this.act(() => this.resume(ask)),
@@ -86,18 +82,10 @@ export class Room {
     const row = await TableRow.findByPk(id);
     if (!row) throw new Problem('not-found', `There is no table ${id}.`);
     const program = await programOf(row.sheetHash);
-    const rows = await ChoiceRow.findAll({ where: { tableId: id }, order: [['number', 'ASC']] });
-    const happened: Happened[] = [];
-    const table = replay(program, headerOf(row), rows.map(rowOf), {
-      live: true,
-      seen: (played) => happened.push(played),
-    });
-    const holders = JSON.parse(row.bots) as SeatHolder[];
-    const room = new Room(house, row, table, [openingOf(table), ...happened], holders);
-    if (row.status === 'fault') {
-      const fault = await FaultRow.findOne({ where: { tableId: id }, order: [['id', 'DESC']] });
-      if (fault) room.fault = { message: fault.message, line: fault.line, column: fault.column, number: fault.number };
-    }
+    const room = new Room(house, row, replay(program, headerOf(row), [], { live: true }));
+    await room.readRows();
+    if (row.status === 'fault') await room.readFault();
+    room.seats.setElsewhere(await house.presentElsewhere(id));
     room.wake();
     return room;
   }
@@ -106,10 +94,17 @@ export class Room {
     return this.row.id;
   }
   get isFollowed(): boolean {
-    return this.following.size > 0;
+    return this.followers.size > 0;
   }
   get number(): number {
     return this.table.number;
+  }
+  /** Whether nothing more will happen here. */
+  get isDone(): boolean {
+    return this.row.status === 'over' || this.row.status === 'closed';
+  }
+  get waiting(): Waiting {
+    return this.table.waiting;
   }
 
   /** Runs one thing after the other. */
@@ -133,17 +128,15 @@ export class Room {
 
   /** Sets clocks and bots going for where the table stands. */
   private wake(): void {
-    if (this.row.status !== 'open') {
-      this.pacing.rest();
-      return;
-    }
-    const { waiting } = this.table.view(WATCHER);
-    this.pacing.wake(waiting, this.table.asked);
+    if (this.row.status !== 'open') this.pacing.rest();
+    else this.pacing.wake(this.table.waiting, this.table.asked);
   }
 
   private tellClock(): void {
-    const clock = this.pacing.clock();
-    for (const { follower } of this.following) follower.send({ type: 'clock', number: this.number, clock });
+    this.followers.tell({ type: 'clock', number: this.number, clock: this.pacing.clock() });
+  }
+  private tellStatus(): void {
+    this.followers.tell({ type: 'status', number: this.number, table: this.summary() });
   }
 
   // ---- looking
@@ -154,7 +147,7 @@ export class Room {
   }
 
   summary(): TableSummary {
-    return summaryOf(this.row, this.table.game.program.name, settingsOf(this.table.game), this.holders, this.fault);
+    return summaryOf(this.row, this.table.game.program.name, settingsOf(this.table.game), this.seats, this.fault);
   }
 
   /** What happened after a number, for a viewer. */
@@ -164,7 +157,8 @@ export class Room {
     return steps;
   }
 
-  private step(number: number, viewer: number): Step {
+  /** What happened in one step, for a viewer. */
+  step(number: number, viewer: number): Step {
     const step = this.steps[number];
     const events = step?.happenings.for(viewer) ?? [];
     return {
@@ -180,27 +174,32 @@ export class Room {
     return { number: view.number, ask: this.table.openAsk, seat: seat + 1, offers: view.offers };
   }
 
-  /** Notes that hands were laid open with a developer's key. */
+  /** Notes that something was looked at with a developer's key. */
   async audit(what: string): Promise<void> {
     await AuditRow.create({ tableId: this.id, what, number: this.number, at: new Date() });
   }
 
-  follow(follower: Follower, from: number | null): () => void {
-    const last = structuredClone(this.view(follower.viewer));
-    const entry: Following = { follower, last };
-    this.following.add(entry);
-    follower.send({
-      type: 'view',
-      number: this.number,
-      view: last,
-      steps: this.since(from ?? -1, follower.viewer),
-      clock: this.pacing.clock(),
-      table: this.summary(),
-    });
-    return () => {
-      this.following.delete(entry);
-      this.lastUsed = Date.now();
+  /** Adds a follower; one that follows with a seat's eyes makes its seat present. */
+  follow(follower: Follower, from: number | null): Following {
+    const { viewer } = follower;
+    const following = this.followers.add(follower, from ?? -1);
+    if (viewer >= 0) this.connected(viewer, 1);
+    return {
+      catchUp: following.catchUp,
+      leave: () => {
+        following.leave();
+        if (viewer >= 0) this.connected(viewer, -1);
+        this.lastUsed = Date.now();
+      },
     };
+  }
+
+  private connected(seat: number, by: 1 | -1): void {
+    const changed = this.seats.connected(seat, by);
+    const isBack = by === 1 && this.seats.returned(seat);
+    if (changed) this.house.present(this.id, seat, by === 1);
+    if (changed || isBack) this.tellStatus();
+    if (isBack) this.wake();
   }
 
   // ---- choosing
@@ -208,43 +207,66 @@ export class Room {
   /** A seat's choice, in the order of work: seen before? whose? stale? legal? kept? only then told. */
   choose(seat: number, choice: Choice): Promise<Chosen> {
     return this.serial(async () => {
-      const before = await chosenBefore(this.id, seat, choice);
-      if (before) {
-        // Kept, though the database's answer was lost: the table catches up.
-        if (before.number > this.number) await this.reload();
-        return before;
-      }
+      const before = this.words.answerTo(seat, choice);
+      if (before) return before;
       if (this.row.status === 'closed')
         throw new Problem('closed', 'This table is closed: nothing can be chosen any more.');
       const wire: WireChoice = { ask: choice.ask, option: choice.option, args: choice.args ?? {} };
-      const played = await this.attempt(
-        () => {
-          const result = this.table.choose(seat, wire);
-          if (isPlayed(result)) return result;
-          this.house.metrics.refusals.inc({ kind: result.kind });
-          const extra = {
-            number: this.number,
-            option: choice.option,
-            ...(result.line === undefined ? {} : { line: result.line }),
-          };
-          const kinds = {
-            turn: 'turn',
-            stale: 'stale',
-            unknown: 'unknown-option',
-            malformed: 'malformed',
-            illegal: 'refused',
-          } as const;
-          throw new Problem(kinds[result.kind], result.reason, extra);
-        },
-        { word: `${seat + 1} ${choice.once}`, args: wire.args },
-      );
-      const { number, option, args } = played.row;
-      return { number, seat: seat + 1, option, args: { ...args } as Chosen['args'], repeated: false };
+      try {
+        const { row } = await this.attempt(() => this.carryOut(seat, wire), {
+          word: `${seat + 1} ${choice.once}`,
+          args: wire.args,
+        });
+        this.returned(seat);
+        return {
+          number: row.number,
+          seat: seat + 1,
+          option: row.option,
+          args: { ...row.args } as Chosen['args'],
+          repeated: false,
+        };
+      } catch (error) {
+        // Another process, or an answer of the database that was lost, may have kept this very choice.
+        const kept = error instanceof Problem && error.kind === 'stale' ? this.words.answerTo(seat, choice) : null;
+        if (kept) return kept;
+        throw error;
+      }
     });
   }
 
+  /** Insists that a person holds a seat. One that was left is taken by using it. @throws Problem where a bot plays it */
+  async demandHeld(seat: number): Promise<void> {
+    const bot = this.seats.botOf(seat);
+    if (bot !== null) throw new Problem('not-held', `The bot "${bot}" plays this seat now: take the seat back first.`);
+    if (this.seats.holders[seat]?.held === 'free') await this.setHolder(seat, { held: 'person' });
+  }
+
+  private carryOut(seat: number, wire: WireChoice): Played {
+    const result = this.table.choose(seat, wire);
+    if (isPlayed(result)) return result;
+    this.house.metrics.refusals.inc({ kind: result.kind });
+    const extra = {
+      number: this.number,
+      option: wire.option,
+      ...(result.line === undefined ? {} : { line: result.line }),
+    };
+    const kinds = {
+      turn: 'turn',
+      stale: 'stale',
+      unknown: 'unknown-option',
+      malformed: 'malformed',
+      illegal: 'refused',
+    } as const;
+    throw new Problem(kinds[result.kind], result.reason, extra);
+  }
+
+  /** A seat that chooses is there; one whose person had left is held again. */
+  private returned(seat: number): void {
+    if (this.seats.returned(seat)) this.tellStatus();
+  }
+
   private async playBot(seat: number): Promise<void> {
-    const bot = botNamed(this.table.game, this.holders[seat]?.bot ?? '');
+    const bot = botNamed(this.table.game, this.seats.botOf(seat) ?? '');
     if (this.row.status !== 'open' || bot < 0 || !this.table.asked.includes(seat)) return;
     await this.attempt(() => this.table.playBot(seat, bot), null);
   }
@@ -274,12 +296,22 @@ export class Room {
           )
         : error;
     }
+    const { row } = played;
+    const kept = {
+      tableId: this.id,
+      ...row,
+      args: JSON.stringify(row.args),
+      once: sent?.word ?? null,
+      sent: sent && JSON.stringify(sent.args),
+      at: new Date(),
+      house: this.house.id,
+    };
     try {
-      await this.keep(played.row, sent);
+      await this.house.ledger.append(kept);
     } catch (error) {
       this.table.takeBack();
       if (isTaken(error)) {
-        await this.reload();
+        await this.readRows();
         throw new Problem('stale', `Another choice came first; the table is at number ${this.number}.`, {
           number: this.number,
         });
@@ -288,42 +320,40 @@ export class Room {
         throw new Problem('unavailable', 'The database does not answer. Nothing was changed: try again.');
       throw error;
     }
-    this.house.metrics.choices.inc({ by: played.row.by });
-    this.steps[played.row.number] = played;
-    this.publish(played.row.number);
+    this.happened(played, kept);
+    this.followers.publish(row.number);
+    if (this.row.status !== 'open') this.tellStatus();
     this.wake();
     return played;
   }
 
-  private async keep(row: Row, sent: Sent | null): Promise<void> {
-    const now = new Date();
-    const view = this.table.view(WATCHER);
-    const status = this.table.isOver ? 'over' : 'open';
-    await this.house.database.transaction(async (transaction) => {
-      await ChoiceRow.create(
-        {
-          tableId: this.id,
-          number: row.number,
-          seat: row.seat,
-          by: row.by,
-          ask: row.ask,
-          option: row.option,
-          args: JSON.stringify(row.args),
-          digest: row.digest,
-          once: sent?.word ?? null,
-          sent: sent && JSON.stringify(sent.args),
-          at: now,
-        },
-        { transaction },
-      );
-      await TableRow.update(
-        { number: row.number, chapter: view.chapter.title.slice(0, 200), status, changedAt: now },
-        { where: { id: this.id }, transaction },
-      );
-    });
-    Object.assign(this.row, { number: row.number, chapter: view.chapter.title.slice(0, 200), changedAt: now });
-    this.row.status = status;
+  /** Takes note of a step that is kept. */
+  private happened(played: Played, kept: Pick<ChoiceRow, 'once' | 'sent' | 'args' | 'at'>): void {
+    const { row } = played;
+    this.house.metrics.choices.inc({ by: row.by });
+    this.steps[row.number] = played;
+    this.words.note(kept.once, row, kept.sent);
+    if (row.seat !== null) this.seats.answered(row.seat - 1, row.by === 'clock');
+    this.row.number = row.number;
+    this.row.chapter = this.table.chapter.slice(0, 200);
+    this.row.changedAt = kept.at;
+    if (this.row.status !== 'closed') this.row.status = this.table.isOver ? 'over' : 'open';
     this.fault = null;
+    this.isDirty = true;
+  }
+
+  /** Writes how the table stands into its row: it only shortens the list of tables, for states follow from choices. */
+  async writeSummary(): Promise<void> {
+    if (!this.isDirty) return;
+    this.isDirty = false;
+    const { number, chapter, changedAt, status } = this.row;
+    await TableRow.update(
+      { number, chapter, changedAt, status },
+      { where: { id: this.id, number: { [Op.lte]: number }, status: { [Op.ne]: 'closed' } } },
+    ).catch((error: unknown) => {
+      this.isDirty = true;
+      if (!isAway(error)) throw error;
+    });
   }
 
   private async keepFault(fault: Fault): Promise<void> {
@@ -344,46 +374,103 @@ export class Room {
     this.fault = { message, line, column, number: this.number };
     this.pacing.rest();
     this.tellStatus();
+    await this.house.notify(this.id, 'fault');
   }
 
-  /** Catches up with rows that another process kept. */
-  private async reload(): Promise<void> {
-    const rows = await ChoiceRow.findAll({ where: { tableId: this.id }, order: [['number', 'ASC']] });
-    const happened: Happened[] = [];
-    this.table = replay(this.table.game.program, this.table.header as Header, rows.map(rowOf), {
-      live: true,
-      seen: (played) => happened.push(played),
+  private async readFault(): Promise<void> {
+    const fault = await FaultRow.findOne({ where: { tableId: this.id }, order: [['id', 'DESC']] });
+    if (fault) this.fault = { message: fault.message, line: fault.line, column: fault.column, number: fault.number };
+  }
+
+  // ---- other processes
+
+  /** Carries out the rows that are kept and not yet known here. */
+  private async readRows(): Promise<void> {
+    const rows = await ChoiceRow.findAll({
+      where: { tableId: this.id, number: { [Op.gt]: this.number } },
+      order: [['number', 'ASC']],
     });
-    const from = this.steps.length;
-    this.steps.splice(0, this.steps.length, openingOf(this.table), ...happened);
-    await this.row.reload();
-    for (let number = from; number <= this.number; number++) this.publish(number);
+    const { status } = this.row;
+    for (const row of rows) {
+      this.happened(replayRow(this.table, rowOf(row)), row);
+      this.followers.publish(row.number);
+    }
+    if (rows.length === 0) return;
+    if (status === 'fault' && rows.at(-1)?.number === this.row.number) this.fault = null;
+    if (this.row.status !== 'open') this.tellStatus();
     this.wake();
   }
 
-  /** Tells each follower what it may know: its events, its sentences, and what changed in its view. */
-  private publish(number: number): void {
-    const views = new Map<number, TableView>();
-    const steps = new Map<number, Step>();
-    for (const entry of this.following) {
-      const { viewer } = entry.follower;
-      let view = views.get(viewer);
-      if (!view) {
-        view = structuredClone(this.table.view(viewer)) as unknown as TableView;
-        views.set(viewer, view);
-        steps.set(viewer, this.step(number, viewer));
-      }
-      const patch = jsonPatch.compare(entry.last, view) as NonNullable<ServerMessage['patch']>;
-      entry.last = view;
-      const step = steps.get(viewer) as Step;
-      entry.follower.send({ type: 'step', number, events: step.events, lines: step.lines, scores: step.scores, patch });
-    }
-    if (this.row.status !== 'open') this.tellStatus();
+  /** Another process kept a choice. */
+  hearOfChoice(number: number): void {
+    if (number > this.number) this.act(() => (number > this.number ? this.readRows() : Promise.resolve()));
   }
 
-  private tellStatus(): void {
-    const table = this.summary();
-    for (const { follower } of this.following) follower.send({ type: 'status', number: this.number, table });
+  /** Another process changed the table's seats or status. */
+  hearOfNotice(what: string): void {
+    this.act(async () => {
+      const fresh = await TableRow.findByPk(this.id);
+      if (!fresh) return;
+      this.seats.holders = JSON.parse(fresh.holders) as SeatHolder[];
+      this.seats.setElsewhere(await this.house.presentElsewhere(this.id));
+      const [kind, seat] = what.split(' ');
+      if (kind === 'here') this.seats.returned(Number(seat));
+      if (kind === 'keys') this.followers.dismiss(Number(seat));
+      if (fresh.status === 'closed' || fresh.status === 'fault') this.row.status = fresh.status;
+      if (fresh.status === 'fault') await this.readFault();
+      this.wake();
+      this.tellStatus();
+    });
+  }
+
+  // ---- who holds what
+
+  /** Gives a seat to a person, to a bot, or to nobody. */
+  setHolder(seat: number, holder: SeatHolder): Promise<TableSummary> {
+    return this.serial(async () => {
+      if (holder.held === 'bot' && botNamed(this.table.game, holder.bot) < 0) throw this.noSuchBot(holder.bot);
+      await this.house.database.transaction(async (transaction) => {
+        const fresh = await TableRow.findByPk(this.id, { transaction, lock: true, rejectOnEmpty: true });
+        const holders = JSON.parse(fresh.holders) as SeatHolder[];
+        holders[seat] = holder;
+        await fresh.update({ holders: JSON.stringify(holders) }, { transaction });
+        this.seats.holders = holders;
+      });
+      if (holder.held === 'person') this.seats.returned(seat);
+      await this.house.notify(this.id, holder.held === 'person' ? `here ${seat}` : 'seats');
+      this.wake();
+      this.tellStatus();
+      return this.summary();
+    });
+  }
+
+  /** Makes a new key. A seat's old ones end with it, and those who came with one are sent away. */
+  async newKey(right: Right): Promise<string> {
+    const key = await this.house.database.transaction(async (transaction) => {
+      if (right.role === 'seat') await endKeys(this.id, right.seat, transaction);
+      return makeKey(right, transaction);
+    });
+    if (right.role === 'seat') {
+      this.followers.dismiss(right.seat);
+      await this.house.notify(this.id, `keys ${right.seat}`);
+    }
+    return key;
+  }
+
+  private noSuchBot(name: string): Problem {
+    const { program } = this.table.game;
+    const names = program.bots.map((bot) => bot.name);
+    return new Problem(
+      'setup',
+      `"${program.name}" has no bot "${name}".${names.length > 0 ? ` It has ${names.join(', ')}.` : ''}`,
+    );
+  }
+
+  /** The bot that takes over where none is named. @throws Problem where the sheet has none */
+  firstBot(): string {
+    const name = this.table.game.program.bots[0]?.name;
+    if (name === undefined) throw new Problem('setup', `"${this.table.game.program.name}" has no bots.`);
+    return name;
   }
 
   close(): Promise<TableSummary> {
@@ -393,6 +480,7 @@ export class Room {
         await TableRow.update({ status: 'closed', changedAt: now }, { where: { id: this.id } });
         this.row.status = 'closed';
         this.row.changedAt = now;
+        await this.house.notify(this.id, 'closed');
       }
       this.pacing.rest();
       this.tellStatus();
@@ -401,13 +489,10 @@ export class Room {
   }
 
   /** Lets go of the table: its timers stop, and its rows remain. */
-  letGo(): void {
+  async letGo(): Promise<void> {
     this.pacing.rest();
-  }
-
-  /** Waits until nothing is under way. */
-  async settle(): Promise<void> {
     await this.queue;
+    await this.writeSummary();
   }
 }
 

@@ -1,28 +1,61 @@
 import { randomBytes, randomInt } from 'node:crypto';
-import { FaceError, Fault, type Header, SetupError, Table } from '@wily-jester/core';
-import type { Opened, OpenTable, TableSummary } from '@wily-jester/protocol';
+import { FaceError, Fault, type Header, ReplayError, type Row, replay, SetupError, Table } from '@wily-jester/core';
+import type { BranchWish, Opened, OpenTable, RecordFile, TableSummary } from '@wily-jester/protocol';
+import { col, fn } from 'sequelize';
 import { Problem } from '../problems.js';
 import { findSheet, programOf } from '../sheets/shelf.js';
 import { makeKey } from '../storage/keys.js';
-import { FaultRow, SheetRow, TableRow } from '../storage/models.js';
-import { type House, Room } from './room.js';
-import { headerOf, type SeatHolder, summaryOf } from './rows.js';
+import { ChoiceRow, FaultRow, SheetRow, TableRow } from '../storage/models.js';
+import type { House } from './house.js';
+import { storyOf } from './past.js';
+import { readRecord } from './record.js';
+import { Room } from './room.js';
+import { headerOf, summaryOf } from './rows.js';
+import { type SeatHolder, Seats } from './seats.js';
 
 /** How long a table that nobody uses is kept in memory, in milliseconds. */
 const IDLE = 10 * 60_000;
+/** How often the rows of tables are brought up to date, in milliseconds. */
+const SUMMARIES = 1_000;
 const STANDARD_PACE = 900;
 const LETTERS = 'abcdefghijkmnpqrstuvwxyz23456789';
 
 const newId = (): string => Array.from({ length: 12 }, () => LETTERS[randomInt(LETTERS.length)]).join('');
+const newSeed = (): string => randomBytes(32).toString('hex');
+
+/** What a new table's rows are made from. */
+interface NewTable {
+  readonly sheet: string;
+  readonly header: Header;
+  readonly holders: readonly SeatHolder[];
+  readonly table: Table;
+  readonly rows: readonly Row[];
+  readonly promisesFairness: boolean;
+  readonly pace: number;
+  readonly clocks: boolean;
+  readonly parent: { readonly id: string; readonly number: number } | null;
+}
 
 /** The tables that are in use: loaded when somebody needs them, and let go when idle. */
 export class Rooms {
   private readonly loaded = new Map<string, Promise<Room>>();
   private readonly sweep = setInterval(() => void this.letGoIdle(), 60_000);
+  private readonly summaries = setInterval(() => void this.writeSummaries(), SUMMARIES);
 
   constructor(private readonly house: House) {
     this.sweep.unref();
     house.metrics.watchTables(() => this.loaded.size);
+  }
+
+  /** Begins to listen to the other processes on the same database. */
+  async open(): Promise<void> {
+    const tell = (id: string, say: (room: Room) => void): void => {
+      void this.loaded.get(id)?.then(say, () => undefined);
+    };
+    await this.house.open({
+      choice: (id, number) => tell(id, (room) => room.hearOfChoice(number)),
+      notice: (id, what) => tell(id, (room) => room.hearOfNotice(what)),
+    });
   }
 
   get(id: string): Promise<Room> {
@@ -40,12 +73,21 @@ export class Rooms {
       const room = await loading.catch(() => null);
       if (!room || room.isFollowed || Date.now() - room.lastUsed < IDLE) continue;
       this.loaded.delete(id);
-      room.letGo();
+      await room.letGo();
+    }
+  }
+
+  private async writeSummaries(): Promise<void> {
+    for (const loading of this.loaded.values()) {
+      const room = await loading.catch(() => null);
+      await room?.writeSummary().catch((error: unknown) => {
+        this.house.log.warn({ table: room.id, error: String(error) }, 'how the table stands could not be written');
+      });
     }
   }
 
   /** Opens a table. @throws Problem where sheet, seats, settings or the sheet's own start do not fit */
-  async open(wanted: OpenTable): Promise<Opened> {
+  async openTable(wanted: OpenTable): Promise<Opened> {
     const sheet = await findSheet(wanted.sheet);
     const program = await programOf(sheet.hash);
     const holders = wanted.seats.map(({ bot }): SeatHolder => {
@@ -56,42 +98,120 @@ export class Rooms {
           `"${program.name}" has no bot "${bot}".${names.length > 0 ? ` It has ${names.join(', ')}.` : ''}`,
         );
       }
-      return { bot: bot ?? null };
+      return bot === undefined ? { held: 'person' } : { held: 'bot', bot };
     });
     const header: Header = {
       seats: wanted.seats.map((seat) => seat.name.trim()),
       settings: wanted.settings ?? {},
-      seed: wanted.seed ?? randomBytes(32).toString('hex'),
+      seed: wanted.seed ?? newSeed(),
       gets: wanted.gets ?? {},
     };
-    const table = openTable(() => new Table(program, header));
+    return this.create({
+      sheet: sheet.hash,
+      header,
+      holders,
+      table: opening(() => new Table(program, header)),
+      rows: [],
+      promisesFairness: wanted.seed === undefined && Object.keys(header.gets ?? {}).length === 0,
+      pace: wanted.pace ?? STANDARD_PACE,
+      clocks: wanted.clocks ?? true,
+      parent: null,
+    });
+  }
+
+  /** Goes on from a number of a table as a new one: what its players have not seen is dealt anew, unless asked not to. */
+  async branch(id: string, { number, same, pace, clocks }: BranchWish): Promise<Opened> {
+    const { row, program, header, rows } = await storyOf(id, number);
+    const kept = (header.branches ?? []).filter((branch) => branch.number <= number);
+    const branches = same ? kept : [...kept, { number, redeal: newSeed() }];
+    const branched: Header = { ...header, branches };
+    return this.create({
+      sheet: row.sheetHash,
+      header: branched,
+      holders: JSON.parse(row.holders) as SeatHolder[],
+      table: opening(() => replay(program, branched, rows)),
+      rows,
+      promisesFairness: false,
+      pace: pace ?? row.pace,
+      clocks: clocks ?? Boolean(row.clocks),
+      parent: { id, number },
+    });
+  }
+
+  /** Loads a record as a new table. @throws Problem where it differs, with the choice at which it does */
+  async load({ record, bots }: RecordFile): Promise<Opened> {
+    const { sheet, game, header, rows } = readRecord(record);
+    const program = await programOf(sheet).catch((error: unknown) => {
+      if (error instanceof Problem && error.kind === 'not-found')
+        throw new Problem(
+          'not-found',
+          `The record is of "${game}", version ${sheet.slice(0, 12)}: add that sheet first.`,
+        );
+      throw error;
+    });
+    const table = opening(() => replay(program, header, rows));
+    const first = program.bots[0]?.name;
+    const played = new Set(rows.flatMap((row) => (row.by === 'bot' ? [row.seat] : [])));
+    return this.create({
+      sheet,
+      header,
+      holders: header.seats.map(
+        (_, i): SeatHolder =>
+          bots === true && first !== undefined && played.has(i + 1) ? { held: 'bot', bot: first } : { held: 'person' },
+      ),
+      table,
+      rows,
+      promisesFairness: false,
+      pace: STANDARD_PACE,
+      clocks: false,
+      parent: null,
+    });
+  }
+
+  /** Keeps a new table with the choices that it begins with, and makes its keys. */
+  private async create(made: NewTable): Promise<Opened> {
+    const { table, rows, holders, parent } = made;
     const now = new Date();
     const id = newId();
-    const promisesFairness = wanted.seed === undefined && Object.keys(header.gets ?? {}).length === 0;
     const keys = await this.house.database.transaction(async (transaction) => {
       await TableRow.create(
         {
           id,
-          sheetHash: sheet.hash,
-          header: JSON.stringify(header),
-          bots: JSON.stringify(holders),
+          sheetHash: made.sheet,
+          header: JSON.stringify(made.header),
+          holders: JSON.stringify(holders),
           status: table.isOver ? 'over' : 'open',
-          chapter: table.view(-1).chapter.title.slice(0, 200),
+          number: table.number,
+          chapter: table.chapter.slice(0, 200),
           commitment: table.commitment,
-          promisesFairness,
-          pace: wanted.pace ?? STANDARD_PACE,
-          clocks: wanted.clocks ?? true,
+          promisesFairness: made.promisesFairness,
+          pace: made.pace,
+          clocks: made.clocks,
           openedAt: now,
           changedAt: now,
+          parentId: parent?.id ?? null,
+          parentNumber: parent?.number ?? null,
         },
         { transaction },
       );
+      await ChoiceRow.bulkCreate(
+        rows.map((row) => ({
+          ...row,
+          tableId: id,
+          args: JSON.stringify(row.args),
+          once: null,
+          at: now,
+          house: this.house.id,
+        })),
+        { transaction, validate: false },
+      );
       const seats: Opened['keys']['seats'] = [];
       for (const [i, holder] of holders.entries()) {
-        if (holder.bot !== null) continue;
+        if (holder.held === 'bot') continue;
         seats.push({ seat: i + 1, key: await makeKey({ role: 'seat', table: id, seat: i }, transaction) });
       }
-      return { seats, watch: await makeKey({ role: 'watch', table: id }, transaction) };
+      const host = await makeKey({ role: 'host', table: id }, transaction);
+      return { host, seats, watch: await makeKey({ role: 'watch', table: id }, transaction) };
     });
     const room = await this.get(id);
     return { table: room.summary(), keys };
@@ -100,9 +220,18 @@ export class Rooms {
   /** All tables, the newest first. */
   async list(): Promise<TableSummary[]> {
     const rows = await TableRow.findAll({ order: [['openedAt', 'DESC']], limit: 200 });
+    const resting = rows.filter((row) => !this.loaded.has(row.id)).map((row) => row.id);
+    const reached = await ChoiceRow.findAll({
+      attributes: ['tableId', [fn('MAX', col('number')), 'number']],
+      where: { tableId: resting },
+      group: ['tableId'],
+      raw: true,
+    });
+    const numbers = new Map(reached.map(({ tableId, number }) => [tableId, number]));
     const summaries: TableSummary[] = [];
     for (const row of rows) {
       const room = await this.loaded.get(row.id)?.catch(() => undefined);
+      row.number = Math.max(row.number, numbers.get(row.id) ?? 0);
       summaries.push(room ? room.summary() : await this.restingSummary(row));
     }
     return summaries;
@@ -116,27 +245,27 @@ export class Rooms {
     const shown = fault
       ? { message: fault.message, line: fault.line, column: fault.column, number: fault.number }
       : null;
-    return summaryOf(row, sheet?.name ?? '', headerOf(row).settings ?? {}, JSON.parse(row.bots) as SeatHolder[], shown);
+    const seats = new Seats(JSON.parse(row.holders) as SeatHolder[]);
+    return summaryOf(row, sheet?.name ?? '', headerOf(row).settings ?? {}, seats, shown);
   }
 
   /** Lets go of all tables, once what is under way is done. */
   async close(): Promise<void> {
     clearInterval(this.sweep);
-    for (const loading of this.loaded.values()) {
-      const room = await loading.catch(() => null);
-      room?.letGo();
-      await room?.settle();
-    }
+    clearInterval(this.summaries);
+    for (const loading of this.loaded.values()) await (await loading.catch(() => null))?.letGo();
     this.loaded.clear();
+    await this.house.close();
   }
 }
 
 /** Turns what the engine says about an opening into a problem. */
-function openTable(open: () => Table): Table {
+function opening(open: () => Table): Table {
   try {
     return open();
   } catch (error) {
     if (error instanceof SetupError || error instanceof FaceError) throw new Problem('setup', error.message);
+    if (error instanceof ReplayError) throw new Problem('differs', error.message, { number: error.number });
     if (error instanceof Fault)
       throw new Problem('fault', `Line ${error.line}: ${error.message} The table is not opened.`, {
         line: error.line,

@@ -1,12 +1,7 @@
 import type { Game, Header, Row } from '@wily-jester/core';
-import type { Choice, Chosen, TableSummary } from '@wily-jester/protocol';
-import { Problem } from '../problems.js';
-import { ChoiceRow, type TableRow } from '../storage/models.js';
-
-/** Who holds a seat: a person, or one of the sheet's bots. */
-export interface SeatHolder {
-  readonly bot: string | null;
-}
+import type { TableSummary } from '@wily-jester/protocol';
+import type { ChoiceRow, TableRow } from '../storage/models.js';
+import type { Seats } from './seats.js';
 
 export const headerOf = (row: TableRow): Header => JSON.parse(row.header) as Header;
 
@@ -38,15 +33,15 @@ export function summaryOf(
   row: TableRow,
   game: string,
   settings: TableSummary['settings'],
-  holders: readonly SeatHolder[],
+  seats: Seats,
   fault: TableSummary['fault'],
 ): TableSummary {
-  const { seats } = headerOf(row);
+  const header = headerOf(row);
   return {
     id: row.id,
     sheet: row.sheetHash,
     game,
-    seats: seats.map((name, i) => ({ seat: i + 1, name, bot: holders[i]?.bot ?? null })),
+    seats: seats.summary(header.seats),
     status: row.status,
     number: row.number,
     chapter: row.chapter,
@@ -58,26 +53,6 @@ export function summaryOf(
     pace: row.pace,
     clocks: Boolean(row.clocks),
     fault,
+    parent: row.parentId === null ? null : { table: row.parentId, number: row.parentNumber ?? 0 },
   };
-}
-
-const sameArgs = (a: Record<string, unknown>, b: Record<string, unknown>): boolean =>
-  JSON.stringify(Object.entries(a).sort()) === JSON.stringify(Object.entries(b).sort());
-
-/**
- * The answer to a choice that was carried out before under the same word.
- * @throws Problem where the word stood for another choice
- */
-export async function chosenBefore(tableId: string, seat: number, choice: Choice): Promise<Chosen | null> {
-  const row = await ChoiceRow.findOne({ where: { tableId, once: `${seat + 1} ${choice.once}` } });
-  if (!row) return null;
-  const args = JSON.parse(row.args) as Chosen['args'];
-  const sent = row.sent === null ? args : (JSON.parse(row.sent) as Chosen['args']);
-  if (row.option !== choice.option || row.ask !== choice.ask || !sameArgs(sent, choice.args ?? {}))
-    throw new Problem(
-      'used-word',
-      `"${choice.once}" stood for another choice of yours, number ${row.number}. Give every choice a word of its own.`,
-      { number: row.number, option: row.option },
-    );
-  return { number: row.number, seat: seat + 1, option: row.option, args, repeated: true };
 }

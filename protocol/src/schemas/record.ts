@@ -1,0 +1,78 @@
+/** A record as a file: NDJSON, a header line, then a line a choice. */
+import type { FromSchema } from 'json-schema-to-ts';
+import { argValues, hash, number, seatNumber, tableId } from './common.js';
+
+/** The form that this version writes and reads. */
+export const RECORD_FORM = 'wily-jester-record/1';
+
+const settings = { type: 'object', additionalProperties: { type: ['number', 'boolean', 'string'] } } as const;
+
+export const recordHeaderSchema = {
+  type: 'object',
+  required: ['form', 'game', 'sheet', 'semantics', 'generator', 'settings', 'seats', 'commitment'],
+  additionalProperties: false,
+  properties: {
+    form: { const: RECORD_FORM },
+    table: tableId,
+    game: { type: 'string' },
+    sheet: hash,
+    semantics: { type: 'integer' },
+    generator: { const: 'chacha20' },
+    settings,
+    seats: { type: 'array', minItems: 1, maxItems: 12, items: { type: 'string', minLength: 1, maxLength: 24 } },
+    commitment: { type: 'string', maxLength: 64 },
+    promisesFairness: { type: 'boolean' },
+    opened: { type: 'string' },
+    seed: {
+      type: 'string',
+      minLength: 1,
+      maxLength: 200,
+      description: 'Developer keys only: with it the record replays',
+    },
+    gets: { type: 'object', additionalProperties: { type: 'string', maxLength: 2000 } },
+    branches: {
+      type: 'array',
+      description: 'Developer keys only: where the record left another one, with the seed of what came after',
+      items: {
+        type: 'object',
+        required: ['number', 'redeal'],
+        additionalProperties: false,
+        properties: { number, redeal: { type: 'string', minLength: 1, maxLength: 200 } },
+      },
+    },
+  },
+} as const;
+export type RecordHeader = FromSchema<typeof recordHeaderSchema>;
+
+export const recordRowSchema = {
+  type: 'object',
+  required: ['number', 'seat', 'by', 'ask', 'option', 'args', 'digest'],
+  additionalProperties: false,
+  properties: {
+    number,
+    seat: { anyOf: [{ type: 'null' }, seatNumber] },
+    by: { enum: ['person', 'bot', 'clock', 'table'] },
+    ask: number,
+    option: {
+      type: ['string', 'null'],
+      maxLength: 80,
+      description: 'null: an answer that is not in yet, in a seat’s record',
+    },
+    args: { anyOf: [{ type: 'null' }, argValues] },
+    digest: { type: 'string', pattern: '^[0-9a-f]{32}$' },
+    at: { type: 'string' },
+  },
+} as const;
+export type RecordRow = FromSchema<typeof recordRowSchema>;
+
+/** A whole record as JSON, as it is sent to be loaded. */
+export const recordFileSchema = {
+  type: 'object',
+  required: ['record'],
+  additionalProperties: false,
+  properties: {
+    record: { type: 'string', minLength: 2, maxLength: 4_000_000, description: 'The NDJSON text' },
+    bots: { type: 'boolean', description: 'Whether bots go on for the seats that they played' },
+  },
+} as const;
+export type RecordFile = FromSchema<typeof recordFileSchema>;

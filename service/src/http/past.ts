@@ -1,0 +1,66 @@
+import { type Request, Router } from 'express';
+import { Problem } from '../problems.js';
+import { Pasts } from '../tables/past.js';
+import { recordOf } from '../tables/record.js';
+import { viewerOf } from '../tables/room.js';
+import type { Rooms } from '../tables/rooms.js';
+import { checked } from '../validate.js';
+import { type Answerer, fromPath, fromQuery, handler } from './answer.js';
+import { demandDeveloper, demandTable, viewerWord } from './auth.js';
+import { wholeNumber } from './tables.js';
+
+/** Looking back at a table, going on from there as another one, and its record. */
+export function pastRoutes(rooms: Rooms, answer: Answerer): Router {
+  const routes = Router();
+  const pasts = new Pasts();
+  const roomOf = (request: Request) => rooms.get(fromPath(request, 'table'));
+
+  routes.get(
+    '/:table/past/:number',
+    handler(async (request, response) => {
+      const right = await demandTable(request, fromPath(request, 'table'));
+      const room = await roomOf(request);
+      if (right.role !== 'developer' && !room.isDone)
+        throw new Problem(
+          'not-allowed',
+          'While a table is open only a developer key looks back: what is not yet dealt could be seen.',
+        );
+      const number = wholeNumber(fromPath(request, 'number'), 'number') ?? 0;
+      const word = viewerWord(right, fromQuery(request, 'as'));
+      if (word === 'open') await room.audit('open past');
+      answer.send(response, 'past', await pasts.at(room.id, number, viewerOf(word, room.seats.count)));
+    }),
+  );
+  routes.post(
+    '/:table/branch',
+    handler(async (request, response) => {
+      await demandDeveloper(request);
+      const wish = checked('branch', request.body);
+      const room = await roomOf(request);
+      await room.audit(`branched at ${wish.number}`);
+      answer.send(response, 'opened', await rooms.branch(room.id, wish), 201);
+    }),
+  );
+  routes.get(
+    '/:table/record',
+    handler(async (request, response) => {
+      const right = await demandTable(request, fromPath(request, 'table'));
+      const lines = await recordOf(await roomOf(request), right.role === 'developer');
+      response.type('application/x-ndjson').send(lines);
+    }),
+  );
+  return routes;
+}
+
+/** Records that come as files. */
+export function recordRoutes(rooms: Rooms, answer: Answerer): Router {
+  const routes = Router();
+  routes.post(
+    '/',
+    handler(async (request, response) => {
+      await demandDeveloper(request);
+      answer.send(response, 'opened', await rooms.load(checked('recordFile', request.body)), 201);
+    }),
+  );
+  return routes;
+}

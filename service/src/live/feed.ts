@@ -1,0 +1,103 @@
+import type { ServerMessage } from '@wily-jester/protocol';
+import type { Logger } from 'pino';
+import type { Config } from '../config.js';
+import { viewerWord } from '../http/auth.js';
+import type { Metrics } from '../metrics.js';
+import { Problem } from '../problems.js';
+import type { Right } from '../storage/keys.js';
+import type { Follower, Following } from '../tables/followers.js';
+import { type Room, viewerOf } from '../tables/room.js';
+import type { Rooms } from '../tables/rooms.js';
+import { checkAnswer } from '../validate.js';
+
+/** So many bytes under way to a client, and it gets no more steps until they are gone: then a fresh view. */
+const MOST_BUFFERED = 256 * 1024;
+/** So many, and it is let go. */
+const MOST_EVER = 8 * 1024 * 1024;
+/** How often something is sent when nothing happens, in milliseconds. */
+const BEAT = 15_000;
+
+/** What a feed needs from the service around it. */
+export interface Around {
+  readonly config: Config;
+  readonly rooms: Rooms;
+  readonly log: Logger;
+  readonly metrics: Metrics;
+}
+
+/** The line to one client, whatever it is made of. */
+export interface Sink {
+  /** Sends a message; calls back once it is on its way. */
+  send(message: ServerMessage, text: string, sent: () => void): void;
+  /** Bytes that wait to be sent. */
+  buffered(): number;
+  /** Ends the line. */
+  end(problem: Problem | null): void;
+}
+
+/** What one client is told of one table, as its key may see it. */
+export class Feed implements Follower {
+  private following: Following | null = null;
+  private isLate = false;
+  private readonly beat: NodeJS.Timeout;
+
+  constructor(
+    private readonly around: Around,
+    private readonly sink: Sink,
+    readonly room: Room,
+    readonly right: Right,
+    readonly viewer: number,
+  ) {
+    this.beat = setInterval(() => this.send({ type: 'beat', number: room.number }), BEAT);
+  }
+
+  /** Begins to tell a client of a table. @throws Problem where its key may not look so */
+  static async open(
+    around: Around,
+    sink: Sink,
+    table: string,
+    right: Right,
+    as: string | number | undefined,
+    from: number | null,
+  ): Promise<Feed> {
+    if (right.role !== 'developer' && right.table !== table)
+      throw new Problem('not-allowed', 'This key belongs to another table.');
+    const room = await around.rooms.get(table);
+    const word = viewerWord(right, as);
+    const feed = new Feed(around, sink, room, right, viewerOf(word, room.seats.count));
+    if (word === 'open') await room.audit('open hands');
+    feed.following = room.follow(feed, from);
+    return feed;
+  }
+
+  isBehind(): boolean {
+    this.isLate ||= this.sink.buffered() > MOST_BUFFERED;
+    return this.isLate;
+  }
+
+  send(message: ServerMessage): void {
+    if (this.around.config.checkAnswers) checkAnswer('serverMessage', message);
+    if (this.sink.buffered() > MOST_EVER) {
+      this.sink.end(new Problem('unavailable', 'This client takes nothing any more: come back for a fresh view.'));
+      return;
+    }
+    this.sink.send(message, JSON.stringify(message), () => this.sent());
+  }
+
+  private sent(): void {
+    if (!this.isLate || this.sink.buffered() > MOST_BUFFERED / 4) return;
+    this.isLate = false;
+    this.following?.catchUp();
+  }
+
+  dismiss(): void {
+    if (this.right.role === 'seat')
+      this.sink.end(new Problem('no-key', 'This key has ended: the host has made a new one for the seat.'));
+  }
+
+  close(): void {
+    clearInterval(this.beat);
+    this.following?.leave();
+    this.following = null;
+  }
+}

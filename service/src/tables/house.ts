@@ -1,0 +1,154 @@
+import { randomBytes } from 'node:crypto';
+import type { Logger } from 'pino';
+import { Op, type Sequelize } from 'sequelize';
+import type { Metrics } from '../metrics.js';
+import { isAway } from '../storage/database.js';
+import { Ledger } from '../storage/ledger.js';
+import { ChoiceRow, HouseRow, NoticeRow, PresenceRow } from '../storage/models.js';
+
+/** How often a process looks for what others have kept, in milliseconds. */
+const LISTEN = 200;
+/** How often a process says that it is up; silent for three times as long, it counts as gone. */
+const BEAT = 5_000;
+/**
+ * Places are given in order, but committed in any: what came in the last so many milliseconds is read again.
+ */
+const OVERLAP = 2_000;
+/** Places before the last one that are read again at the start. */
+const MARGIN = 1_000;
+/** How long notices are kept, in milliseconds. */
+const NOTICES = 60 * 60_000;
+
+/** What a process hears from the others on the same database. */
+export interface Ears {
+  choice(table: string, number: number): void;
+  notice(table: string, what: string): void;
+}
+
+/**
+ * This process among those that serve the same database. They tell each other nothing directly: each reads
+ * what the others have written, so that what is heard is always what is kept.
+ */
+export class House {
+  /** Tells the processes apart. */
+  readonly id = randomBytes(4).toString('hex');
+  readonly ledger = new Ledger();
+  /** How far this process had read, and when. */
+  private marks: { readonly at: number; readonly choice: number; readonly notice: number }[] = [];
+  private heardNotices: ReadonlySet<number> = new Set();
+  private presences: Promise<void> = Promise.resolve();
+  private listening: NodeJS.Timeout | undefined;
+  private beating: NodeJS.Timeout | undefined;
+  private underWay: Promise<unknown> = Promise.resolve();
+
+  constructor(
+    readonly database: Sequelize,
+    readonly log: Logger,
+    readonly metrics: Metrics,
+  ) {}
+
+  /** Says that this process is up, and begins to listen. */
+  async open(ears: Ears): Promise<void> {
+    const choice = Number((await ChoiceRow.max('seq')) ?? 0) - MARGIN;
+    const notice = Number((await NoticeRow.max('id')) ?? 0) - MARGIN;
+    this.marks = [{ at: Date.now(), choice, notice }];
+    const old = await NoticeRow.findAll({ where: { id: { [Op.gt]: notice } }, attributes: ['id'], raw: true });
+    this.heardNotices = new Set(old.map(({ id }) => id));
+    await NoticeRow.destroy({ where: { at: { [Op.lt]: new Date(Date.now() - NOTICES) } } });
+    await this.beat();
+    this.beating = setInterval(() => this.quietly(() => this.beat()), BEAT);
+    let busy = false;
+    this.listening = setInterval(() => {
+      if (busy) return;
+      busy = true;
+      this.underWay = this.quietly(() => this.listen(ears)).finally(() => {
+        busy = false;
+      });
+    }, LISTEN);
+  }
+
+  /** Runs something that may fail while the database is away: it is tried again soon. */
+  private async quietly(work: () => Promise<unknown>): Promise<void> {
+    try {
+      await work();
+    } catch (error) {
+      if (!isAway(error)) this.log.warn({ error: String(error) }, 'the other processes could not be heard');
+    }
+  }
+
+  private async beat(): Promise<void> {
+    await HouseRow.upsert({ id: this.id, seenAt: new Date() });
+    const gone = { seenAt: { [Op.lt]: new Date(Date.now() - 12 * BEAT) } };
+    const houses = await HouseRow.findAll({ where: gone });
+    if (houses.length === 0) return;
+    const ids = houses.map(({ id }) => id);
+    await PresenceRow.destroy({ where: { house: ids } });
+    await HouseRow.destroy({ where: { id: ids } });
+  }
+
+  private async listen(ears: Ears): Promise<void> {
+    const now = Date.now();
+    while (this.marks.length > 1 && (this.marks[1]?.at ?? now) < now - OVERLAP) this.marks.shift();
+    const from = this.marks[0] ?? { choice: 0, notice: 0 };
+    let { choice, notice } = this.marks.at(-1) ?? from;
+    const choices = await ChoiceRow.findAll({
+      attributes: ['seq', 'tableId', 'number'],
+      where: { seq: { [Op.gt]: from.choice }, house: { [Op.ne]: this.id } },
+      order: [['seq', 'ASC']],
+      raw: true,
+    });
+    for (const { tableId, number, seq } of choices) {
+      choice = Math.max(choice, Number(seq));
+      ears.choice(tableId, number);
+    }
+    const notices = await NoticeRow.findAll({
+      where: { id: { [Op.gt]: from.notice }, house: { [Op.ne]: this.id } },
+      order: [['id', 'ASC']],
+      raw: true,
+    });
+    for (const { id, tableId, what } of notices) {
+      notice = Math.max(notice, id);
+      if (!this.heardNotices.has(id)) ears.notice(tableId, what);
+    }
+    this.heardNotices = new Set(notices.map(({ id }) => id));
+    this.marks.push({ at: now, choice, notice });
+  }
+
+  /** Tells the other processes that something other than a choice changed at a table. */
+  async notify(tableId: string, what: string): Promise<void> {
+    await NoticeRow.create({ tableId, house: this.id, what, at: new Date() });
+  }
+
+  /** Notes that a seat is connected to this process, or no longer. */
+  present(tableId: string, seat: number, isHere: boolean): void {
+    const row = { tableId, seat, house: this.id };
+    // One after the other, so that who comes and goes at once is gone in the end.
+    this.presences = this.presences.then(() =>
+      this.quietly(async () => {
+        await (isHere ? PresenceRow.upsert(row) : PresenceRow.destroy({ where: row }));
+        await this.notify(tableId, isHere ? `here ${seat}` : `gone ${seat}`);
+      }),
+    );
+  }
+
+  /** The seats of a table that are connected to other processes which are up. */
+  async presentElsewhere(tableId: string): Promise<Set<number>> {
+    const up = await HouseRow.findAll({ where: { seenAt: { [Op.gt]: new Date(Date.now() - 3 * BEAT) } } });
+    const houses = up.map(({ id }) => id).filter((id) => id !== this.id);
+    if (houses.length === 0) return new Set();
+    const rows = await PresenceRow.findAll({ where: { tableId, house: houses } });
+    return new Set(rows.map(({ seat }) => seat));
+  }
+
+  /** Stops listening, and takes this process off the list. */
+  async close(): Promise<void> {
+    clearInterval(this.listening);
+    clearInterval(this.beating);
+    await this.underWay;
+    await this.presences;
+    await this.quietly(async () => {
+      await PresenceRow.destroy({ where: { house: this.id } });
+      await HouseRow.destroy({ where: { id: this.id } });
+    });
+  }
+}

@@ -1,0 +1,63 @@
+import { type Header, type Played, type Program, type Row, replay, replayRow, type Table } from '@wily-jester/core';
+import type { Past as PastView, Step, TableView } from '@wily-jester/protocol';
+import { Op } from 'sequelize';
+import { Problem } from '../problems.js';
+import { programOf } from '../sheets/shelf.js';
+import { ChoiceRow, TableRow } from '../storage/models.js';
+import { headerOf, rowOf } from './rows.js';
+
+/** A table's choices up to a number, with what it was opened with. */
+export interface Story {
+  readonly row: TableRow;
+  readonly program: Program;
+  readonly header: Header;
+  readonly rows: readonly Row[];
+}
+
+/** Reads a table's choices up to a number. @throws Problem where there are not so many */
+export async function storyOf(id: string, number: number): Promise<Story> {
+  const row = await TableRow.findByPk(id);
+  if (!row) throw new Problem('not-found', `There is no table ${id}.`);
+  const rows = await ChoiceRow.findAll({
+    where: { tableId: id, number: { [Op.lte]: number } },
+    order: [['number', 'ASC']],
+  });
+  if (rows.length < number)
+    throw new Problem('malformed', `There is no number ${number} yet: the table is at ${rows.length}.`, {
+      number: rows.length,
+    });
+  return { row, program: await programOf(row.sheetHash), header: headerOf(row), rows: rows.map(rowOf) };
+}
+
+/** How many tables' pasts are kept at hand. */
+const MOST_KEPT = 32;
+
+/** Looks back into records. Going on from where somebody looked last is quick, as a slider wants it. */
+export class Pasts {
+  private readonly kept = new Map<string, { table: Table; last: Played | null }>();
+
+  /** The state after a number, as a viewer sees it. */
+  async at(id: string, number: number, viewer: number): Promise<PastView> {
+    const story = await storyOf(id, number);
+    let past = this.kept.get(id);
+    if (!past || past.table.number > number)
+      past = { table: replay(story.program, story.header, [], { live: true }), last: null };
+    for (const row of story.rows.slice(past.table.number)) past.last = replayRow(past.table, row);
+    this.kept.delete(id);
+    this.kept.set(id, past);
+    const [oldest] = this.kept.keys();
+    if (this.kept.size > MOST_KEPT && oldest !== undefined) this.kept.delete(oldest);
+    const { table, last } = past;
+    const happenings = last?.happenings ?? table.opening;
+    const events = happenings.for(viewer);
+    return {
+      view: table.view(viewer) as unknown as TableView,
+      step: {
+        number,
+        events,
+        lines: table.linesOf(events, number, viewer),
+        scores: last?.scores ?? table.scores(),
+      } as unknown as Step,
+    };
+  }
+}

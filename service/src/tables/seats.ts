@@ -1,0 +1,72 @@
+import type { TableSummary } from '@wily-jester/protocol';
+
+/** Who holds a seat: a person with its key, one of the sheet's bots, or nobody. */
+export type SeatHolder =
+  | { readonly held: 'person' }
+  | { readonly held: 'bot'; readonly bot: string }
+  | { readonly held: 'free' };
+
+/** So many turns may be missed in a row; then the clock answers at once, until the seat returns. */
+const MOST_MISSED = 2;
+
+/** The seats of one table: who holds them, who is connected, and who lets the clock play. */
+export class Seats {
+  /** How many connections of this process each seat has. */
+  private readonly here: number[];
+  private elsewhere: ReadonlySet<number> = new Set();
+  private readonly missed: number[];
+
+  constructor(public holders: readonly SeatHolder[]) {
+    this.here = holders.map(() => 0);
+    this.missed = holders.map(() => 0);
+  }
+
+  get count(): number {
+    return this.holders.length;
+  }
+  /** The bot that plays a seat, or `null`. */
+  botOf(seat: number): string | null {
+    const holder = this.holders[seat];
+    return holder?.held === 'bot' ? holder.bot : null;
+  }
+  isPresent(seat: number): boolean {
+    return (this.here[seat] ?? 0) > 0 || this.elsewhere.has(seat);
+  }
+  /** Whether the clock answers for a seat at once. */
+  isAway(seat: number): boolean {
+    return this.holders[seat]?.held === 'free' || (this.missed[seat] ?? 0) >= MOST_MISSED;
+  }
+
+  /** A connection of a seat came or went. Gives whether its presence in this process changed. */
+  connected(seat: number, by: 1 | -1): boolean {
+    const before = this.here[seat] ?? 0;
+    this.here[seat] = before + by;
+    return before === 0 || before + by === 0;
+  }
+  /** Sets which seats are connected to other processes. */
+  setElsewhere(seats: ReadonlySet<number>): void {
+    this.elsewhere = seats;
+  }
+  /** A seat's turn was answered, by its clock or not. */
+  answered(seat: number, byClock: boolean): void {
+    this.missed[seat] = byClock ? (this.missed[seat] ?? 0) + 1 : 0;
+  }
+  /** A seat is back. Gives whether it was away. */
+  returned(seat: number): boolean {
+    const was = this.isAway(seat);
+    this.missed[seat] = 0;
+    return was;
+  }
+
+  /** What everybody may know of them. */
+  summary(names: readonly string[]): TableSummary['seats'] {
+    return names.map((name, i) => ({
+      seat: i + 1,
+      name,
+      bot: this.botOf(i),
+      held: this.holders[i]?.held ?? 'free',
+      present: this.isPresent(i),
+      away: this.holders[i]?.held !== 'bot' && this.isAway(i),
+    }));
+  }
+}
