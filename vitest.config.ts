@@ -5,7 +5,7 @@ export default defineConfig({
     // Each file of the whole has a service of its own on the one database server: two at a time for two cores.
     maxWorkers: 2,
     projects: [
-      { test: { name: 'unit', include: ['{core,motley,console}/test/**/*.test.ts'], testTimeout: 60_000 } },
+      { test: { name: 'unit', include: ['{core,motley,console,service}/test/**/*.test.ts'], testTimeout: 60_000 } },
       {
         test: {
           name: 'whole',

@@ -58,7 +58,12 @@ export class Follow {
   private timer: ReturnType<typeof setTimeout> | undefined;
   private readonly pending = new Map<
     string,
-    { choice: Choice; done: (chosen: Chosen) => void; failed: (error: Error) => void }
+    {
+      readonly choice: Choice;
+      readonly answer: Promise<Chosen>;
+      done(chosen: Chosen): void;
+      failed(error: Error): void;
+    }
   >();
 
   constructor(
@@ -100,7 +105,7 @@ export class Follow {
     );
     this.greeted = true;
     // Choices without an answer go again under the same word: they count once.
-    for (const { choice } of this.pending.values()) socket.send(JSON.stringify({ type: 'choose', choice }));
+    for (const { choice } of this.pending.values()) this.say(choice);
   }
 
   private lost(code: number): void {
@@ -164,15 +169,26 @@ export class Follow {
 
   /** Chooses. A connection that breaks meanwhile does no harm: the choice goes again, and counts once. */
   choose(choice: Choice): Promise<Chosen> {
-    return new Promise((done, failed) => {
-      if (this.ended) {
-        failed(new Unreachable('The table is no longer followed.'));
-        return;
-      }
-      this.pending.set(choice.once, { choice, done, failed });
-      if (this.greeted && this.socket?.readyState === OPEN)
-        this.socket.send(JSON.stringify({ type: 'choose', choice }));
+    if (this.ended) return Promise.reject(new Unreachable('The table is no longer followed.'));
+    // Another choice under a word that waits would be refused by the service; the same one waits with it.
+    const before = this.pending.get(choice.once);
+    if (before && JSON.stringify(before.choice) === JSON.stringify(choice)) {
+      this.say(choice);
+      return before.answer;
+    }
+    let done: (chosen: Chosen) => void = () => undefined;
+    let failed: (error: Error) => void = () => undefined;
+    const answer = new Promise<Chosen>((resolve, reject) => {
+      done = resolve;
+      failed = reject;
     });
+    this.pending.set(choice.once, { choice, answer, done, failed });
+    this.say(choice);
+    return answer;
+  }
+
+  private say(choice: Choice): void {
+    if (this.greeted && this.socket?.readyState === OPEN) this.socket.send(JSON.stringify({ type: 'choose', choice }));
   }
 
   /** Drops the connection without ending: it comes back by itself. */

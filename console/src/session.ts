@@ -1,10 +1,11 @@
 import { Client } from '@wily-jester/client';
+import type { Session } from '@wily-jester/protocol';
 import { ref, shallowRef } from 'vue';
 
 const KEPT = 'wily-jester key';
 
 /** Who this page is to the service; `null` until it has answered. */
-export const role = ref<'developer' | 'seat' | 'watch' | 'nobody' | null>(null);
+export const role = ref<Session['role'] | null>(null);
 /** Speaks to the service that served this page. */
 export const client = shallowRef(new Client({ address: '', key: sessionStorage.getItem(KEPT) ?? undefined }));
 

@@ -380,7 +380,10 @@ export function replay(
   options: { readonly live?: boolean; readonly check?: boolean; readonly seen?: (played: Played) => void } = {},
 ): Table {
   const table = new Table(program, header, options);
-  for (const row of rows) options.seen?.(replayRow(table, row, options.check));
+  for (const row of rows) {
+    const played = replayRow(table, row, options.check);
+    options.seen?.(played);
+  }
   return table;
 }
 
