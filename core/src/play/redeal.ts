@@ -3,16 +3,22 @@ import type { Game } from '../engine/game.js';
 import type { State } from '../engine/state.js';
 
 /**
- * Deals anew what no player has seen: those cards change places among themselves, and everything that
- * somebody sees or remembers stays as it is. The game must have kept what its seats have seen.
+ * Deals anew what nobody has seen: those cards change places among themselves, and everything that
+ * somebody sees or remembers stays as it is.
+ * @param isUnseen which cards; by default those that no seat has seen, where the game has kept that
  */
-export function redeal(game: Game, state: State, generator: Generator): void {
+export function redeal(
+  game: Game,
+  state: State,
+  generator: Generator,
+  isUnseen: (card: number) => boolean = (c) => game.rt.maskOf(state, c) === 0 && state.known[c] === 0,
+): void {
   const { rt } = game;
   const unseen: number[] = [];
   const slots: number[] = [];
   for (let p = 0; p < game.shape.piles.length; p++)
     for (const [i, c] of rt.pileCards(state, p).entries())
-      if (rt.maskOf(state, c) === 0 && state.known[c] === 0) {
+      if (isUnseen(c)) {
         unseen.push(c);
         slots.push((state.start[p] as number) + i);
       }

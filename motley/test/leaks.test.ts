@@ -1,0 +1,124 @@
+import {
+  faceText,
+  isPlayed,
+  type Played,
+  quickChance,
+  type Row,
+  redeal,
+  sampleChoice,
+  Table,
+  WATCHER,
+} from '@wily-jester/core';
+import { describe, expect, it } from 'vitest';
+import { programOf, sheetText } from './support.js';
+
+/** Games of each sheet: `WILY_FULL=1` plays the long form. */
+const GAMES = process.env.WILY_FULL === '1' ? 125 : 8;
+const STEPS = 60;
+
+/** Games in which much stays unseen, and whose script does nothing by itself that hidden cards decide. */
+const SHEETS: [string, string[], Record<string, number>][] = [
+  ['long-pot', ['Wren', 'Otter', 'Heron', 'Pike'], { handLimit: 3 }],
+  ['thorn-and-lady', ['Wren', 'Otter', 'Heron', 'Pike'], {}],
+  ['cold-lock-draw', ['Wren', 'Otter', 'Heron'], { handLimit: 2 }],
+  ['lantern-twenty-one', ['Wren', 'Otter'], { rounds: 6 }],
+];
+
+/** Everything that a viewer receives of a step: the view, the events and the sentences. */
+const received = (table: Table, played: Played | null, viewer: number): string => {
+  const happenings = played?.happenings ?? table.opening;
+  return JSON.stringify([
+    table.view(viewer),
+    happenings.for(viewer),
+    table.lines(happenings, table.number, viewer),
+    played?.scores,
+  ]);
+};
+
+interface Playing {
+  readonly rows: Row[];
+  readonly received: string[];
+  /** Cards whose face the viewer saw at any time. */
+  readonly seen: Set<number>;
+}
+
+/** Plays at random, and keeps what the viewer received. */
+function play(table: Table, viewer: number, seed: number): Playing {
+  const generator = quickChance(seed).stream('leaks', 0);
+  const kept: Playing = { rows: [], received: [received(table, null, viewer)], seen: new Set() };
+  const faces = table.game.shape.faces.map((face) => faceText(face));
+  const look = (text: string): void => {
+    for (const [c, face] of faces.entries())
+      if (table.game.rt.sees(table.state, c, viewer) || text.includes(`"${face}"`)) kept.seen.add(c);
+  };
+  look(kept.received[0] ?? '');
+  const most = 5 + (seed % STEPS);
+  while (!table.isOver && kept.rows.length < most) {
+    let played: Played;
+    if (table.isPaused) played = table.resume();
+    else {
+      const seat = table.asked[0] as number;
+      const answer = sampleChoice(table.game, table.state, seat, generator);
+      if (!answer) break;
+      played = table.carryOut(seat, answer, 'person');
+    }
+    kept.rows.push(played.row);
+    const text = received(table, played, viewer);
+    kept.received.push(text);
+    look(text);
+  }
+  return kept;
+}
+
+/** Carries the same choices out again; stops where one of them is not open any more. */
+function follow(table: Table, rows: readonly Row[], viewer: number): string[] {
+  const texts = [received(table, null, viewer)];
+  for (const row of rows) {
+    const played =
+      row.by === 'table'
+        ? table.isPaused
+          ? table.resume()
+          : null
+        : table.choose((row.seat ?? 1) - 1, { ask: row.ask, option: row.option, args: row.args });
+    if (played === null || !isPlayed(played)) return texts;
+    texts.push(received(table, played, viewer));
+  }
+  return texts;
+}
+
+describe.each(SHEETS)('what a viewer receives in %s', (sheet, seats, settings) => {
+  it('is the same, byte for byte, whatever the cards are that it never sees', () => {
+    const program = programOf(sheetText(`${sheet}.motley`));
+    let compared = 0;
+    let moved = 0;
+    for (let game = 0; game < GAMES; game++) {
+      const header = { seats, settings, seed: `leaks ${game}` };
+      for (const viewer of [game % seats.length, WATCHER]) {
+        const first = play(new Table(program, header), viewer, game);
+        const second = new Table(program, header);
+        const before = [...second.state.cards];
+        redeal(second.game, second.state, quickChance(game).stream('other', 0), (c) => !first.seen.has(c));
+        if (second.state.cards.some((c, i) => c !== before[i])) moved++;
+        const texts = follow(second, first.rows, viewer);
+        expect(texts).toEqual(first.received.slice(0, texts.length));
+        compared += texts.length;
+      }
+    }
+    // Cards did lie otherwise, and the games did not end at once.
+    expect(moved).toBeGreaterThan(GAMES);
+    expect(compared).toBeGreaterThan(GAMES * 2 * 8);
+  });
+});
+
+describe('the comparison', () => {
+  it('finds a sheet that tells too much', () => {
+    const leaky = programOf(`game "Leaky" for 2 seats { deck standard pile hand of each seat private
+      play { shuffle pack deal 3 each from pack to hand ask seats[1] { option go { say "{sum(seats[2].hand, c => c.pips)}" } } finish } }`);
+    const header = { seats: ['Wren', 'Otter'], seed: 'leaky' };
+    const first = play(new Table(leaky, header), 0, 1);
+    const second = new Table(leaky, header);
+    redeal(second.game, second.state, quickChance(1).stream('other', 0), (c) => !first.seen.has(c));
+    expect(first.seen.size).toBe(3);
+    expect(follow(second, first.rows, 0)).not.toEqual(first.received);
+  });
+});
