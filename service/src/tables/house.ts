@@ -23,6 +23,8 @@ const NOTICES = 60 * 60_000;
 export interface Ears {
   choice(table: string, number: number): void;
   notice(table: string, what: string): void;
+  /** A process is up no more: its connections are gone. */
+  gone(): void;
 }
 
 /**
@@ -37,6 +39,8 @@ export class House {
   private marks: { readonly at: number; readonly choice: number; readonly notice: number }[] = [];
   private heardNotices: ReadonlySet<number> = new Set();
   private presences: Promise<void> = Promise.resolve();
+  /** The other processes that were up when this one looked last. */
+  private others: ReadonlySet<string> = new Set();
   private listening: NodeJS.Timeout | undefined;
   private beating: NodeJS.Timeout | undefined;
   private underWay: Promise<unknown> = Promise.resolve();
@@ -55,8 +59,8 @@ export class House {
     const old = await NoticeRow.findAll({ where: { id: { [Op.gt]: notice } }, attributes: ['id'], raw: true });
     this.heardNotices = new Set(old.map(({ id }) => id));
     await NoticeRow.destroy({ where: { at: { [Op.lt]: new Date(Date.now() - NOTICES) } } });
-    await this.beat();
-    this.beating = setInterval(() => this.quietly(() => this.beat()), BEAT);
+    await this.beat(ears);
+    this.beating = setInterval(() => this.quietly(() => this.beat(ears)), BEAT);
     let busy = false;
     this.listening = setInterval(() => {
       if (busy) return;
@@ -76,14 +80,23 @@ export class House {
     }
   }
 
-  private async beat(): Promise<void> {
+  private async beat(ears: Ears): Promise<void> {
     await HouseRow.upsert({ id: this.id, seenAt: new Date() });
-    const gone = { seenAt: { [Op.lt]: new Date(Date.now() - 12 * BEAT) } };
-    const houses = await HouseRow.findAll({ where: gone });
-    if (houses.length === 0) return;
-    const ids = houses.map(({ id }) => id);
+    const others = new Set(await this.othersUp());
+    const isGone = [...this.others].some((id) => !others.has(id));
+    this.others = others;
+    if (isGone) ears.gone();
+    const long = await HouseRow.findAll({ where: { seenAt: { [Op.lt]: new Date(Date.now() - 12 * BEAT) } } });
+    if (long.length === 0) return;
+    const ids = long.map(({ id }) => id);
     await PresenceRow.destroy({ where: { house: ids } });
     await HouseRow.destroy({ where: { id: ids } });
+  }
+
+  /** The other processes that said lately that they are up. */
+  private async othersUp(): Promise<string[]> {
+    const up = await HouseRow.findAll({ where: { seenAt: { [Op.gt]: new Date(Date.now() - 3 * BEAT) } } });
+    return up.map(({ id }) => id).filter((id) => id !== this.id);
   }
 
   private async listen(ears: Ears): Promise<void> {
@@ -133,8 +146,7 @@ export class House {
 
   /** The seats of a table that are connected to other processes which are up. */
   async presentElsewhere(tableId: string): Promise<Set<number>> {
-    const up = await HouseRow.findAll({ where: { seenAt: { [Op.gt]: new Date(Date.now() - 3 * BEAT) } } });
-    const houses = up.map(({ id }) => id).filter((id) => id !== this.id);
+    const houses = await this.othersUp();
     if (houses.length === 0) return new Set();
     const rows = await PresenceRow.findAll({ where: { tableId, house: houses } });
     return new Set(rows.map(({ seat }) => seat));

@@ -55,6 +55,9 @@ export class Rooms {
     await this.house.open({
       choice: (id, number) => tell(id, (room) => room.hearOfChoice(number)),
       notice: (id, what) => tell(id, (room) => room.hearOfNotice(what)),
+      gone: () => {
+        for (const id of this.loaded.keys()) tell(id, (room) => room.hearOfNotice('gone'));
+      },
     });
   }
 

@@ -1,0 +1,83 @@
+import { rmSync } from 'node:fs';
+import { join } from 'node:path';
+import { Client } from '@wily-jester/client';
+import { type Service, startService } from '@wily-jester/service';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { acknowledgedBy, crowd, FULL, figure, wrongAfter } from '../setup/crowd.js';
+import { newFolder } from '../setup/programs.js';
+import { ROOT, until } from '../setup/service.js';
+
+const STOPS = FULL ? 5 : 1;
+const TABLES = FULL ? 20 : 3;
+
+interface Started {
+  url: string;
+  stop(): Promise<void>;
+}
+const folder = newFolder();
+let start: (folder: string) => Promise<Started>;
+let database: Started;
+let service: Service;
+beforeAll(async () => {
+  ({ startDatabase: start } = await import('../../scripts/lib/database.mjs' as string));
+  database = await start(folder);
+  service = await startService({
+    host: '127.0.0.1',
+    port: 0,
+    data: newFolder(),
+    database: database.url,
+    console: null,
+    sheets: join(ROOT, 'sheets'),
+    logLevel: 'silent',
+    rate: 1_000_000,
+    checkAnswers: true,
+  });
+});
+afterAll(async () => {
+  await service?.stop();
+  await database?.stop();
+  rmSync(folder, { recursive: true, force: true });
+});
+
+describe('a database that stops and starts under play', () => {
+  it('costs nothing but time: choices get 503, nothing is half applied, and play goes on by itself', async () => {
+    const client = new Client({ address: service.address, key: service.developerKey });
+    const players = await crowd(client, TABLES);
+    // One table plays by itself, so that it must also go on by itself.
+    const alone = await client.openTable({
+      sheet: 'Lantern Twenty-One',
+      seats: [{ name: 'Heron', bot: 'steady' }],
+      settings: { rounds: 1000, stake: 100_000 },
+      pace: 50,
+    });
+    const { id } = alone.table;
+    for (let stop = 0; stop < STOPS; stop++) {
+      const before = acknowledgedBy(players);
+      await until(() => acknowledgedBy(players) >= before + TABLES * 10, 'play', 60_000);
+      await database.stop();
+      const { waiting } = await client.view(id, 1);
+      const answer = await fetch(`${service.address}/api/tables/${id}/choices`, {
+        method: 'POST',
+        headers: { authorization: `Bearer ${service.developerKey}`, 'content-type': 'application/json' },
+        body: JSON.stringify({ ask: waiting.ask ?? 0, option: 'sitOut', once: `down ${stop}`, seat: 1 }),
+      });
+      // The bot's own question may have been answered meanwhile; what matters is that nothing is promised.
+      expect([409, 403, 422, 503]).toContain(answer.status);
+      if (answer.status === 503) expect(answer.headers.get('retry-after')).toBe('1');
+      const down = await fetch(`${service.address}/health`);
+      expect([down.status, await down.json()]).toEqual([503, expect.objectContaining({ database: 'down' })]);
+      database = await start(folder);
+      const after = acknowledgedBy(players);
+      const { number } = await client.table(id);
+      await until(() => acknowledgedBy(players) >= after + TABLES * 5, 'play to go on', 60_000);
+      await until(async () => (await client.table(id)).number > number, 'the bot to go on', 60_000);
+    }
+    for (const player of players) await player.rest();
+    await client.closeTable(id);
+    expect(await wrongAfter(client, players)).toEqual([]);
+    figure(
+      `The database stopped ${STOPS} times under play by ${players.length} clients: ${acknowledgedBy(players)} acknowledged choices, none lost, none twice.`,
+    );
+    for (const player of players) player.follow.stop();
+  }, 600_000);
+});

@@ -1,0 +1,116 @@
+import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { Client, type Follow } from '@wily-jester/client';
+import type { Step } from '@wily-jester/protocol';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { acknowledgedBy, FULL, figure, Player, wrongAfter } from '../setup/crowd.js';
+import { newFolder, serviceProcess } from '../setup/programs.js';
+import { freshDatabase, openTwo, seatKey, until } from '../setup/service.js';
+
+const CHOICES = FULL ? 4_000 : 200;
+const TABLES = FULL ? 10 : 2;
+
+const running: { kill(): Promise<void> }[] = [];
+const following: Follow[] = [];
+let first: Client;
+let second: Client;
+beforeAll(async () => {
+  const env = { WILY_DB_URL: await freshDatabase(), WILY_DATA: newFolder(), WILY_PORT: '0', WILY_RATE: '1000000' };
+  const one = await serviceProcess(env);
+  const two = await serviceProcess(env);
+  running.push(one, two);
+  const key = readFileSync(join(env.WILY_DATA, 'developer.key'), 'utf8').trim();
+  first = new Client({ address: one.address, key });
+  second = new Client({ address: two.address, key });
+});
+afterAll(async () => {
+  for (const follow of following) follow.stop();
+  for (const service of running) await service.kill();
+});
+
+/** Follows as a watcher, and notes when each number was heard of. */
+function hear(client: Client, id: string): { steps: Map<number, { step: Step; at: number }>; follow: Follow } {
+  const steps = new Map<number, { step: Step; at: number }>();
+  const follow = client.follow(id, {
+    as: 'watch',
+    onView: (_view, came) => {
+      for (const step of came) steps.set(step.number, { step, at: performance.now() });
+    },
+  });
+  following.push(follow);
+  return { steps, follow };
+}
+
+describe('two processes of the service on one database', () => {
+  it('give one order of choices to clients that are spread over both, and both tell the same', async () => {
+    const players: Player[] = [];
+    const heard: { id: string; here: ReturnType<typeof hear>; there: ReturnType<typeof hear> }[] = [];
+    for (let i = 0; i < TABLES; i++) {
+      const opened = await openTwo(first, { settings: { rounds: 1000, stake: 100_000 } });
+      const { id } = opened.table;
+      heard.push({ id, here: hear(first, id), there: hear(second, id) });
+      players.push(new Player(first, opened, 1), new Player(second, opened, 2));
+    }
+    await until(() => acknowledgedBy(players) >= CHOICES, 'enough choices', 500_000);
+    for (const player of players) await player.rest();
+    expect(await wrongAfter(first, players)).toEqual([]);
+    let latest = 0;
+    for (const { id, here, there } of heard) {
+      const { number } = await first.table(id);
+      await until(() => [here, there].every(({ steps }) => steps.has(number)), 'both to hear of the last choice');
+      for (let n = 1; n <= number; n++) {
+        const [a, b] = [here.steps.get(n), there.steps.get(n)];
+        expect(b?.step).toEqual(a?.step);
+        latest = Math.max(latest, Math.abs((a?.at ?? 0) - (b?.at ?? 0)));
+      }
+      expect(await second.view(id, 'open')).toEqual(await first.view(id, 'open'));
+    }
+    // Each looks five times a second; the promise is one second.
+    expect(latest).toBeLessThan(FULL ? 1_000 : 5_000);
+    figure(
+      `Two processes, ${acknowledgedBy(players)} choices at ${TABLES} tables: one order, the other process told of a choice ${Math.round(latest)} ms later at most.`,
+    );
+  }, 600_000);
+
+  it('answer a choice that came to the other one before as one that was carried out', async () => {
+    const opened = await openTwo(first);
+    const { id } = opened.table;
+    const choice = { ask: 0, option: 'bet', args: { amount: 10 }, once: 'either' };
+    const [here, there] = [first, second].map((client) => client.withKey(seatKey(opened, 1)));
+    const answers = await Promise.all([here?.choose(id, choice), there?.choose(id, choice)]);
+    expect(answers.map((answer) => answer?.number)).toEqual([1, 1]);
+    expect(answers.filter((answer) => answer?.repeated)).toHaveLength(1);
+  });
+
+  it('hear of each other who is there, who holds a seat, and that a table is closed', async () => {
+    const opened = await openTwo(first);
+    const { id } = opened.table;
+    await second.view(id);
+    const follow = second.withKey(seatKey(opened, 1)).follow(id, {});
+    following.push(follow);
+    await until(async () => (await first.table(id)).seats[0]?.present === true, 'the first to hear of Wren');
+    follow.stop();
+    await until(async () => (await first.table(id)).seats[0]?.present === false, 'the first to hear that Wren left');
+    await first.botSeat(id, 2);
+    await until(async () => (await second.table(id)).seats[1]?.bot === 'steady', 'the second to hear of the bot');
+    await first.closeTable(id);
+    await until(async () => (await second.table(id)).status === 'closed', 'the second to hear of the end');
+    await expect(
+      second.choose(id, { ask: 0, option: 'bet', args: { amount: 10 }, once: 'late', seat: 1 }),
+    ).rejects.toMatchObject({ kind: 'closed' });
+  });
+
+  it('go on alone where the other one is killed, and no longer count its clients as there', async () => {
+    const opened = await openTwo(first);
+    const { id } = opened.table;
+    const follow = second.withKey(seatKey(opened, 2)).follow(id, {});
+    following.push(follow);
+    await until(async () => (await first.table(id)).seats[1]?.present === true, 'the first to hear of Otter');
+    await running[1]?.kill();
+    follow.stop();
+    expect((await first.choose(id, { ask: 0, option: 'bet', args: { amount: 10 }, once: 'on', seat: 1 })).number).toBe(
+      1,
+    );
+    await until(async () => (await first.table(id)).seats[1]?.present === false, 'Otter to be gone', 40_000);
+  });
+});
