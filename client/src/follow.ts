@@ -20,12 +20,14 @@ export interface FollowOptions {
   readonly onClock?: (clock: ServerMessage['clock']) => void;
   readonly onStatus?: (table: TableSummary) => void;
   readonly onConnection?: (state: 'open' | 'lost') => void;
+  /** Makes the line, where it is to be another one than a plain WebSocket. */
+  readonly connect?: ((address: string) => LiveSocket) | undefined;
   /** What ends following for good: an unknown key, another table's key. */
   readonly onProblem?: (error: ServiceError) => void;
 }
 
-/** The part of a WebSocket that both Node's and the browser's have. */
-interface Socket {
+/** A line to a table: the part of a WebSocket that both Node's and the browser's have. */
+export interface LiveSocket {
   send(data: string): void;
   close(): void;
   readyState: number;
@@ -38,24 +40,27 @@ const OPEN = 1;
 const REFUSED = 4003;
 const SHORTEST_WAIT = 150;
 const LONGEST_WAIT = 5_000;
+/** The service says something every fifteen seconds; a line that is silent so long is dead, in milliseconds. */
+const LONGEST_SILENCE = 40_000;
 
-async function socketTo(address: string): Promise<Socket> {
-  const native = (globalThis as { WebSocket?: new (address: string) => Socket }).WebSocket;
+async function socketTo(address: string): Promise<LiveSocket> {
+  const native = (globalThis as { WebSocket?: new (address: string) => LiveSocket }).WebSocket;
   if (native) return new native(address);
   const { WebSocket } = await import('ws');
-  return new WebSocket(address) as unknown as Socket;
+  return new WebSocket(address) as unknown as LiveSocket;
 }
 
 /** Follows one table over its WebSocket; comes back by itself, from the number where it was. */
 export class Follow {
   /** The table as it is now seen. */
   view: TableView | null = null;
-  private socket: Socket | null = null;
+  private socket: LiveSocket | null = null;
   /** The service was told who is here: choices may follow. */
   private greeted = false;
   private ended = false;
   private wait = SHORTEST_WAIT;
   private timer: ReturnType<typeof setTimeout> | undefined;
+  private silence: ReturnType<typeof setTimeout> | undefined;
   private readonly pending = new Map<
     string,
     {
@@ -77,14 +82,18 @@ export class Follow {
   private async connect(): Promise<void> {
     const base = this.client.address || (globalThis as { location?: { origin: string } }).location?.origin || '';
     try {
-      const socket = await socketTo(`${base.replace(/^http/, 'ws')}/api/tables/${this.table}/live`);
+      const address = `${base.replace(/^http/, 'ws')}/api/tables/${this.table}/live`;
+      const socket = this.options.connect?.(address) ?? (await socketTo(address));
       if (this.ended) {
         socket.close();
         return;
       }
       this.socket = socket;
       socket.onopen = () => this.hello(socket);
-      socket.onmessage = (event) => this.hear(JSON.parse(String(event.data)) as ServerMessage);
+      socket.onmessage = (event) => {
+        this.awake();
+        this.hear(JSON.parse(String(event.data)) as ServerMessage);
+      };
       socket.onclose = (event) => this.lost(event.code);
       socket.onerror = () => undefined;
     } catch {
@@ -92,7 +101,7 @@ export class Follow {
     }
   }
 
-  private hello(socket: Socket): void {
+  private hello(socket: LiveSocket): void {
     const { key } = this.client;
     const { as } = this.options;
     socket.send(
@@ -108,7 +117,14 @@ export class Follow {
     for (const { choice } of this.pending.values()) this.say(choice);
   }
 
+  /** A line that says nothing for long is given up, and made anew. */
+  private awake(): void {
+    clearTimeout(this.silence);
+    this.silence = setTimeout(() => this.socket?.close(), LONGEST_SILENCE);
+  }
+
   private lost(code: number): void {
+    clearTimeout(this.silence);
     this.socket = null;
     this.greeted = false;
     if (this.ended || code === REFUSED) {
@@ -204,6 +220,7 @@ export class Follow {
   private end(error: Error): void {
     this.ended = true;
     clearTimeout(this.timer);
+    clearTimeout(this.silence);
     this.socket?.close();
     for (const { failed } of this.pending.values()) failed(error);
     this.pending.clear();

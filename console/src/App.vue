@@ -1,9 +1,9 @@
 <script setup lang="ts">
-import { onMounted, ref } from 'vue';
+import { computed, onMounted, ref } from 'vue';
 import { RouterLink, RouterView, useRoute } from 'vue-router';
 import KeyGate from './parts/KeyGate.vue';
 import PageNotice from './parts/PageNotice.vue';
-import { greet, role } from './session';
+import { greet, role, tableHeld } from './session';
 
 const route = useRoute();
 const unreachable = ref(false);
@@ -17,12 +17,13 @@ async function start(): Promise<void> {
   }
 }
 onMounted(start);
-const pages = [
+/** Whoever has a key of one table sees that one alone. */
+const pages = computed(() => [
   { to: '/cards', name: 'Cards' },
   { to: '/hands', name: 'Hands' },
   { to: '/games', name: 'Games' },
-  { to: '/tables', name: 'Tables' },
-];
+  tableHeld.value === null ? { to: '/tables', name: 'Tables' } : { to: `/tables/${tableHeld.value}`, name: 'Your table' },
+]);
 </script>
 
 <template>
@@ -44,8 +45,8 @@ const pages = [
   <PageNotice v-if="unreachable" tone="fault" title="The service does not answer" text="Start it with npm start, then try again. Nothing is lost.">
     <button type="button" class="notice-button" @click="start">Try again</button>
   </PageNotice>
-  <KeyGate v-else-if="role === 'nobody'" />
-  <RouterView v-else-if="role !== null" :key="String(route.name)" />
+  <KeyGate v-else-if="role === 'nobody' && route.name !== 'join'" />
+  <RouterView v-else-if="role !== null" :key="`${String(route.name)} ${String(route.params.table ?? '')}`" />
 </template>
 
 <style scoped>

@@ -21,6 +21,19 @@ export const router = createRouter({
       meta: { title: 'Table' },
     },
     {
+      path: '/tables/:table/side',
+      name: 'side',
+      component: () => import('./pages/SidePage.vue'),
+      meta: { title: 'Side by side' },
+    },
+    {
+      path: '/tables/:table/past',
+      name: 'past',
+      component: () => import('./pages/PastPage.vue'),
+      meta: { title: 'Looking back' },
+    },
+    { path: '/join/:table', name: 'join', component: () => import('./pages/JoinPage.vue'), meta: { title: 'Welcome' } },
+    {
       path: '/:rest(.*)*',
       name: 'nowhere',
       component: () => import('./pages/NowherePage.vue'),

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import type { TableSummary } from '@wily-jester/protocol';
 import { computed, onMounted, ref } from 'vue';
-import { RouterLink } from 'vue-router';
+import { RouterLink, useRouter } from 'vue-router';
 import PageNotice from '../parts/PageNotice.vue';
 import TableCard from '../parts/TableCard.vue';
 import { client } from '../session';
@@ -20,11 +20,30 @@ async function load(): Promise<void> {
   }
 }
 onMounted(load);
+
+const router = useRouter();
+const unread = ref('');
+/** Loads a record from a file: every choice is carried out again, and every digest compared. */
+async function loadRecord(event: Event): Promise<void> {
+  const input = event.target as HTMLInputElement;
+  const file = input.files?.[0];
+  if (!file) return;
+  unread.value = '';
+  try {
+    const { table } = await client.value.loadRecord(await file.text());
+    await router.push(`/tables/${table.id}/past`);
+  } catch (error) {
+    unread.value = `${file.name} cannot be loaded. ${error instanceof Error ? error.message : String(error)}`;
+  } finally {
+    input.value = '';
+  }
+}
 </script>
 
 <template>
   <main class="page">
-    <h1>Tables</h1>
+    <header><h1>Tables</h1><label class="load"><input type="file" accept=".ndjson,application/x-ndjson" class="visually-hidden" @change="loadRecord" />Load a record</label></header>
+    <p v-if="unread" class="unread" role="alert">{{ unread }}</p>
     <PageNotice v-if="wrong" tone="fault" title="The tables cannot be shown" :text="wrong"><button type="button" class="notice-button" @click="load">Try again</button></PageNotice>
     <PageNotice v-else-if="tables === null" tone="loading" title="Fetching the tables" text="They are on their way." />
     <PageNotice v-else-if="tables.length === 0" title="No table yet" text="Pick a game, open a table, and take a seat. The lanterns are lit."><RouterLink class="notice-button" to="/games">See the games</RouterLink></PageNotice>
@@ -42,6 +61,32 @@ onMounted(load);
   display: grid;
   gap: 20px;
   align-content: start;
+}
+header {
+  display: flex;
+  flex-wrap: wrap;
+  justify-content: space-between;
+  align-items: center;
+  gap: 10px;
+}
+.load {
+  min-height: 40px;
+  padding: 9px 16px;
+  border-radius: 10px;
+  background: rgb(223 230 234 / 0.14);
+  font-weight: 600;
+  line-height: 22px;
+  cursor: pointer;
+}
+.load:focus-within {
+  outline: 3px solid #fff;
+  outline-offset: 3px;
+}
+.unread {
+  background: var(--abyss);
+  border-left: 4px solid var(--refused);
+  border-radius: 8px;
+  padding: 8px 14px;
 }
 h2 {
   margin-bottom: 10px;

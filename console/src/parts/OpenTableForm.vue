@@ -12,6 +12,7 @@ import { useRouter } from 'vue-router';
 import { client } from '../session';
 import { firstSeats, firstSettings, type SeatForm, wishFor } from '../table/setup';
 import SeatMark from './SeatMark.vue';
+import StackedPack from './StackedPack.vue';
 
 const PERSON = ' person';
 const props = defineProps<{ sheet: Sheet }>();
@@ -19,6 +20,8 @@ const router = useRouter();
 const seats = ref<SeatForm[]>([]);
 const settings = ref<Record<string, number | boolean | string>>({});
 const clocks = ref(true);
+const stacked = ref(false);
+const gets = ref<Record<string, string[]>>({});
 const wrong = ref('');
 const busy = ref(false);
 const plan = computed(() => props.sheet.plan);
@@ -28,6 +31,8 @@ watch(
   () => {
     seats.value = firstSeats(plan.value);
     settings.value = firstSettings(plan.value);
+    stacked.value = false;
+    gets.value = {};
     wrong.value = '';
   },
   { immediate: true },
@@ -44,7 +49,7 @@ async function open(): Promise<void> {
   busy.value = true;
   wrong.value = '';
   try {
-    const { table } = await client.value.openTable(wishFor(props.sheet.hash, seats.value, settings.value, clocks.value));
+    const { table } = await client.value.openTable(wishFor(props.sheet.hash, seats.value, settings.value, clocks.value, stacked.value ? gets.value : {}));
     await router.push(`/tables/${table.id}`);
   } catch (error) {
     wrong.value = error instanceof ServiceError ? error.message : 'The service does not answer. Try again.';
@@ -92,6 +97,11 @@ const sentence = (text: string): string => text.charAt(0).toUpperCase() + text.s
     <div class="setting">
       <div class="head"><label for="set-clocks">Turn clocks</label><ToggleSwitch v-model="clocks" input-id="set-clocks" /></div>
       <p>Whether the sheet's time limits run.</p>
+    </div>
+    <div class="setting">
+      <div class="head"><label for="set-stacked">Stacked pack</label><ToggleSwitch v-model="stacked" input-id="set-stacked" /></div>
+      <StackedPack v-if="stacked" v-model="gets" :plan="plan" :seats="seats.map((seat) => seat.name)" />
+      <p v-else>Cards of your choice come to piles of your choice.</p>
     </div>
     <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
     <Button type="submit" class="go" label="Open the table" :loading="busy" />

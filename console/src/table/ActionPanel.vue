@@ -4,7 +4,7 @@ import Slider from 'primevue/slider';
 import { computed, onMounted, onUnmounted, reactive, ref, watch } from 'vue';
 import ClockWick from './ClockWick.vue';
 import { type Finisher, isSet } from './piles';
-import type { Refused } from './useTable';
+import type { Refused } from './shown';
 
 const props = defineProps<{
   offers: readonly OfferedOption[];
@@ -18,6 +18,8 @@ const props = defineProps<{
   /** How many cards were picked up. */
   picked: number;
   finishers: readonly Finisher[];
+  /** Letters press buttons: where there is one panel on the page. */
+  keyed: boolean;
 }>();
 const emit = defineEmits<{ choose: [option: string, args: Record<string, string | number | boolean | null | string[]>]; aim: [option: string]; playSet: [option: string]; forget: [] }>();
 
@@ -99,7 +101,7 @@ function pressValue(offer: OfferedOption, value: unknown): void {
 }
 function typed(event: KeyboardEvent): void {
   const target = event.target as HTMLElement | null;
-  if (event.ctrlKey || event.metaKey || event.altKey || target?.closest('input, textarea, [role=slider], [role=listbox]')) return;
+  if (!props.keyed || event.ctrlKey || event.metaKey || event.altKey || target?.closest('input, textarea, [role=slider], [role=listbox]')) return;
   const offer = legal.value.find((o) => keys.value.get(o.option) === event.key.toLowerCase());
   if (!offer) return;
   event.preventDefault();
@@ -115,13 +117,14 @@ const clockPlays = computed(() => {
 </script>
 
 <template>
-  <section class="panel" aria-label="Your choices">
+  <section class="panel" :class="{ compact: !keyed }" aria-label="Your choices">
     <div class="turn">
       <h2>{{ offers.length > 0 ? 'Your turn' : status }}</h2>
       <ClockWick v-if="clock" :clock="clock" :then="clockPlays" />
       <p v-else-if="offers.length > 0" class="calm">Take your time.</p>
       <p v-else-if="!isMine && viewerName" class="calm">You look with {{ viewerName }}'s eyes.</p>
     </div>
+    <button v-if="view.undo && isMine" type="button" class="undo" :disabled="sent !== null" data-option="undo" @click="emit('choose', 'undo', {})">Take back</button>
     <div v-if="offers.length > 0" class="choices">
       <template v-for="offer in legal" :key="offer.option">
         <div v-if="isRange(offer)" class="amount" :class="{ refused: refused?.option === offer.option }">
@@ -145,7 +148,7 @@ const clockPlays = computed(() => {
             <b>{{ amountOf(offer) }}</b>
             <button type="button" class="step" aria-label="more" @click="setAmount(offer, amountOf(offer) + (offer.params[0]?.by ?? 1))">+</button>
           </div>
-          <button type="button" class="choice flat" :class="{ sent: sent === offer.option }" :disabled="sent !== null" :data-option="offer.option" @click="press(offer)">{{ wordsFor(offer) }}<kbd v-if="keys.get(offer.option)">{{ keys.get(offer.option) }}</kbd></button>
+          <button type="button" class="choice flat" :class="{ sent: sent === offer.option }" :disabled="sent !== null" :data-option="offer.option" @click="press(offer)">{{ wordsFor(offer) }}<kbd v-if="keyed && keys.get(offer.option)">{{ keys.get(offer.option) }}</kbd></button>
           <p v-if="reasonFor(offer.option)" class="bubble" role="status">{{ reasonFor(offer.option) }}</p>
         </div>
         <div v-else-if="plainValues(offer).length > 0" class="values">
@@ -154,11 +157,11 @@ const clockPlays = computed(() => {
           <p v-if="reasonFor(offer.option)" class="bubble" role="status">{{ reasonFor(offer.option) }}</p>
         </div>
         <div v-else-if="isSet(offer)" class="one">
-          <button type="button" class="choice" :class="{ outline: picked === 0, sent: sent === offer.option, refused: refused?.option === offer.option }" :disabled="sent !== null" :data-option="offer.option" @click="press(offer)">{{ plainWords(offer) }} <span class="count">{{ setWords(offer) }}</span><kbd v-if="keys.get(offer.option)">{{ keys.get(offer.option) }}</kbd></button>
+          <button type="button" class="choice" :class="{ outline: picked === 0, sent: sent === offer.option, refused: refused?.option === offer.option }" :disabled="sent !== null" :data-option="offer.option" @click="press(offer)">{{ plainWords(offer) }} <span class="count">{{ setWords(offer) }}</span><kbd v-if="keyed && keys.get(offer.option)">{{ keys.get(offer.option) }}</kbd></button>
           <p v-if="reasonFor(offer.option)" class="bubble" role="status">{{ reasonFor(offer.option) }}</p>
         </div>
         <div v-else class="one">
-          <button type="button" class="choice" :class="{ outline: offer.byClock, sent: sent === offer.option, refused: refused?.option === offer.option }" :disabled="sent !== null" :data-option="offer.option" @click="press(offer)">{{ plainWords(offer) }}<template v-if="needsCards(offer)"> …</template><kbd v-if="keys.get(offer.option)">{{ keys.get(offer.option) }}</kbd></button>
+          <button type="button" class="choice" :class="{ outline: offer.byClock, sent: sent === offer.option, refused: refused?.option === offer.option }" :disabled="sent !== null" :data-option="offer.option" @click="press(offer)">{{ plainWords(offer) }}<template v-if="needsCards(offer)"> …</template><kbd v-if="keyed && keys.get(offer.option)">{{ keys.get(offer.option) }}</kbd></button>
           <p v-if="reasonFor(offer.option)" class="bubble" role="status">{{ reasonFor(offer.option) }}</p>
         </div>
       </template>
@@ -183,6 +186,40 @@ const clockPlays = computed(() => {
   align-items: center;
   gap: 14px 24px;
   min-height: 86px;
+}
+.compact.panel {
+  gap: 8px 12px;
+  min-height: 62px;
+  padding: 10px 14px;
+  border-radius: 14px;
+}
+.compact.panel .turn {
+  flex: 1 1 110px;
+  min-width: 100px;
+}
+.compact.panel .turn h2 {
+  font-size: 16px;
+  line-height: 20px;
+}
+.compact.panel .calm {
+  font-size: 13px;
+  line-height: 18px;
+}
+.compact.panel .choices {
+  gap: 6px;
+}
+.compact.panel .choice,
+.compact.panel .undo {
+  min-height: 36px;
+  padding: 5px 12px;
+  font-size: 14px;
+}
+.compact.panel .slide {
+  display: none;
+}
+.compact.panel .steps {
+  gap: 4px;
+  padding: 0 6px;
 }
 .turn {
   flex: 1 1 190px;
@@ -250,6 +287,16 @@ const clockPlays = computed(() => {
 }
 .choice:disabled {
   cursor: progress;
+}
+.undo {
+  min-height: 44px;
+  padding: 6px 14px;
+  border-radius: 10px;
+  border: 1px solid rgb(223 230 234 / 0.35);
+  background: none;
+  color: var(--mist);
+  font-weight: 600;
+  cursor: pointer;
 }
 kbd {
   font: 500 11px/16px var(--mono);

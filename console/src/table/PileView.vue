@@ -2,6 +2,7 @@
 import { computed } from 'vue';
 import CardFace from '../parts/CardFace.vue';
 import EmptyPile from '../parts/EmptyPile.vue';
+import PlayedCard from './PlayedCard.vue';
 import type { DrawnPile } from './piles';
 
 const props = defineProps<{
@@ -65,6 +66,8 @@ const extent = computed(() => {
   return { width: `${props.width + last.left}px`, height: `${props.width * 1.4 + last.top}px` };
 });
 const isLit = computed(() => props.option !== undefined || props.target === true);
+/** What a card in a position is: whether it may be chosen, was picked up, is seen by all. */
+const placed = (at: number) => ({ at, width: props.width, lit: props.lit?.has(at) === true, held: props.held?.has(at) === true, open: closed.value.has(at) });
 const words = computed(() => `${props.pile.label}, ${size.value} ${size.value === 1 ? 'card' : 'cards'}${props.option === undefined ? '' : `: ${props.option}`}`);
 </script>
 
@@ -83,36 +86,19 @@ const words = computed(() => `${props.pile.label}, ${size.value} ${size.value ==
           :style="{ right: `${(layers - layer) * 2}px`, bottom: `${(layers - layer) * 2.5}px` }"
           label=" "
         />
-        <component
-          :is="lit?.has(size) ? 'button' : 'span'"
-          :type="lit?.has(size) ? 'button' : undefined"
-          class="place"
-          :class="{ lit: lit?.has(size), held: held?.has(size) }"
-          :aria-pressed="lit?.has(size) ? held?.has(size) === true : undefined"
-          :style="{ right: 0, bottom: 0 }"
-          :data-at="size"
-          @click="lit?.has(size) && emit('card', size)"
-          @dblclick="lit?.has(size) && emit('double', size)"
-        >
-          <CardFace :face="cards.at(-1) ?? null" :width="width" :open="closed.has(size)" :label="words" />
-        </component>
+        <PlayedCard v-bind="placed(size)" :face="cards.at(-1) ?? null" :label="words" :style="{ right: 0, bottom: 0 }" @card="emit('card', size)" @double="emit('double', size)" />
       </div>
       <div v-else class="fan" :style="extent">
-        <component
-          :is="lit?.has(at) ? 'button' : 'span'"
+        <PlayedCard
           v-for="({ face, at }, i) in drawn"
           :key="at"
-          :type="lit?.has(at) ? 'button' : undefined"
-          class="place"
-          :class="{ lit: lit?.has(at), held: held?.has(at) }"
-          :aria-pressed="lit?.has(at) ? held?.has(at) === true : undefined"
+          v-bind="placed(at)"
+          :face="face"
+          :wide="isCascade"
           :style="{ left: `${places[i]?.left ?? 0}px`, top: `${places[i]?.top ?? 0}px` }"
-          :data-at="at"
-          @click="lit?.has(at) && emit('card', at)"
-          @dblclick="lit?.has(at) && emit('double', at)"
-        >
-          <CardFace :face="face" :width="width" :wide="isCascade" :open="closed.has(at)" />
-        </component>
+          @card="emit('card', at)"
+          @double="emit('double', at)"
+        />
       </div>
       <span v-for="note in pile.notes" :key="note.name" class="note" :title="note.name" :aria-label="`${note.name} ${note.value}`">{{ note.value }}</span>
     </div>
@@ -136,27 +122,8 @@ const words = computed(() => `${props.pile.label}, ${size.value} ${size.value ==
 .fan {
   position: relative;
 }
-.stack > *,
-.place {
+.stack > * {
   position: absolute;
-}
-.place {
-  padding: 0;
-  border: 0;
-  background: none;
-  line-height: 0;
-  border-radius: 8px;
-  transition: transform 120ms;
-}
-button.place {
-  cursor: pointer;
-}
-.place.lit {
-  box-shadow: 0 0 0 3px var(--marigold), 0 0 20px 3px #e3a03a73;
-}
-.place.held {
-  transform: translateY(-13px) rotate(-2.5deg);
-  box-shadow: 0 0 0 2px #fff, 0 18px 34px 6px #050c1499;
 }
 .touch {
   position: absolute;

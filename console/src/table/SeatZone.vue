@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { Plan, TableView } from '@wily-jester/protocol';
+import type { Plan, TableSummary, TableView } from '@wily-jester/protocol';
 import { computed } from 'vue';
 import CounterStack from '../parts/CounterStack.vue';
 import SeatMark from '../parts/SeatMark.vue';
@@ -11,9 +11,12 @@ const props = defineProps<{
   plan: Plan;
   seat: number;
   own: boolean;
-  bot: string | null;
+  /** Who holds the seat. */
+  holder: TableSummary['seats'][number] | undefined;
   cardWidth: number;
   room: number;
+  /** One of several tables on a page: figures instead of counters, less room. */
+  compact?: boolean;
   lit: (pile: DrawnPile) => ReadonlySet<number>;
   heldIn: (path: string) => ReadonlySet<number>;
   targets: ReadonlySet<string>;
@@ -33,11 +36,19 @@ const answered = computed(() => props.view.waiting.answered?.includes(props.seat
 const counters = computed(() => Object.entries(shown.value?.values ?? {}).filter(([name]) => props.plan.counters.includes(name)));
 const figures = computed(() => Object.entries(shown.value?.values ?? {}).filter(([name]) => !props.plan.counters.includes(name)));
 const seatNotes = computed(() => props.view.notes[`seat/${props.seat}`] ?? []);
+/** What is said of whoever holds the seat. */
+const standing = computed(() => {
+  const { held, bot, away, present } = props.holder ?? {};
+  if (held === 'free') return 'has left';
+  if (bot) return 'bot';
+  if (away) return 'away';
+  return present === false && !props.own ? 'not here' : '';
+});
 const won = computed(() => props.view.result?.winners.includes(props.seat) === true);
 </script>
 
 <template>
-  <section class="seat" :class="{ own, asked }" :aria-label="`${shown?.name}${own ? ', you' : ''}`" :data-seat="seat">
+  <section class="seat" :class="{ own, asked, compact, away: holder?.away }" :aria-label="`${shown?.name}${own ? ', you' : ''}`" :data-seat="seat">
     <div class="hands">
       <PileView
         v-for="pile in shownPiles"
@@ -55,18 +66,19 @@ const won = computed(() => props.view.result?.winners.includes(props.seat) === t
       />
     </div>
     <div class="who">
-      <SeatMark :seat="seat" :width="own ? 30 : 26" />
+      <SeatMark :seat="seat" :width="compact ? 20 : own ? 30 : 26" />
       <div>
         <b class="serif">{{ shown?.name }}<template v-if="own">, you</template></b>
-        <span v-for="[name, value] in figures" :key="name">{{ value }} {{ plan.labels.seat[name] }}</span>
+        <span v-for="[name, value] in compact ? [...counters, ...figures].filter(([, v]) => v !== 0) : figures" :key="name">{{ value }} {{ plan.labels.seat[name] }}</span>
         <span v-for="note in seatNotes" :key="note.name">{{ note.value }}</span>
         <span v-if="shown && shown.score !== 0 && figures.length === 0">score {{ shown.score }}</span>
         <span v-if="won" class="won">wins</span>
         <span v-else-if="answered">has answered</span>
-        <span v-else-if="asked && bot" class="thinking"><i /><i /><i /><span class="visually-hidden">thinking</span></span>
+        <span v-else-if="asked && holder?.bot" class="thinking"><i /><i /><i /><span class="visually-hidden">thinking</span></span>
         <span v-else-if="asked && !own">is asked</span>
+        <span v-if="standing" class="standing">{{ standing }}</span>
       </div>
-      <template v-for="[name, value] in counters" :key="name"><CounterStack v-if="Number(value) > 0" :amount="Number(value)" :label="plan.labels.seat[name] ?? name" /></template>
+      <template v-for="[name, value] in compact ? [] : counters" :key="name"><CounterStack v-if="Number(value) > 0" :amount="Number(value)" :label="plan.labels.seat[name] ?? name" /></template>
     </div>
   </section>
 </template>
@@ -92,6 +104,30 @@ const won = computed(() => props.view.result?.winners.includes(props.seat) === t
 }
 .own .hands {
   padding-left: 36px;
+}
+.compact {
+  gap: 4px;
+  padding: 4px 8px;
+}
+.compact .hands,
+.compact.own .hands {
+  padding: 0;
+  gap: 6px;
+}
+.compact:not(.own) {
+  grid-template-columns: auto auto;
+  align-items: center;
+}
+.compact:not(.own) .who {
+  order: -1;
+}
+.compact.own {
+  grid-template-columns: auto auto;
+  align-items: center;
+  gap: 12px;
+}
+.compact.own .who {
+  order: -1;
 }
 .who {
   display: flex;
@@ -121,6 +157,15 @@ const won = computed(() => props.view.result?.winners.includes(props.seat) === t
 .won {
   color: var(--soft-teal);
   font-weight: 600;
+}
+.standing {
+  color: var(--mist-3);
+}
+.away .who {
+  opacity: 0.75;
+}
+.away .who :deep(svg) {
+  opacity: 0.4;
 }
 .thinking {
   display: flex;
@@ -156,5 +201,16 @@ const won = computed(() => props.view.result?.winners.includes(props.seat) === t
     animation: none;
     opacity: 0.7;
   }
+}
+.compact .who b {
+  font-size: 15px;
+  max-width: 90px;
+}
+.compact .who > div {
+  font-size: 12px;
+  line-height: 15px;
+}
+.compact .who {
+  gap: 2px 7px;
 }
 </style>

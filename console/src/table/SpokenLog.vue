@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, nextTick, ref, watch } from 'vue';
-import type { Chapter } from './useTable';
+import type { Chapter } from './chapters';
 
 const props = defineProps<{ chapters: readonly Chapter[]; names: readonly string[]; prompt: string | null; number: number; commitment: string; fair: boolean }>();
 const opened = ref<ReadonlySet<number>>(new Set());

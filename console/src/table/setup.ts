@@ -23,12 +23,15 @@ export function wishFor(
   seats: readonly SeatForm[],
   settings: Readonly<Record<string, number | boolean | string>>,
   clocks: boolean,
+  gets: Readonly<Record<string, readonly string[]>> = {},
 ): OpenTable {
+  const promised = Object.entries(gets).map(([path, faces]) => [path, faces.join(' ')]);
   return {
     sheet: hash,
     seats: seats.map(({ name, bot }) => (bot === null ? { name } : { name, bot })),
     settings: { ...settings },
     clocks,
+    ...(promised.length > 0 ? { gets: Object.fromEntries(promised) } : {}),
   };
 }
 

@@ -1,42 +1,40 @@
-import { type Follow, ServiceError, type Viewer } from '@wily-jester/client';
+import { type Follow, type LiveSocket, ServiceError, type Viewer } from '@wily-jester/client';
 import type {
+  Choice,
+  Chosen,
   OfferedOption,
   Plan,
   ServerMessage,
-  SpokenLine,
   Step,
   StepEvent,
   TableSummary,
   TableView,
 } from '@wily-jester/protocol';
 import { computed, onUnmounted, ref, shallowRef } from 'vue';
-import { client } from '../session';
-
-/** What was said in one chapter, and how scores changed in it. */
-export interface Chapter {
-  readonly title: string;
-  readonly lines: SpokenLine[];
-  readonly result: { readonly name: string; readonly change: number }[];
-}
-
-/** A refusal, kept beside what was touched until the next touch. */
-export interface Refused {
-  readonly option: string;
-  readonly reason: string;
-}
+import { client, role } from '../session';
+import { chaptersOf } from './chapters';
+import type { ChosenArgs, Refused, RunningClock, Shown } from './shown';
 
 const newWord = (): string =>
   typeof crypto.randomUUID === 'function'
     ? crypto.randomUUID()
     : [...crypto.getRandomValues(new Uint8Array(16))].map((b) => b.toString(16)).join('');
 
+/** What a page may do to the line of a table that it follows. */
+export interface LineOptions {
+  /** Makes the line, where it is to be another one than the browser's own. */
+  readonly connect?: (address: string) => LiveSocket;
+  /** Called for each view that arrives, after it is drawn from. */
+  readonly arrived?: (view: TableView) => void;
+}
+
 /** One table, followed live: its plan, view, clock and talk, and the way to choose. */
-export function useTable(id: string) {
+export function useTable(id: string, line: LineOptions = {}) {
   const plan = shallowRef<Plan | null>(null);
   const table = shallowRef<TableSummary | null>(null);
   const view = shallowRef<TableView | null>(null);
   const steps = shallowRef<Step[]>([]);
-  const clock = ref<{ ask: number; seconds: number; until: number } | null>(null);
+  const clock = ref<RunningClock | null>(null);
   const connection = ref<'open' | 'lost' | 'new'>('new');
   const problem = ref('');
   const sent = ref<string | null>(null);
@@ -47,16 +45,20 @@ export function useTable(id: string) {
 
   /** Follows the table with certain eyes. */
   function look(as: Viewer): void {
+    if (following && viewer.value === as) return;
     following?.stop();
     viewer.value = as;
     refused.value = null;
+    // A seat's key, or one to watch, has eyes of its own.
     following = client.value.follow(id, {
-      as,
+      as: role.value === 'developer' ? as : undefined,
+      connect: line.connect,
       onView: (next, came, fresh) => {
         if (fresh && came[0]?.number === 0) steps.value = [...came];
         else steps.value = [...steps.value.filter((step) => !came.some((c) => c.number === step.number)), ...came];
         view.value = next;
         if (!fresh) happened(came.flatMap((step) => step.events));
+        line.arrived?.(next);
       },
       onClock: (now: ServerMessage['clock']) => {
         clock.value = now ? { ask: now.ask, seconds: now.seconds, until: Date.now() + now.left * 1000 } : null;
@@ -89,10 +91,7 @@ export function useTable(id: string) {
   const offers = computed<readonly OfferedOption[]>(() => (isMine.value ? (view.value?.offers ?? []) : []));
 
   /** Chooses for the seat whose eyes we have. A second press while the first is on its way does nothing. */
-  async function choose(
-    option: string,
-    args: Record<string, string | number | boolean | null | string[]> = {},
-  ): Promise<void> {
+  async function choose(option: string, args: ChosenArgs = {}): Promise<void> {
     const { value: now } = view;
     if (!now || sent.value !== null || typeof viewer.value !== 'number') return;
     sent.value = option;
@@ -109,54 +108,34 @@ export function useTable(id: string) {
     }
   }
 
-  const chapters = computed<Chapter[]>(() => {
-    const names = table.value?.seats.map((seat) => seat.name) ?? [];
-    const found: Chapter[] = [];
-    let before: readonly number[] = names.map(() => 0);
-    let latest = before;
-    const close = (): void => {
-      const chapter = found.at(-1);
-      if (chapter)
-        for (const [i, name] of names.entries())
-          chapter.result.push({ name, change: (latest[i] ?? 0) - (before[i] ?? 0) });
-      before = latest;
-    };
-    for (const step of [...steps.value].sort((a, b) => a.number - b.number)) {
-      for (const line of step.lines) {
-        if (line.kind === 'chapter') {
-          latest = step.scores.length > 0 ? step.scores : latest;
-          close();
-          found.push({ title: line.text, lines: [], result: [] });
-        } else {
-          if (found.length === 0) found.push({ title: '', lines: [], result: [] });
-          found.at(-1)?.lines.push(line);
-        }
-      }
-      if (step.scores.length > 0) latest = step.scores;
-    }
-    close();
-    return found;
-  });
+  const chapters = computed(() => chaptersOf(steps.value, table.value?.seats.map((seat) => seat.name) ?? []));
 
   onUnmounted(() => following?.stop());
-  return {
+  const shown: Shown = {
     plan,
     table,
     view,
+    offers,
     clock,
-    connection,
-    problem,
     sent,
     refused,
-    viewer,
     isMine,
-    offers,
-    chapters,
-    look,
-    open,
     choose,
     onHappened: (work: (events: readonly StepEvent[]) => void) => {
       happened = work;
     },
+  };
+  return {
+    ...shown,
+    connection,
+    problem,
+    viewer,
+    chapters,
+    look,
+    open,
+    /** Sends a choice as it is, whoever's turn it is. */
+    send: (choice: Choice): Promise<Chosen> => following?.choose(choice) ?? Promise.reject(new Error('not followed')),
+    /** Breaks the connection; it comes back by itself. */
+    drop: () => following?.drop(),
   };
 }

@@ -1,9 +1,9 @@
 import type { OfferedOption, TableView } from '@wily-jester/protocol';
 import { computed, onMounted, onUnmounted, type Ref, ref, watch } from 'vue';
 import { type DrawnPile, type Finisher, finishersOf, secondsOf, setsWith, touchesOf } from './piles';
-import type { Refused } from './useTable';
+import type { ChosenArgs, Refused } from './shown';
 
-type Choose = (option: string, args?: Record<string, string | number | boolean | null | string[]>) => Promise<void>;
+type Choose = (option: string, args?: ChosenArgs) => Promise<void>;
 
 /** Choosing by touching cards and piles: what is lit, what was picked up, and what a touch plays. */
 export function useTouch(

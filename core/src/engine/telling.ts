@@ -50,6 +50,8 @@ export function tell(game: Game, events: readonly TableEvent[], number: number, 
     const decl = game.program.piles[placed?.decl ?? 0];
     return { seat: (placed?.seat ?? -1) + 1, label: decl?.label ?? null, shown: decl?.facing === 'up' };
   };
+  const speaksOf = ({ seat, gains }: { seat: number; gains: readonly unknown[] }, text: string): boolean =>
+    gains.length === 0 && text.startsWith(`${game.shape.seats[seat - 1]} `);
   const flushChosen = (): void => {
     if (!chosen) return;
     const { seat, phrase, gains } = chosen;
@@ -119,6 +121,11 @@ export function tell(game: Game, events: readonly TableEvent[], number: number, 
         lines.push({ number, kind: 'chapter', seat: null, text: event.title });
         break;
       case 'said':
+        // What the script says of a choice is said better than by us.
+        if (chosen !== null && speaksOf(chosen, event.text)) chosen = null;
+        flush();
+        lines.push({ number, kind: 'said', seat: null, text: event.text });
+        break;
       case 'told':
         flush();
         lines.push({ number, kind: 'said', seat: null, text: event.text });

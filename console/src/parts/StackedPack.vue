@@ -1,0 +1,121 @@
+<script setup lang="ts">
+import { deckFaces, faceText } from '@wily-jester/core';
+import type { Plan } from '@wily-jester/protocol';
+import { computed, ref } from 'vue';
+import CardFace from './CardFace.vue';
+
+/** Cards promised to piles, chosen by clicking: the first clicked is the first to come there. */
+const props = defineProps<{ plan: Plan; seats: readonly string[] }>();
+const gets = defineModel<Record<string, string[]>>({ required: true });
+const target = ref('');
+
+/** The piles that may be promised cards, with the words for them. */
+const piles = computed(() =>
+  [...props.plan.piles].sort((a, b) => Number(b.of === 'seat') - Number(a.of === 'seat')).flatMap((pile) => {
+    const label = pile.label || pile.name;
+    if (pile.name === 'pack' || pile.many !== null) return [];
+    if (pile.of !== 'seat') return [{ path: pile.name, label }];
+    return props.seats.map((name, i) => ({ path: `${pile.name}/${i + 1}`, label: `${name}, ${label}` }));
+  }),
+);
+const chosen = computed(() => piles.value.find((pile) => pile.path === target.value) ?? piles.value[0]);
+const DECK = [{ form: { kind: 'standard' }, copies: 1, jokers: 0 }] as const;
+const suits = (() => {
+  const faces = deckFaces(DECK).map(faceText);
+  return [0, 1, 2, 3].map((suit) => faces.slice(suit * 13, suit * 13 + 13));
+})();
+const taken = computed(() => new Set(Object.values(gets.value).flat()));
+
+function add(face: string): void {
+  const { path } = chosen.value ?? {};
+  if (path === undefined) return;
+  gets.value = { ...gets.value, [path]: [...(gets.value[path] ?? []), face] };
+}
+function remove(path: string, at: number): void {
+  const left = (gets.value[path] ?? []).filter((_, i) => i !== at);
+  const { [path]: _, ...others } = gets.value;
+  gets.value = left.length > 0 ? { ...others, [path]: left } : others;
+}
+const labelOf = (path: string): string => piles.value.find((pile) => pile.path === path)?.label ?? path;
+</script>
+
+<template>
+  <div class="stacked">
+    <label for="stacked-pile">Cards go to</label>
+    <select id="stacked-pile" :value="chosen?.path" @change="target = ($event.target as HTMLSelectElement).value">
+      <option v-for="pile in piles" :key="pile.path" :value="pile.path">{{ pile.label }}</option>
+    </select>
+    <div v-for="(faces, i) in suits" :key="i" class="suit">
+      <button v-for="face in faces" :key="face" type="button" :class="{ taken: taken.has(face) }" :aria-pressed="taken.has(face)" :data-stack="face" @click="add(face)"><CardFace :face="face" :width="25" /></button>
+    </div>
+    <ul v-if="Object.keys(gets).length > 0">
+      <li v-for="(faces, path) in gets" :key="path">
+        <span>{{ labelOf(String(path)) }} gets</span>
+        <button v-for="(face, i) in faces" :key="i" type="button" :aria-label="`Take back ${face}`" @click="remove(String(path), i)"><CardFace :face="face" :width="30" /></button>
+      </li>
+    </ul>
+    <p v-else>The first clicked comes first. Such a table promises no fairness, and its record says so.</p>
+  </div>
+</template>
+
+<style scoped>
+.stacked {
+  display: grid;
+  gap: 6px;
+}
+select {
+  min-height: 38px;
+  padding: 6px 8px;
+  border: 1px solid var(--field);
+  border-radius: 10px;
+  background: var(--code);
+  color: var(--ink);
+  font: inherit;
+}
+.suit {
+  display: flex;
+  gap: 1px;
+}
+button {
+  padding: 0;
+  border: 0;
+  background: none;
+  line-height: 0;
+  border-radius: 4px;
+  cursor: pointer;
+}
+.suit button {
+  flex: 1 1 0;
+  min-width: 0;
+}
+.suit button :deep(svg) {
+  width: 100%;
+  height: auto;
+}
+button.taken {
+  opacity: 0.35;
+}
+ul {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+  display: grid;
+  gap: 6px;
+}
+li {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 4px;
+}
+span,
+p {
+  color: var(--ink-2);
+  font-size: 13px;
+  line-height: 18px;
+  margin-right: 4px;
+}
+label {
+  font-weight: 600;
+}
+</style>

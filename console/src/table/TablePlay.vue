@@ -1,0 +1,337 @@
+<script setup lang="ts">
+import { computed, onUnmounted, ref, watch } from 'vue';
+import { RouterLink } from 'vue-router';
+import ActionPanel from './ActionPanel.vue';
+import OvalWater from './OvalWater.vue';
+import PileView from './PileView.vue';
+import { type DrawnPile, middleOf, spottedOf } from './piles';
+import SeatZone from './SeatZone.vue';
+import type { Shown } from './shown';
+import { useTouch } from './useTouch';
+import { useTravel } from './useTravel';
+import { statusOf } from './words';
+
+/** The table itself, seen from one seat, with what may be done under it. */
+const props = defineProps<{
+  shown: Shown;
+  /** Whose eyes; those who watch sit where seat 1 sits. */
+  eyes: number | 'watch';
+  /** All hands lie open. */
+  open: boolean;
+  /** One of several on a page: no keys, less room. */
+  compact?: boolean;
+  /** Nothing can be chosen. */
+  still?: boolean;
+}>();
+const emit = defineEmits<{ narrow: [isNarrow: boolean] }>();
+
+const { plan, table, view, clock, sent, refused, isMine, offers } = props.shown;
+const stage = ref<HTMLElement | null>(null);
+const size = ref({ width: props.compact ? 400 : 900, height: 520 });
+const isNarrow = computed(() => size.value.width < 700);
+let observer: ResizeObserver | undefined;
+watch(stage, (element) => {
+  observer?.disconnect();
+  if (!element) return;
+  observer = new ResizeObserver(([entry]) => {
+    if (entry && entry.contentRect.width > 0) size.value = { width: entry.contentRect.width, height: entry.contentRect.height };
+  });
+  observer.observe(element);
+});
+watch(isNarrow, (now) => emit('narrow', now), { immediate: true });
+onUnmounted(() => observer?.disconnect());
+
+const ownSeat = computed(() => (props.eyes === 'watch' ? 1 : props.eyes));
+const others = computed(() => {
+  const seats = table.value?.seats.map((seat) => seat.seat) ?? [];
+  const at = seats.indexOf(ownSeat.value);
+  return [...seats.slice(at + 1), ...seats.slice(0, at)];
+});
+const sides = computed(() => {
+  const half = Math.ceil(others.value.length / 2);
+  return { left: others.value.slice(0, half).reverse(), right: others.value.slice(half) };
+});
+const crowd = computed(() => Math.max(sides.value.left.length, sides.value.right.length, 1));
+const spotted = computed(() => (view.value && plan.value ? spottedOf(view.value, plan.value) : null));
+const middle = computed(() => (view.value && plan.value ? middleOf(view.value, plan.value, props.open) : []));
+/** The most piles that stand side by side in the middle. */
+const widest = computed(() =>
+  Math.max(1, (spotted.value?.width ?? 0) / 2.44, ...middle.value.map((row) => row.reduce((sum, cell) => sum + (cell === null ? 0.3 : cell.length), 0))),
+);
+/** Seats are drawn with figures instead of counters, and beside their cards. */
+const isTight = computed(() => props.compact === true || (isNarrow.value && others.value.length > 2));
+const isAlone = computed(() => others.value.length === 0);
+const cardWidth = computed(() => {
+  const { width, height } = size.value;
+  const across = (width * (isAlone.value ? 0.9 : isNarrow.value ? 0.94 : 0.44)) / (widest.value * 1.22);
+  if (isTight.value) return Math.round(Math.max(20, Math.min(props.compact ? 40 : 44, across, height / (crowd.value > 3 ? 11 : 9.5))));
+  if (isNarrow.value) return Math.round(Math.max(30, Math.min(crowd.value > 1 ? 36 : 46, across)));
+  if (spotted.value) return Math.round(Math.max(34, Math.min(92, across, (height * 0.72) / ((spotted.value.height / 4) * 1.4))));
+  const room = isAlone.value ? height / 7 : Math.min(width / 12.5, height / (4.2 + crowd.value * 1.6));
+  return Math.round(Math.max(44, Math.min(76, room, Math.max(across, isAlone.value ? 44 : 56))));
+});
+const ownWidth = computed(() => Math.round(cardWidth.value * (isTight.value ? 1.6 : isNarrow.value ? (crowd.value > 1 ? 1.9 : 1.7) : 1.4)));
+const ownRoom = computed(() => {
+  if (isNarrow.value) return size.value.width * 0.86;
+  const between = sides.value.left.length > 0 && sides.value.right.length > 0;
+  return Math.min(size.value.width * (between ? 0.54 : 0.62), 620);
+});
+
+const { picked, finishers, playSet, lit, targets, optionOn, refusedOn, heldIn, touchPile, touchCard, touchTwice, aim } = useTouch(
+  offers,
+  view,
+  refused,
+  (option, args) => props.shown.choose(option, args),
+);
+props.shown.onHappened(useTravel(stage));
+
+/** What every seat is drawn from, and what a touch there does. */
+const seatProps = computed(() => ({
+  lit,
+  heldIn,
+  optionOn,
+  targets: targets.value,
+  compact: isTight.value,
+  cardWidth: cardWidth.value,
+  room: isNarrow.value ? (isTight.value ? size.value.width * 0.16 : 92) : size.value.width * 0.2,
+}));
+const seatTouches = { pile: touchPile, card: touchCard, double: touchTwice };
+const heldBy = (seat: number) => table.value?.seats[seat - 1];
+/** What a pile in the middle is drawn from, and what a touch there does. */
+const pileProps = (pile: DrawnPile) => ({
+  pile,
+  width: cardWidth.value,
+  option: optionOn(pile.path),
+  refused: refusedOn(pile.path),
+  lit: lit(pile),
+  target: targets.value.has(pile.path),
+  held: heldIn(pile.path),
+});
+const pileTouches = (path: string) => ({
+  pile: () => touchPile(path),
+  card: (at: number) => touchCard(`${path}#${at}`),
+  double: (at: number) => touchTwice(`${path}#${at}`),
+});
+const spotStyle = (pile: DrawnPile) => ({
+  left: `${((pile.spot?.[0] ?? 0) * cardWidth.value) / 2}px`,
+  top: `${((pile.spot?.[1] ?? 0) * cardWidth.value * 1.4) / 4}px`,
+});
+const isHollow = (name: string): boolean => plan.value?.piles.find((p) => p.name === name)?.many !== null;
+
+const status = computed(() => statusOf(view.value, table.value));
+const winners = computed(() => (view.value?.result?.winners ?? []).map((seat) => heldBy(seat)?.name).join(' and '));
+const tableValues = computed(() => Object.entries(view.value?.values ?? {}));
+const fault = computed(() => table.value?.fault ?? null);
+</script>
+
+<template>
+  <div v-if="view && plan && table" class="whole" :class="{ narrow: isNarrow, tight: isTight }">
+    <div ref="stage" class="stage">
+      <OvalWater :width="isNarrow && !compact ? size.width * 1.35 : size.width" :height="size.height" :style="isNarrow && !compact ? { left: `${-size.width * 0.175}px` } : {}" />
+      <div v-for="side in ['left', 'right'] as const" :key="side" class="sides" :class="side">
+        <SeatZone v-for="seat in sides[side]" :key="seat" v-bind="seatProps" :view="view" :plan="plan" :seat="seat" :own="false" :holder="heldBy(seat)" v-on="seatTouches" />
+      </div>
+      <div class="middle" :class="{ alone: isAlone }">
+        <div v-if="spotted" class="spots" :style="{ width: `${(spotted.width * cardWidth) / 2}px`, height: `${(spotted.height * cardWidth * 1.4) / 4}px` }">
+          <PileView v-for="pile in spotted.piles" :key="pile.path" class="spot" v-bind="pileProps(pile)" :style="spotStyle(pile)" :hollow="isHollow(pile.name)" v-on="pileTouches(pile.path)" />
+        </div>
+        <div v-for="(row, r) in middle" :key="r" class="row">
+          <template v-for="(cell, c) in row" :key="c">
+            <span v-if="cell === null" class="gap" />
+            <PileView v-for="pile in cell ?? []" :key="pile.path" v-bind="pileProps(pile)" :room="isTight ? size.width * 0.45 : isNarrow ? cardWidth * 1.9 : size.width * 0.24" :tall="size.height * 0.58" named v-on="pileTouches(pile.path)" />
+          </template>
+        </div>
+        <p v-if="tableValues.length > 0" class="values"><span v-for="[name, value] in tableValues" :key="name">{{ plan.labels.table[name] }} <b>{{ value }}</b></span></p>
+        <p v-if="view.waiting.kind === 'over'" class="over" role="status"><b class="serif">The game is over.</b> {{ winners ? `${winners} ${view.result?.winners.length === 1 ? 'wins' : 'win'}.` : '' }}</p>
+      </div>
+      <div class="mine"><SeatZone v-bind="{ ...seatProps, cardWidth: ownWidth, room: ownRoom }" :view="view" :plan="plan" :seat="ownSeat" :own="eyes !== 'watch'" :holder="heldBy(ownSeat)" v-on="seatTouches" /><span v-if="offers.length > 0" class="glow" aria-hidden="true" /></div>
+    </div>
+    <div v-if="fault && !still" class="fault" role="alert">
+      <b class="serif">The sheet made a fault.</b> Line {{ fault.line }}: {{ fault.message }} The table stands where it stood, at choice {{ fault.number }}. Nothing is lost.
+      <RouterLink :to="{ path: `/games/${table.sheet}`, query: { line: fault.line } }">Open line {{ fault.line }}</RouterLink>
+    </div>
+    <ActionPanel
+      v-if="!still"
+      :offers="offers"
+      :view="view"
+      :viewer-name="eyes === 'watch' ? null : (heldBy(eyes)?.name ?? null)"
+      :is-mine="isMine"
+      :clock="clock"
+      :sent="sent"
+      :refused="refused"
+      :status="status"
+      :picked="picked.length"
+      :finishers="finishers"
+      :keyed="compact !== true"
+      @choose="(option, args) => shown.choose(option, args)"
+      @aim="aim"
+      @play-set="playSet"
+      @forget="refused = null"
+    />
+  </div>
+</template>
+
+<style scoped>
+.whole {
+  flex: 1 1 0;
+  min-height: 0;
+  display: flex;
+  flex-direction: column;
+  gap: 10px;
+}
+.stage {
+  position: relative;
+  flex: 1 1 0;
+  min-height: 0;
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) minmax(0, 1.55fr) minmax(0, 1fr);
+  grid-template-rows: 1fr auto;
+}
+.sides,
+.middle,
+.mine {
+  position: relative;
+}
+.sides {
+  display: flex;
+  flex-direction: column;
+  justify-content: center;
+  gap: 8px;
+  grid-row: 1 / 3;
+}
+.sides.left {
+  grid-column: 1;
+  padding-bottom: 40px;
+}
+.sides.right {
+  grid-column: 3;
+  padding-bottom: 40px;
+}
+.middle {
+  grid-column: 2;
+  grid-row: 1;
+  display: flex;
+  flex-direction: column;
+  align-items: center;
+  gap: 14px;
+  padding-top: 26px;
+}
+.middle.alone {
+  grid-column: 1 / 4;
+}
+.middle.alone .row {
+  gap: 1.6%;
+  width: 100%;
+}
+.narrow .middle.alone {
+  grid-column: 1 / 3;
+}
+.row {
+  display: flex;
+  align-items: flex-start;
+  justify-content: center;
+  gap: 30px;
+}
+.spots {
+  position: relative;
+}
+.spot {
+  position: absolute !important;
+}
+.gap {
+  width: 12px;
+}
+.values {
+  display: flex;
+  gap: 16px;
+  color: var(--mist-2);
+  font-size: 13px;
+}
+.values b {
+  color: var(--paper);
+  font-weight: 600;
+}
+.over {
+  background: var(--abyss);
+  border-radius: 10px;
+  padding: 8px 16px;
+}
+.mine {
+  grid-column: 1 / 4;
+  grid-row: 2;
+  display: grid;
+  justify-items: center;
+  padding-bottom: 22px;
+  pointer-events: none;
+}
+.mine > * {
+  pointer-events: auto;
+}
+.glow {
+  position: absolute;
+  bottom: 6px;
+  width: 200px;
+  height: 16px;
+  background: repeating-linear-gradient(#e3a03a 0 2px, transparent 2px 6px);
+  opacity: 0.32;
+  clip-path: polygon(12% 0, 90% 0, 100% 40%, 80% 60%, 70% 100%, 24% 100%, 30% 60%, 0 40%);
+  pointer-events: none;
+}
+.fault {
+  background: var(--paper);
+  color: var(--ink);
+  border-left: 6px solid var(--vermilion);
+  border-radius: 10px;
+  padding: 12px 16px;
+}
+.fault a {
+  font-weight: 600;
+  margin-left: 8px;
+}
+.narrow .stage {
+  grid-template-columns: 1fr 1fr;
+  grid-template-rows: auto 1fr auto;
+  overflow: hidden;
+}
+.narrow .sides {
+  grid-row: 1;
+  padding: 10px 0 0;
+  justify-content: flex-start;
+}
+.narrow .sides.left {
+  grid-column: 1;
+}
+.narrow .sides.right {
+  grid-column: 2;
+}
+.narrow .middle {
+  grid-column: 1 / 3;
+  grid-row: 2;
+  padding-top: 8px;
+}
+.narrow .row {
+  gap: 14px;
+}
+.narrow .mine {
+  grid-column: 1 / 3;
+  grid-row: 3;
+  padding-bottom: 14px;
+}
+.narrow .panel {
+  margin-top: auto;
+}
+.tight .sides {
+  gap: 0;
+  padding-top: 4px;
+}
+.tight .middle {
+  gap: 4px;
+  padding-top: 2px;
+}
+.tight .values {
+  font-size: 12px;
+}
+.tight .mine {
+  padding-bottom: 4px;
+}
+</style>
