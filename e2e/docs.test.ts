@@ -1,8 +1,9 @@
-import { spawnSync } from 'node:child_process';
+import { spawn, spawnSync } from 'node:child_process';
 import { readFileSync } from 'node:fs';
+import { Client } from '@wily-jester/client';
 import type { Service } from '@wily-jester/service';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { ROOT, startTestService } from './setup/service.js';
+import { openTwo, ROOT, seatKey, startTestService } from './setup/service.js';
 
 let service: Service;
 beforeAll(async () => {
@@ -13,7 +14,6 @@ afterAll(() => service.stop());
 describe('the protocol page', () => {
   it('plays a round with nothing but curl', async () => {
     const script = /```sh\n([\s\S]*?)```/.exec(readFileSync(`${ROOT}docs/protocol.md`, 'utf8'))?.[1] ?? '';
-    const { spawn } = await import('node:child_process');
     const out = await new Promise<string>((done, failed) => {
       const shell = spawn('bash', ['-eu', '-c', script], {
         env: { ...process.env, WILY: service.address, KEY: service.developerKey },
@@ -39,6 +39,30 @@ describe('the protocol page', () => {
     expect(lines[5]).toMatchObject({ option: 'stand', number: 3 });
     expect(JSON.stringify(lines[6])).toContain('You stand.');
     expect(lines[7]).toMatchObject({ form: 'wily-jester-record/1' });
+  });
+
+  it('has examples in two languages that play a whole game with each other, over WebSocket and server-sent events', async () => {
+    const client = new Client({ address: service.address, key: service.developerKey });
+    const opened = await openTwo(client, { settings: { rounds: 3 } });
+    const { id } = opened.table;
+    const run = (program: string, file: string, seat: number): Promise<{ code: number | null; out: string }> =>
+      new Promise((done) => {
+        const child = spawn(program, [`${ROOT}docs/examples/${file}`, service.address, id, seatKey(opened, seat)], {
+          cwd: ROOT,
+        });
+        let out = '';
+        for (const stream of [child.stdout, child.stderr])
+          stream.on('data', (data) => {
+            out += String(data);
+          });
+        child.on('close', (code) => done({ code, out }));
+      });
+    const [wren, otter] = await Promise.all([run(process.execPath, 'play.mjs', 1), run('python3', 'play.py', 2)]);
+    expect([wren.code, otter.code, (await client.table(id)).status]).toEqual([0, 0, 'over']);
+    expect(wren.out).toContain('You bet 10.');
+    expect(otter.out).toContain('Wren bets 10.');
+    expect(otter.out).toContain('The house has');
+    expect(await client.view(id, 'watch')).toMatchObject({ waiting: { kind: 'over' }, chapter: { count: 3 } });
   });
 
   it('needs curl, which is here', () => {
