@@ -35,11 +35,20 @@ export interface Sink {
   end(problem: Problem | null): void;
 }
 
+/** Feeds that are open. One timer serves them all, a part of them at a time. */
+const beating = new Set<Feed>();
+const PARTS = 30;
+let part = 0;
+setInterval(() => {
+  part = (part + 1) % PARTS;
+  let i = 0;
+  for (const feed of beating) if (i++ % PARTS === part) feed.sayAlive();
+}, BEAT / PARTS).unref();
+
 /** What one client is told of one table, as its key may see it. */
 export class Feed implements Follower {
   private following: Following | null = null;
   private isLate = false;
-  private readonly beat: NodeJS.Timeout;
 
   constructor(
     private readonly around: Around,
@@ -48,7 +57,7 @@ export class Feed implements Follower {
     readonly right: Right,
     readonly viewer: number,
   ) {
-    this.beat = setInterval(() => this.send({ type: 'beat', number: room.number }), BEAT);
+    beating.add(this);
   }
 
   /** Begins to tell a client of a table. @throws Problem where its key may not look so */
@@ -84,6 +93,11 @@ export class Feed implements Follower {
     this.sink.send(message, JSON.stringify(message), () => this.sent());
   }
 
+  /** Says that the line is whole, though nothing happens. */
+  sayAlive(): void {
+    this.send({ type: 'beat', number: this.room.number });
+  }
+
   private sent(): void {
     if (!this.isLate || this.sink.buffered() > MOST_BUFFERED / 4) return;
     this.isLate = false;
@@ -96,7 +110,7 @@ export class Feed implements Follower {
   }
 
   close(): void {
-    clearInterval(this.beat);
+    beating.delete(this);
     this.following?.leave();
     this.following = null;
   }

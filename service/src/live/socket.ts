@@ -6,7 +6,7 @@ import { type RawData, WebSocket, WebSocketServer } from 'ws';
 import { fromOwnPage, rightIn } from '../http/auth.js';
 import { seatFor } from '../http/tables.js';
 import { Problem } from '../problems.js';
-import { rightOf } from '../storage/keys.js';
+import { type Right, rightOf } from '../storage/keys.js';
 import { checked } from '../validate.js';
 import { type Around, Feed, type Sink } from './feed.js';
 
@@ -14,6 +14,8 @@ const LARGEST_FRAME = 16_384;
 /** How long a socket may stay silent before it says who it is, in milliseconds. */
 const PATIENCE = 10_000;
 const HEARTBEAT = 20_000;
+/** How long a connection takes for granted what its key may do, in milliseconds. */
+const REMEMBERED = 1_000;
 
 /** Serves the WebSocket of each table: `/api/tables/{table}/live`. */
 export function serveSockets(server: Server, around: Around): () => void {
@@ -82,8 +84,20 @@ class Connection {
     ws.on('error', () => ws.terminate());
   }
 
+  private isCorked = false;
+  /** Frames of one turn of the loop, such as a step and its acknowledgement, go out together. */
   private write(text: string, sent?: () => void): void {
-    if (this.ws.readyState === WebSocket.OPEN) this.ws.send(text, sent);
+    if (this.ws.readyState !== WebSocket.OPEN) return;
+    const { socket } = this.request;
+    if (!this.isCorked) {
+      this.isCorked = true;
+      socket.cork();
+      setImmediate(() => {
+        this.isCorked = false;
+        socket.uncork();
+      });
+    }
+    this.ws.send(text, sent);
   }
 
   private end(problem: Problem): void {
@@ -114,14 +128,19 @@ class Connection {
     this.write(JSON.stringify({ type: 'problem', problem, ...(once === undefined ? {} : { once }) }));
   }
 
+  private known: { readonly right: Right | null; readonly until: number } | null = null;
   /** What the client may do now: a key may have ended since it said hello. */
-  private right() {
-    return this.key === undefined ? rightIn(this.request.headers) : rightOf(this.key);
+  private async right(): Promise<Right | null> {
+    if (this.known && this.known.until > Date.now()) return this.known.right;
+    const right = await (this.key === undefined ? rightIn(this.request.headers) : rightOf(this.key));
+    this.known = { right, until: Date.now() + REMEMBERED };
+    return right;
   }
 
   private async hello(message: ClientMessage): Promise<void> {
     clearTimeout(this.patience);
     this.key = message.key;
+    this.known = null;
     const right = await this.right();
     if (!right) throw new Problem('no-key', 'This key is unknown.');
     this.feed?.close();

@@ -16,8 +16,16 @@ const BEAT = 5_000;
 const OVERLAP = 2_000;
 /** Places before the last one that are read again at the start. */
 const MARGIN = 1_000;
+/** How long comings and goings are gathered before they are written, in milliseconds. */
+const GATHER = 50;
 /** How long notices are kept, in milliseconds. */
 const NOTICES = 60 * 60_000;
+
+interface Coming {
+  readonly tableId: string;
+  readonly seat: number;
+  readonly isHere: boolean;
+}
 
 /** What a process hears from the others on the same database. */
 export interface Ears {
@@ -34,11 +42,13 @@ export interface Ears {
 export class House {
   /** Tells the processes apart. */
   readonly id = randomBytes(4).toString('hex');
-  readonly ledger = new Ledger();
+  readonly ledger: Ledger;
   /** How far this process had read, and when. */
   private marks: { readonly at: number; readonly choice: number; readonly notice: number }[] = [];
   private heardNotices: ReadonlySet<number> = new Set();
   private presences: Promise<void> = Promise.resolve();
+  /** Seats that came or went since it was written last. */
+  private readonly comings = new Map<string, Coming>();
   /** The other processes that were up when this one looked last. */
   private others: ReadonlySet<string> = new Set();
   private listening: NodeJS.Timeout | undefined;
@@ -49,7 +59,9 @@ export class House {
     readonly database: Sequelize,
     readonly log: Logger,
     readonly metrics: Metrics,
-  ) {}
+  ) {
+    this.ledger = new Ledger(database);
+  }
 
   /** Says that this process is up, and begins to listen. */
   async open(ears: Ears): Promise<void> {
@@ -132,15 +144,32 @@ export class House {
     await NoticeRow.create({ tableId, house: this.id, what, at: new Date() });
   }
 
-  /** Notes that a seat is connected to this process, or no longer. */
+  /** Notes that a seat is connected to this process, or no longer. What comes together is written together. */
   present(tableId: string, seat: number, isHere: boolean): void {
-    const row = { tableId, seat, house: this.id };
-    // One after the other, so that who comes and goes at once is gone in the end.
-    this.presences = this.presences.then(() =>
-      this.quietly(async () => {
-        await (isHere ? PresenceRow.upsert(row) : PresenceRow.destroy({ where: row }));
-        await this.notify(tableId, isHere ? `here ${seat}` : `gone ${seat}`);
-      }),
+    if (this.comings.size === 0)
+      setTimeout(() => {
+        this.presences = this.presences.then(() => this.quietly(() => this.writePresences()));
+      }, GATHER);
+    this.comings.set(`${tableId} ${seat}`, { tableId, seat, isHere });
+  }
+
+  private async writePresences(): Promise<void> {
+    const changed = [...this.comings.values()];
+    this.comings.clear();
+    if (changed.length === 0) return;
+    const row = ({ tableId, seat }: Coming) => ({ tableId, seat, house: this.id });
+    const here = changed.filter(({ isHere }) => isHere).map(row);
+    const gone = changed.filter(({ isHere }) => !isHere).map(row);
+    await PresenceRow.bulkCreate(here, { ignoreDuplicates: true });
+    if (gone.length > 0) await PresenceRow.destroy({ where: { [Op.or]: gone } });
+    const at = new Date();
+    await NoticeRow.bulkCreate(
+      changed.map(({ tableId, seat, isHere }) => ({
+        tableId,
+        house: this.id,
+        what: isHere ? `here ${seat}` : `gone ${seat}`,
+        at,
+      })),
     );
   }
 
@@ -158,6 +187,7 @@ export class House {
     clearInterval(this.beating);
     await this.underWay;
     await this.presences;
+    this.comings.clear();
     await this.quietly(async () => {
       await PresenceRow.destroy({ where: { house: this.id } });
       await HouseRow.destroy({ where: { id: this.id } });

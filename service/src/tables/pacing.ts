@@ -38,7 +38,7 @@ export class Pacing {
       if (bot !== undefined) this.after(this.pace, () => this.moves.bot(bot));
       if (waiting.clock && this.clocks) this.windUp(waiting.ask, waiting.clock.seconds, asked, before);
     }
-    if (this.running?.ask !== before?.ask || (this.running === null && waiting.kind === 'ask')) this.moves.changed();
+    if (this.running?.ask !== before?.ask) this.moves.changed();
   }
 
   /** The clock of an ask: those who are away are answered for at once, the others when it has run down. */

@@ -16,7 +16,7 @@ import { type SeatHolder, Seats } from './seats.js';
 /** How long a table that nobody uses is kept in memory, in milliseconds. */
 const IDLE = 10 * 60_000;
 /** How often the rows of tables are brought up to date, in milliseconds. */
-const SUMMARIES = 1_000;
+const SUMMARIES = 5_000;
 const STANDARD_PACE = 900;
 const LETTERS = 'abcdefghijkmnpqrstuvwxyz23456789';
 

@@ -1,0 +1,40 @@
+/** npm run bench:tables: live tables, each figure against a baseline in the same run, all sharing this machine. */
+import { bareInserts, durableChoices } from './tables/durable.js';
+import { startGround } from './tables/ground.js';
+import { bareRoundTrip, choiceToViewers } from './tables/latency.js';
+import { restingTables } from './tables/resting.js';
+
+const whole = (n: number): string => Math.round(n).toLocaleString('en').padStart(9);
+const fine = (n: number): string => n.toFixed(1).padStart(9);
+
+const ground = await startGround();
+try {
+  process.stdout.write(
+    'Durable choices a second, from socket to commit, against bare committed inserts by ten connections\n',
+  );
+  process.stdout.write(`${'bare'.padStart(9)} ${'ours'.padStart(9)}  ratio\n`);
+  for (const tables of [50, 200]) {
+    const bare = await bareInserts(ground.database);
+    const ours = await durableChoices(ground, tables);
+    process.stdout.write(`${whole(bare)} ${whole(ours)}  ${(ours / bare).toFixed(2)}   ${tables} tables\n`);
+  }
+  process.stdout.write(
+    '\nFrom a choice sent to the last of four viewers patched, in milliseconds, against four sockets and one commit\n',
+  );
+  process.stdout.write(
+    `${'bare'.padStart(9)} ${'99 %'.padStart(9)} ${'ours'.padStart(9)} ${'99 %'.padStart(9)}  ratios\n`,
+  );
+  for (const rate of [200, 1_000]) {
+    const bare = await bareRoundTrip(ground.database, rate);
+    const ours = await choiceToViewers(ground, rate);
+    process.stdout.write(
+      `${fine(bare.median)} ${fine(bare.late)} ${fine(ours.median)} ${fine(ours.late)}  ${(ours.median / bare.median).toFixed(1)} and ${(ours.late / bare.late).toFixed(1)}   ${rate} choices a second\n`,
+    );
+  }
+  const { tables, bytes, idle } = await restingTables(ground, 1_000);
+  process.stdout.write(
+    `\n${tables} open tables with four viewers each: ${Math.round(bytes / 1024)} KiB a table, ${(idle * 100).toFixed(1)} % of a processor while nothing happens\n`,
+  );
+} finally {
+  await ground.stop();
+}

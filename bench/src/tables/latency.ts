@@ -1,0 +1,127 @@
+/** From a choice sent to the last of four viewers patched, against a bare round trip to four sockets plus one commit. */
+import { createServer } from 'node:http';
+import type { AddressInfo } from 'node:net';
+import { createPool } from 'mariadb';
+import { WebSocket, WebSocketServer } from 'ws';
+import { draw, type Ground, pause, percentile, takeSeat } from './ground.js';
+
+const SECONDS = 6;
+const WARM = 2;
+const VIEWERS = 4;
+
+export interface Latency {
+  readonly median: number;
+  readonly late: number;
+}
+const of = (times: readonly number[]): Latency => ({ median: percentile(times, 0.5), late: percentile(times, 0.99) });
+
+/** Calls something at an even rate for the time of a measurement. */
+async function evenly(rate: number, work: (i: number) => void): Promise<void> {
+  const start = performance.now();
+  const all = rate * (SECONDS + WARM);
+  for (let i = 0; i < all; ) {
+    const due = Math.min(all, ((performance.now() - start) * rate) / 1000);
+    for (; i < due; i++) work(i);
+    await pause(1);
+  }
+}
+
+/** Milliseconds at so many choices a second, over as many tables of four seats as that takes. */
+export async function choiceToViewers(ground: Ground, rate: number): Promise<Latency> {
+  const times: number[] = [];
+  const tables = await Promise.all(
+    Array.from({ length: Math.max(4, rate / 20) }, async () => {
+      const { id, keys } = await ground.open(VIEWERS);
+      const table = { number: 0, sentAt: 0, heard: 0, sockets: [] as WebSocket[] };
+      for (const key of keys)
+        table.sockets.push(
+          await takeSeat(ground.address, id, key, ({ type, number = 0 }) => {
+            if (type !== 'step' || ++table.heard < VIEWERS) return;
+            times.push(performance.now() - table.sentAt);
+            table.heard = 0;
+            table.number = number;
+            table.sentAt = 0;
+          }),
+        );
+      return table;
+    }),
+  );
+  let skipped = 0;
+  let warm = 0;
+  await evenly(rate, (i) => {
+    if (i === rate * WARM) warm = times.length;
+    const table = tables[i % tables.length];
+    if (!table || table.sentAt > 0) {
+      skipped++;
+      return;
+    }
+    table.sentAt = performance.now();
+    draw(table.sockets[table.number % VIEWERS] as WebSocket, table.number);
+  });
+  await pause(500);
+  for (const { sockets } of tables) for (const socket of sockets) socket.close();
+  if (skipped > rate * SECONDS * 0.1) process.stdout.write(`  (${skipped} choices found their table still busy)\n`);
+  return of(times.slice(warm));
+}
+
+/** The same with nothing of ours: a frame comes, one row is committed, a frame of 400 bytes goes to four sockets. */
+export async function bareRoundTrip(url: string, rate: number): Promise<Latency> {
+  const { hostname, port, username, password, pathname } = new URL(url);
+  const pool = createPool({
+    host: hostname,
+    port: Number(port),
+    user: username,
+    password,
+    database: pathname.slice(1),
+    connectionLimit: 10,
+  });
+  await pool.query('CREATE OR REPLACE TABLE bare (id INT AUTO_INCREMENT PRIMARY KEY, args TEXT)');
+  const http = createServer();
+  const server = new WebSocketServer({ server: http });
+  const rooms = new Map<string, WebSocket[]>();
+  const filler = 'x'.repeat(360);
+  server.on('connection', (socket, request) => {
+    const room = request.url ?? '';
+    rooms.set(room, [...(rooms.get(room) ?? []), socket]);
+    socket.on('message', async (data) => {
+      await pool.execute('INSERT INTO bare (args) VALUES (?)', [String(data)]);
+      for (const other of rooms.get(room) ?? []) other.send(JSON.stringify({ type: 'step', filler }));
+    });
+  });
+  await new Promise<void>((done) => http.listen(0, '127.0.0.1', done));
+  const address = `ws://127.0.0.1:${(http.address() as AddressInfo).port}`;
+  const times: number[] = [];
+  const tables = await Promise.all(
+    Array.from({ length: Math.max(4, rate / 20) }, async (_, t) => {
+      const table = { sentAt: 0, heard: 0, sockets: [] as WebSocket[] };
+      for (let v = 0; v < VIEWERS; v++) {
+        const socket = new WebSocket(`${address}/${t}`);
+        await new Promise((done) => socket.once('open', done));
+        socket.on('message', (data) => {
+          JSON.parse(String(data));
+          if (++table.heard < VIEWERS) return;
+          times.push(performance.now() - table.sentAt);
+          table.heard = 0;
+          table.sentAt = 0;
+        });
+        table.sockets.push(socket);
+      }
+      return table;
+    }),
+  );
+  let warm = 0;
+  await evenly(rate, (i) => {
+    if (i === rate * WARM) warm = times.length;
+    const table = tables[i % tables.length];
+    if (!table || table.sentAt > 0) return;
+    table.sentAt = performance.now();
+    table.sockets[i % VIEWERS]?.send(JSON.stringify({ type: 'choose', choice: { ask: i, option: 'draw', args: {} } }));
+  });
+  await pause(500);
+  for (const { sockets } of tables) for (const socket of sockets) socket.terminate();
+  server.close();
+  http.close();
+  await pool.query('DROP TABLE bare');
+  await pool.end();
+  return of(times.slice(warm));
+}

@@ -1,0 +1,8 @@
+/** npm run reliability: the long form of the tests that take their time, with the figures for docs/reliability.md. */
+import { spawnSync } from 'node:child_process';
+
+const { status } = spawnSync('npx', ['vitest', 'run', 'e2e/reliability', 'motley/test/leaks.test.ts'], {
+  stdio: 'inherit',
+  env: { ...process.env, WILY_FULL: '1' },
+});
+process.exitCode = status ?? 1;
