@@ -320,6 +320,31 @@ describe('against a service', () => {
     expect([nobody.code, nobody.err]).toEqual([2, expect.stringContaining('There are 1 Wren, 2 Otter')]);
   });
 
+  it('hands seats over, invites, looks back, branches, and loads what it saved', async () => {
+    const { table } = await openTwo(developer);
+    const { id } = table;
+    expect((await run('tables', 'seats', id)).out).toContain('Otter is played by a person, who is not here.');
+    expect((await run('tables', 'seats', id, 'Otter', 'bot')).out).toContain('Otter is played by the bot steady.');
+    await until(async () => (await developer.table(id)).number === 1, 'the bot to bet');
+    expect((await run('tables', 'seats', id, 'Otter', 'take')).out).toContain('Otter is played by a person');
+    const wrong = await run('tables', 'seats', id, 'Otter', 'sell');
+    expect([wrong.code, wrong.err]).toEqual([2, expect.stringContaining('not "sell"')]);
+    const { out } = await run('tables', 'invite', id, 'Wren');
+    expect(out).toMatch(new RegExp(`/join/${id}#seat_`));
+    const key = /#(\S+)/.exec(out)?.[1] ?? '';
+    await run('tables', 'choose', id, 'bet', '20', '--key', key);
+    expect((await run('tables', 'show', id, '--at', '1', '--as', 'watch')).out).not.toContain('shows');
+    expect((await run('tables', 'branch', id, '1')).out).toContain('dealt anew');
+    const beyond = await run('tables', 'branch', id, '9');
+    expect([beyond.code, beyond.err]).toEqual([1, expect.stringContaining('There is no number 9 yet')]);
+    const file = `${newFolder()}/saved.ndjson`;
+    writeFileSync(file, (await run('tables', 'record', id)).out);
+    expect((await run('tables', 'load', file)).out).toContain('All 2 choices were carried out again');
+    writeFileSync(file, readFileSync(file, 'utf8').replace('"amount":20', '"amount":22'));
+    const differs = await run('tables', 'load', file);
+    expect([differs.code, differs.err]).toEqual([1, expect.stringContaining('After choice 2 (bet)')]);
+  });
+
   it('watches a table to its end, sentence by sentence', async () => {
     const { table } = await developer.openTable({
       sheet: 'Lantern Twenty-One',

@@ -135,6 +135,58 @@ async function main() {
       await page.waitForSelector('[data-pile=house] .open');
     },
   });
+  // Hold'em: three people and a bot, in the third hand.
+  const pot = await client.openTable({
+    sheet: "Long Pot Hold'em",
+    seats: [{ name: 'Wren' }, { name: 'Otter' }, { name: 'Heron' }, { name: 'Pike', bot: 'patient' }],
+    seed: 'long light',
+    clocks: false,
+    pace: 0,
+  });
+  const potId = pot.table.id;
+  for (let i = 0; i < 400; i++) {
+    const { waiting, chapter, piles } = await client.view(potId, 'watch');
+    if (chapter.count >= 3 && piles.board.size >= 4) break;
+    const [seat] = waiting.seats ?? [];
+    if (waiting.kind !== 'ask' || seat === undefined || seat === 4) {
+      await new Promise((done) => setTimeout(done, 40));
+      continue;
+    }
+    const { offers } = await client.offers(potId, seat);
+    const option = ['check', 'call', 'showIt'].find((name) => offers.some((o) => o.legal && o.option === name));
+    await client.choose(potId, {
+      ask: waiting.ask,
+      option: option ?? offers.find((o) => o.legal).option,
+      args: {},
+      once: `pot${i}`,
+      seat,
+    });
+  }
+  await shoot(`/tables/${potId}/side`, 'side-by-side.png', {
+    work: async (page) => {
+      await page.waitForSelector('[data-pane="3"] .seat.own');
+      await page
+        .locator('[data-pane="3"] .p-slider')
+        .first()
+        .click({ position: { x: 60, y: 2 } });
+      await page.locator('[data-pane="2"] >> text=Cut off').click();
+      await page.waitForSelector('text=cut off');
+    },
+  });
+  await shoot(`/tables/${potId}/past`, 'looking-back.png', {
+    work: async (page) => {
+      await page.waitForSelector('.rail');
+      for (let i = 0; i < 12; i++) await page.getByLabel('The choice before').click();
+      await page.waitForSelector('[data-pile="board"] [data-at]');
+    },
+  });
+  await shoot(`/tables/${potId}`, 'seats.png', {
+    work: async (page) => {
+      await page.click('text=Seats and more');
+      await page.click('[data-seat-row="2"] >> text=Invite');
+      await page.waitForSelector('[aria-label="Link for Otter"]');
+    },
+  });
   const patience = await client.openTable({ sheet: 'Weir Patience', seats: [{ name: 'Wren' }], seed: 'weir light' });
   for (let i = 0; i < 2; i++)
     await client.choose(patience.table.id, { ask: i, option: 'turnOver', once: `p${i}`, seat: 1 });

@@ -18,7 +18,7 @@ export interface RemoteOptions {
 export function remote(command: Command): Command {
   return command
     .option('--address <url>', 'the service (http://127.0.0.1:4790, or WILY_PORT)')
-    .option('--key <key>', 'a developer, seat or watch key (WILY_KEY; else the one in the data folder)')
+    .option('--key <key>', 'a developer, host, seat or watch key (WILY_KEY; else the one in the data folder)')
     .option('--json', 'for machines');
 }
 

@@ -2,13 +2,14 @@ import { randomUUID } from 'node:crypto';
 import { existsSync } from 'node:fs';
 import type { TableSummary } from '@wily-jester/protocol';
 import type { Command } from 'commander';
-import { Exit, NO } from '../exit.js';
+import { Exit, NO, WRONG_USE } from '../exit.js';
 import { readText, rehearsalsOf } from '../files.js';
 import { clientFor, type RemoteOptions, remote, seatIn } from '../remote.js';
 import { paint, print, printJson, sentence } from '../show/paint.js';
-import { offerLines, tableLines } from '../show/table.js';
+import { offerLines, tableLine, tableLines } from '../show/table.js';
 import { argsFrom, plainArgs } from '../values.js';
 import { seatsFrom, settingsFrom } from './seating.js';
+import { addTogetherCommands, printOpened } from './together.js';
 
 const seatsText = (seats: readonly number[]): string =>
   seats.length > 2
@@ -42,11 +43,6 @@ async function showSheet(name: string, options: RemoteOptions): Promise<void> {
   print(sheet.source.trimEnd());
 }
 
-function tableLine(table: TableSummary): string {
-  const seats = table.seats.map((seat) => (seat.bot ? `${seat.name} (${seat.bot})` : seat.name)).join(', ');
-  return `${paint.bold(table.id)}  ${table.game}  ${paint.dim(`${table.chapter || 'before the first chapter'} · number ${table.number} · ${table.status}`)}\n  ${seats}`;
-}
-
 interface OpenOptions extends RemoteOptions {
   seats?: string;
   set?: string[];
@@ -67,12 +63,7 @@ async function openTable(sheetName: string, options: OpenOptions): Promise<void>
     ...(options.pace === undefined ? {} : { pace: Number(options.pace) }),
   });
   if (options.json) return printJson(opened);
-  print(tableLine(opened.table));
-  for (const { seat, key } of opened.keys.seats)
-    print(`  key of seat ${seat}, ${opened.table.seats[seat - 1]?.name}: ${key}`);
-  print(`  key to watch: ${opened.keys.watch}`);
-  print(paint.dim('  Keys are shown this once.'));
-  print(paint.dim(`Next: ./wily tables choose ${opened.table.id}`));
+  printOpened(opened);
 }
 
 async function listTables(options: RemoteOptions): Promise<void> {
@@ -97,11 +88,15 @@ function viewerFor(
   return isSeatKey ? undefined : (table.seats.find((seat) => seat.bot === null)?.seat ?? 'watch');
 }
 
-async function showTable(id: string, options: LookOptions): Promise<void> {
+async function showTable(id: string, options: LookOptions & { at?: string }): Promise<void> {
   const client = clientFor(options);
   const table = await client.table(id);
   const { role } = await client.session();
-  const view = await client.view(id, viewerFor(table, options.as, role !== 'developer'));
+  const viewer = viewerFor(table, options.as, role !== 'developer');
+  if (options.at !== undefined && !/^\d+$/.test(options.at))
+    throw new Exit(`--at is the number of a state, not "${options.at}".`, WRONG_USE);
+  const view =
+    options.at === undefined ? await client.view(id, viewer) : (await client.past(id, Number(options.at), viewer)).view;
   if (options.json) return printJson(view);
   for (const line of tableLines(view, await client.plan(id))) print(line);
   print();
@@ -236,7 +231,7 @@ export function addRemoteCommands(program: Command): void {
     .description('the tables of a running service')
     .addHelpText(
       'after',
-      '\nExamples:\n  ./wily tables open "Lantern Twenty-One" --seats Wren,Otter:steady\n  ./wily tables list\n  ./wily tables choose TABLE\n  ./wily tables choose TABLE bet 20',
+      '\nExamples:\n  ./wily tables open "Lantern Twenty-One" --seats Wren,Otter:steady\n  ./wily tables list\n  ./wily tables choose TABLE\n  ./wily tables choose TABLE bet 20\n  ./wily tables invite TABLE Otter\n  ./wily tables branch TABLE 12',
     );
   remote(
     tables
@@ -250,7 +245,11 @@ export function addRemoteCommands(program: Command): void {
   ).action(openTable);
   remote(tables.command('list').description('all tables, the newest first')).action(listTables);
   remote(
-    tables.command('show <table>').description('how a table stands').option('--as <viewer>', 'a seat, watch or open'),
+    tables
+      .command('show <table>')
+      .description('how a table stands, or stood')
+      .option('--as <viewer>', 'a seat, watch or open')
+      .option('--at <number>', 'after so many choices'),
   ).action(showTable);
   remote(
     tables
@@ -266,5 +265,6 @@ export function addRemoteCommands(program: Command): void {
       .option('--as <viewer>', 'a seat, watch or open'),
   ).action(watch);
   remote(tables.command('record <table>').description('the record, as NDJSON')).action(record);
+  addTogetherCommands(tables);
   remote(tables.command('close <table>').description('close a table')).action(close);
 }

@@ -1,4 +1,4 @@
-import type { OfferedOption, PileState, Plan, TableView } from '@wily-jester/protocol';
+import type { OfferedOption, PileState, Plan, TableSummary, TableView } from '@wily-jester/protocol';
 import { cards, padded, paint, sentence } from './paint.js';
 
 const NAME_WIDTH = 12;
@@ -102,4 +102,10 @@ export function offerLines(offers: readonly OfferedOption[]): string[] {
       ? `  ${paint.yellow(String(++number))}  ${name} ${optionText(offer)}${offer.byClock ? paint.dim('  (the clock plays this)') : ''}`
       : `  ${paint.dim(`–  ${name} not now: `)}${sentence(offer.reason ?? '')}`;
   });
+}
+
+/** A table in two lines: what it is, how it stands, who sits there. */
+export function tableLine(table: TableSummary): string {
+  const seats = table.seats.map((seat) => (seat.bot ? `${seat.name} (${seat.bot})` : seat.name)).join(', ');
+  return `${paint.bold(table.id)}  ${table.game}  ${paint.dim(`${table.chapter || 'before the first chapter'} · number ${table.number} · ${table.status}`)}\n  ${seats}`;
 }

@@ -71,7 +71,7 @@ const won = computed(() => props.view.result?.winners.includes(props.seat) === t
         <b class="serif">{{ shown?.name }}<template v-if="own">, you</template></b>
         <span v-for="[name, value] in compact ? [...counters, ...figures].filter(([, v]) => v !== 0) : figures" :key="name">{{ value }} {{ plan.labels.seat[name] }}</span>
         <span v-for="note in seatNotes" :key="note.name">{{ note.value }}</span>
-        <span v-if="shown && shown.score !== 0 && figures.length === 0">score {{ shown.score }}</span>
+        <span v-if="shown && shown.score !== 0 && figures.length === 0 && !(compact && counters.length > 0)">score {{ shown.score }}</span>
         <span v-if="won" class="won">wins</span>
         <span v-else-if="answered">has answered</span>
         <span v-else-if="asked && holder?.bot" class="thinking"><i /><i /><i /><span class="visually-hidden">thinking</span></span>

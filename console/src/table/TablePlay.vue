@@ -97,6 +97,8 @@ const seatProps = computed(() => ({
 }));
 const seatTouches = { pile: touchPile, card: touchCard, double: touchTwice };
 const heldBy = (seat: number) => table.value?.seats[seat - 1];
+/** Who is here now says nothing of the past. */
+const holderOf = (seat: number) => (props.still ? undefined : heldBy(seat));
 /** What a pile in the middle is drawn from, and what a touch there does. */
 const pileProps = (pile: DrawnPile) => ({
   pile,
@@ -129,7 +131,7 @@ const fault = computed(() => table.value?.fault ?? null);
     <div ref="stage" class="stage">
       <OvalWater :width="isNarrow && !compact ? size.width * 1.35 : size.width" :height="size.height" :style="isNarrow && !compact ? { left: `${-size.width * 0.175}px` } : {}" />
       <div v-for="side in ['left', 'right'] as const" :key="side" class="sides" :class="side">
-        <SeatZone v-for="seat in sides[side]" :key="seat" v-bind="seatProps" :view="view" :plan="plan" :seat="seat" :own="false" :holder="heldBy(seat)" v-on="seatTouches" />
+        <SeatZone v-for="seat in sides[side]" :key="seat" v-bind="seatProps" :view="view" :plan="plan" :seat="seat" :own="false" :holder="holderOf(seat)" v-on="seatTouches" />
       </div>
       <div class="middle" :class="{ alone: isAlone }">
         <div v-if="spotted" class="spots" :style="{ width: `${(spotted.width * cardWidth) / 2}px`, height: `${(spotted.height * cardWidth * 1.4) / 4}px` }">
@@ -144,7 +146,7 @@ const fault = computed(() => table.value?.fault ?? null);
         <p v-if="tableValues.length > 0" class="values"><span v-for="[name, value] in tableValues" :key="name">{{ plan.labels.table[name] }} <b>{{ value }}</b></span></p>
         <p v-if="view.waiting.kind === 'over'" class="over" role="status"><b class="serif">The game is over.</b> {{ winners ? `${winners} ${view.result?.winners.length === 1 ? 'wins' : 'win'}.` : '' }}</p>
       </div>
-      <div class="mine"><SeatZone v-bind="{ ...seatProps, cardWidth: ownWidth, room: ownRoom }" :view="view" :plan="plan" :seat="ownSeat" :own="eyes !== 'watch'" :holder="heldBy(ownSeat)" v-on="seatTouches" /><span v-if="offers.length > 0" class="glow" aria-hidden="true" /></div>
+      <div class="mine"><SeatZone v-bind="{ ...seatProps, cardWidth: ownWidth, room: ownRoom }" :view="view" :plan="plan" :seat="ownSeat" :own="eyes !== 'watch'" :holder="holderOf(ownSeat)" v-on="seatTouches" /><span v-if="offers.length > 0" class="glow" aria-hidden="true" /></div>
     </div>
     <div v-if="fault && !still" class="fault" role="alert">
       <b class="serif">The sheet made a fault.</b> Line {{ fault.line }}: {{ fault.message }} The table stands where it stood, at choice {{ fault.number }}. Nothing is lost.
