@@ -90,75 +90,61 @@ describe('an invitation', () => {
   });
 });
 
+/** Opens the panes of a table, on a page with room for them. */
+const beside = (opened: Opened, work: (page: Page) => Promise<void>): Promise<void> =>
+  visit(`/tables/${opened.table.id}/side`, work, 1280, 1000);
+
 describe('side by side', () => {
   it('shows seats with connections of their own, each as the service says', async () => {
     const opened = await openTwo(developer);
-    const { id } = opened.table;
-    await visit(
-      `/tables/${id}/side`,
-      async (page) => {
-        await page.waitForSelector('[data-pane="2"] [data-option="bet"]');
-        expect(await page.locator('[data-pane]').count()).toBe(2);
-        await page.click('[data-pane="1"] [data-option="bet"]');
-        await page.click('[data-pane="2"] [data-option="bet"]');
-        await page.waitForSelector('[data-pane="1"] [data-option="stand"]');
-        for (const pane of [1, 2])
-          await page.waitForSelector(`[data-pane="${pane}"] >> text=as the service says, at 2`);
-        // Each hand is in its own pane, and the open pane shows everything.
-        await page.click('[aria-label="Add a pane"]');
-        await page.click('[role="option"]:has-text("Open table")');
-        await page.waitForSelector('[data-pane="open"]');
-        expect(await page.locator('[data-pane="1"] [data-pile="house"] [data-face="back"]').count()).toBe(1);
-        await until(
-          async () => (await page.locator('[data-pane="open"] [data-pile="house"] [data-face]').count()) === 2,
-          'the open table',
-        );
-        expect(await page.locator('[data-pane="open"] [data-pile="house"] [data-face="back"]').count()).toBe(0);
-      },
-      1280,
-      1000,
-    );
+    await beside(opened, async (page) => {
+      await page.waitForSelector('[data-pane="2"] [data-option="bet"]');
+      expect(await page.locator('[data-pane]').count()).toBe(2);
+      await page.click('[data-pane="1"] [data-option="bet"]');
+      await page.click('[data-pane="2"] [data-option="bet"]');
+      await page.waitForSelector('[data-pane="1"] [data-option="stand"]');
+      for (const pane of [1, 2]) await page.waitForSelector(`[data-pane="${pane}"] >> text=as the service says, at 2`);
+      // Each hand is in its own pane, and the open pane shows everything.
+      await page.click('[aria-label="Add a pane"]');
+      await page.click('[role="option"]:has-text("Open table")');
+      await page.waitForSelector('[data-pane="open"]');
+      expect(await page.locator('[data-pane="1"] [data-pile="house"] [data-face="back"]').count()).toBe(1);
+      await until(
+        async () => (await page.locator('[data-pane="open"] [data-pile="house"] [data-face]').count()) === 2,
+        'the open table',
+      );
+      expect(await page.locator('[data-pane="open"] [data-pile="house"] [data-face="back"]').count()).toBe(0);
+    });
   });
 
   it('refuses whoever acts out of turn, and counts a choice once that is sent twice', async () => {
     const opened = await openTwo(developer);
     const { id } = opened.table;
-    await visit(
-      `/tables/${id}/side`,
-      async (page) => {
-        await page.waitForSelector('[data-pane="1"] [data-option="bet"]');
-        await page.click('[data-pane="1"] >> text=Next choice twice');
-        await page.click('[data-pane="1"] [data-option="bet"]');
-        await page.waitForSelector('[data-pane="1"] >> text=1 sent twice');
-        expect((await developer.table(id)).number).toBe(1);
-        await page.click('[data-pane="1"] >> text=Act out of turn');
-        await page.waitForSelector('[data-pane="1"] >> text=Refused: It is not Wren\'s turn: Otter is asked.');
-        expect((await developer.table(id)).number).toBe(1);
-      },
-      1280,
-      1000,
-    );
+    await beside(opened, async (page) => {
+      await page.waitForSelector('[data-pane="1"] [data-option="bet"]');
+      await page.click('[data-pane="1"] >> text=Next choice twice');
+      await page.click('[data-pane="1"] [data-option="bet"]');
+      await page.waitForSelector('[data-pane="1"] >> text=1 sent twice');
+      expect((await developer.table(id)).number).toBe(1);
+      await page.click('[data-pane="1"] >> text=Act out of turn');
+      await page.waitForSelector('[data-pane="1"] >> text=Refused: It is not Wren\'s turn: Otter is asked.');
+      expect((await developer.table(id)).number).toBe(1);
+    });
   });
 
   it('catches up after its line was cut, with nothing missing', async () => {
     const opened = await openTwo(developer);
-    const { id } = opened.table;
-    await visit(
-      `/tables/${id}/side`,
-      async (page) => {
-        await page.waitForSelector('[data-pane="2"] [data-option="bet"]');
-        await page.click('[data-pane="2"] >> text=Cut off for 5 s');
-        await page.waitForSelector('[data-pane="2"] >> text=cut off');
-        await page.click('[data-pane="1"] [data-option="bet"]');
-        await page.waitForSelector('[data-pane="1"] >> text=up to date');
-        await page.waitForSelector('[data-pane="2"] >> text=up to date', { timeout: 20_000 });
-        await page.waitForSelector('[data-pane="2"] >> text=as the service says, at 1');
-        await page.click('[data-pane="2"] [data-option="bet"]');
-        await page.waitForSelector('[data-pane="1"] [data-option="stand"]');
-      },
-      1280,
-      1000,
-    );
+    await beside(opened, async (page) => {
+      await page.waitForSelector('[data-pane="2"] [data-option="bet"]');
+      await page.click('[data-pane="2"] >> text=Cut off for 5 s');
+      await page.waitForSelector('[data-pane="2"] >> text=cut off');
+      await page.click('[data-pane="1"] [data-option="bet"]');
+      await page.waitForSelector('[data-pane="1"] >> text=up to date');
+      await page.waitForSelector('[data-pane="2"] >> text=up to date', { timeout: 20_000 });
+      await page.waitForSelector('[data-pane="2"] >> text=as the service says, at 1');
+      await page.click('[data-pane="2"] [data-option="bet"]');
+      await page.waitForSelector('[data-pane="1"] [data-option="stand"]');
+    });
   });
 });
 

@@ -14,7 +14,7 @@ try {
   );
   process.stdout.write(`${'bare'.padStart(9)} ${'ours'.padStart(9)}  ratio\n`);
   for (const tables of [50, 200]) {
-    const bare = await bareInserts(ground.database);
+    const bare = await bareInserts(ground);
     const ours = await durableChoices(ground, tables);
     process.stdout.write(`${whole(bare)} ${whole(ours)}  ${(ours / bare).toFixed(2)}   ${tables} tables\n`);
   }
@@ -25,7 +25,7 @@ try {
     `${'bare'.padStart(9)} ${'99 %'.padStart(9)} ${'ours'.padStart(9)} ${'99 %'.padStart(9)}  ratios\n`,
   );
   for (const rate of [200, 1_000]) {
-    const bare = await bareRoundTrip(ground.database, rate);
+    const bare = await bareRoundTrip(ground, rate);
     const ours = await choiceToViewers(ground, rate);
     process.stdout.write(
       `${fine(bare.median)} ${fine(bare.late)} ${fine(ours.median)} ${fine(ours.late)}  ${(ours.median / bare.median).toFixed(1)} and ${(ours.late / bare.late).toFixed(1)}   ${rate} choices a second\n`,

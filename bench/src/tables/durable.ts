@@ -1,21 +1,11 @@
 /** Durable choices a second: from socket to commit, against bare committed inserts of the same database. */
-import { createPool } from 'mariadb';
-import { draw, type Ground, pause, takeSeat } from './ground.js';
+import { bareConnections, CONNECTIONS, draw, type Ground, pause, takeSeat } from './ground.js';
 
 const SECONDS = 6;
-const CONNECTIONS = 10;
 
 /** Committed single-row inserts a second, by ten connections with nothing between them and the database. */
-export async function bareInserts(url: string): Promise<number> {
-  const { hostname, port, username, password, pathname } = new URL(url);
-  const pool = createPool({
-    host: hostname,
-    port: Number(port),
-    user: username,
-    password,
-    database: pathname.slice(1),
-    connectionLimit: CONNECTIONS,
-  });
+export async function bareInserts(ground: Ground): Promise<number> {
+  const pool = bareConnections(ground);
   await pool.query(
     'CREATE OR REPLACE TABLE bare (tableId CHAR(12), number INT, option VARCHAR(80), args TEXT, digest CHAR(32), PRIMARY KEY (tableId, number))',
   );

@@ -4,6 +4,7 @@ import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { ServerMessage } from '@wily-jester/protocol';
+import { createPool, type Pool } from 'mariadb';
 import { WebSocket } from 'ws';
 
 const ROOT = new URL('../../../', import.meta.url).pathname;
@@ -17,6 +18,9 @@ const SHEET = `game "Treadmill" for 1 to 4 seats {
     deal 1 from pack to row
   } option stop { finish } } } } }
 }`;
+
+/** How many connections the baselines have. */
+export const CONNECTIONS = 10;
 
 export interface Ground {
   readonly database: string;
@@ -112,6 +116,19 @@ export async function takeSeat(
   socket.send(JSON.stringify({ type: 'hello', key }));
   await first;
   return socket;
+}
+
+/** Ten connections to the database, with nothing of ours between. */
+export function bareConnections(ground: Ground): Pool {
+  const { hostname, port, username, password, pathname } = new URL(ground.database);
+  return createPool({
+    host: hostname,
+    port: Number(port),
+    user: username,
+    password,
+    database: pathname.slice(1),
+    connectionLimit: CONNECTIONS,
+  });
 }
 
 let word = 0;

@@ -1,9 +1,8 @@
 /** From a choice sent to the last of four viewers patched, against a bare round trip to four sockets plus one commit. */
 import { createServer } from 'node:http';
 import type { AddressInfo } from 'node:net';
-import { createPool } from 'mariadb';
 import { WebSocket, WebSocketServer } from 'ws';
-import { draw, type Ground, pause, percentile, takeSeat } from './ground.js';
+import { bareConnections, draw, type Ground, pause, percentile, takeSeat } from './ground.js';
 
 const SECONDS = 6;
 const WARM = 2;
@@ -65,16 +64,8 @@ export async function choiceToViewers(ground: Ground, rate: number): Promise<Lat
 }
 
 /** The same with nothing of ours: a frame comes, one row is committed, a frame of 400 bytes goes to four sockets. */
-export async function bareRoundTrip(url: string, rate: number): Promise<Latency> {
-  const { hostname, port, username, password, pathname } = new URL(url);
-  const pool = createPool({
-    host: hostname,
-    port: Number(port),
-    user: username,
-    password,
-    database: pathname.slice(1),
-    connectionLimit: 10,
-  });
+export async function bareRoundTrip(ground: Ground, rate: number): Promise<Latency> {
+  const pool = bareConnections(ground);
   await pool.query('CREATE OR REPLACE TABLE bare (id INT AUTO_INCREMENT PRIMARY KEY, args TEXT)');
   const http = createServer();
   const server = new WebSocketServer({ server: http });
