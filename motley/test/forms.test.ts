@@ -352,6 +352,39 @@ describe('nothing, where a card, seat or pile is needed', () => {
   });
 });
 
+describe('a stacked pack', () => {
+  const dealt = (gets: Record<string, string>): string[] =>
+    said(
+      openTable(
+        script(
+          'shuffle pack deal 2 each from pack to hand deal 2 from pack to row for each s in seats { say "{s.hand}" } say "{row}" finish',
+        ),
+        { seats: ['Wren', 'Otter'], gets },
+      ),
+    );
+  it('on top comes in its order, wherever it is dealt', () => {
+    expect(
+      openTable(script('shuffle pack deal 3 from pack to row finish'), { gets: { top: 'A♠ K♥ 7♦' } }).view(0).piles.row,
+    ).toMatchObject({
+      cards: ['A♠', 'K♥', '7♦'],
+    });
+  });
+
+  it('gives piles what they were promised first, and the top to the others', () => {
+    const piles = openTable(script('shuffle pack deal 2 from pack to row deal 1 from pack to stock finish'), {
+      gets: { row: 'Q♣', top: 'A♠ K♥' },
+    }).view(-2).piles;
+    expect(piles).toMatchObject({ row: { cards: ['Q♣', 'A♠'] }, stock: { cards: ['K♥'] } });
+  });
+
+  it('is refused where the deck has not so many of a card, or there is no such pile', () => {
+    expect(() => dealt({ top: 'A♠', 'hand/1': 'A♠' })).toThrow(
+      'promised a card that the deck does not have, or not so often',
+    );
+    expect(() => dealt({ tops: 'A♠' })).toThrow('"top" is what is dealt next');
+  });
+});
+
 describe('looking at a table', () => {
   it('never uses up what a step may take, however often it is looked at', () => {
     const text = script(

@@ -10,14 +10,15 @@ const gets = defineModel<Record<string, string[]>>({ required: true });
 const target = ref('');
 
 /** The piles that may be promised cards, with the words for them. */
-const piles = computed(() =>
-  [...props.plan.piles].sort((a, b) => Number(b.of === 'seat') - Number(a.of === 'seat')).flatMap((pile) => {
+const piles = computed(() => [
+  ...[...props.plan.piles].sort((a, b) => Number(b.of === 'seat') - Number(a.of === 'seat')).flatMap((pile) => {
     const label = pile.label || pile.name;
     if (pile.name === 'pack' || pile.many !== null) return [];
     if (pile.of !== 'seat') return [{ path: pile.name, label }];
     return props.seats.map((name, i) => ({ path: `${pile.name}/${i + 1}`, label: `${name}, ${label}` }));
   }),
-);
+  { path: 'top', label: 'whoever is dealt to next' },
+]);
 const chosen = computed(() => piles.value.find((pile) => pile.path === target.value) ?? piles.value[0]);
 const DECK = [{ form: { kind: 'standard' }, copies: 1, jokers: 0 }] as const;
 const suits = (() => {

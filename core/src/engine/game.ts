@@ -6,6 +6,7 @@ import { canChoose, choosable } from './choices.js';
 import { type Assembled, assemble, type Code } from './codegen/assemble.js';
 import type { Arg, Args } from './domains.js';
 import { Fault } from './fault.js';
+import { ANY_PILE, ON_TOP } from './promises.js';
 import { MOST_OPERATIONS, type Runtime, runtimeOf, type Surroundings } from './runtime.js';
 import {
   ANSWERED,
@@ -30,7 +31,7 @@ import { Trace } from './trace.js';
 /** Everything that a table is opened with. */
 export interface Opening extends Setup {
   readonly chance: Chance;
-  /** Cards promised to piles: faces by pile path (`hand/1`, `house`), the first to come first. */
+  /** Cards promised to piles: faces by pile path (`hand/1`, `house`; `top` for whatever is dealt next), the first to come first. */
   readonly promised?: Readonly<Record<string, readonly Face[]>>;
   /** Gives the commitment that a live table publishes after each shuffle. */
   readonly commit?: Surroundings['commit'];
@@ -331,10 +332,10 @@ function promisedPiles(
   const found = new Map<number, readonly Face[]>();
   const left = [...shape.faces];
   for (const [path, faces] of Object.entries(promised)) {
-    const pile = shape.piles.findIndex((p) => p.path === path);
-    if (pile < 0)
+    const pile = path === ON_TOP ? ANY_PILE : shape.piles.findIndex((p) => p.path === path);
+    if (pile < 0 && pile !== ANY_PILE)
       throw new SetupError(
-        `There is no pile "${path}" at this table. There are ${shape.piles.map((p) => p.path).join(', ')}.`,
+        `There is no pile "${path}" at this table. There are ${shape.piles.map((p) => p.path).join(', ')}; "${ON_TOP}" is what is dealt next, wherever it goes.`,
       );
     for (const face of faces) {
       const at = left.indexOf(face);

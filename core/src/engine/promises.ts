@@ -3,6 +3,11 @@ import type { At } from '../program/types.js';
 import { fault } from './fault.js';
 import type { State } from './state.js';
 
+/** Promises to no pile in particular: the next cards to be dealt, wherever they go. No pile can have this name. */
+export const ON_TOP = 'top';
+/** The pile number of such promises. */
+export const ANY_PILE = -2;
+
 /**
  * Cards that are promised to piles, as rehearsals give them: whatever is dealt to such a pile is what was promised,
  * as long as there is something left. How much was given is kept in the state, from slot `base` on.
@@ -39,10 +44,14 @@ export function promises(
       s.cards.subarray(start, start + (s.len[from] as number)),
       (c: number) => faces[c] as Face,
     );
-    const due = queues.find((entry) => entry.pile === to && isWaiting(s, entry));
+    const wantedBy = (entry: (typeof queues)[number]): number =>
+      inPile.lastIndexOf(entry.queue[s.f[entry.slot] as number] as Face);
+    const due =
+      queues.find((entry) => entry.pile === to && isWaiting(s, entry)) ??
+      queues.find((entry) => entry.pile === ANY_PILE && isWaiting(s, entry) && wantedBy(entry) >= 0);
     if (due) {
       const wanted = due.queue[s.f[due.slot] as number] as Face;
-      const i = inPile.lastIndexOf(wanted);
+      const i = wantedBy(due);
       if (i < 0) fault(`${pileName(to)} was promised ${faceText(wanted)}, and ${pileName(from)} does not hold it.`, at);
       swapToTop(s, from, i);
       s.f[due.slot] = (s.f[due.slot] as number) + 1;

@@ -33,7 +33,7 @@ export const openTableSchema = {
     gets: {
       type: 'object',
       additionalProperties: { type: 'string', maxLength: 2000 },
-      description: 'Cards promised to piles: pile path to faces',
+      description: 'Cards promised to piles: pile path to faces; "top" for what is dealt next, wherever it goes',
     },
     pace: { type: 'integer', minimum: 0, maximum: 60_000, description: 'Milliseconds before a bot plays' },
     clocks: { type: 'boolean', description: 'Whether turn clocks run' },
