@@ -294,7 +294,8 @@ describe('errors and pages', () => {
     for (const [path, methods] of Object.entries(openapi.paths)) {
       if (!('get' in methods)) continue;
       const response = await raw(
-        path.replace('{table}', table.id).replace('{sheet}', table.sheet) + (path.endsWith('choices') ? '?seat=1' : ''),
+        path.replace('{table}', table.id).replace('{number}', '0').replace('{sheet}', table.sheet) +
+          (path.endsWith('choices') ? '?seat=1' : ''),
       );
       expect([path, response.status]).toEqual([path, 200]);
     }

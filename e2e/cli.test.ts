@@ -336,7 +336,7 @@ describe('against a service', () => {
     expect((await run('tables', 'show', id, '--at', '1', '--as', 'watch')).out).not.toContain('shows');
     expect((await run('tables', 'branch', id, '1')).out).toContain('dealt anew');
     const beyond = await run('tables', 'branch', id, '9');
-    expect([beyond.code, beyond.err]).toEqual([1, expect.stringContaining('There is no number 9 yet')]);
+    expect([beyond.code, beyond.err]).toEqual([2, expect.stringContaining('There is no number 9 yet')]);
     const file = `${newFolder()}/saved.ndjson`;
     writeFileSync(file, (await run('tables', 'record', id)).out);
     expect((await run('tables', 'load', file)).out).toContain('All 2 choices were carried out again');

@@ -63,7 +63,7 @@ describe('the start command', () => {
     const client = new Client({ address: first.address, key });
     expect(await client.health()).toMatchObject({ status: 'ok' });
     expect((await client.sheets()).map((sheet) => sheet.name)).toContain('Lantern Twenty-One');
-    expect(await client.tables()).toHaveLength(1);
+    expect((await client.tables()).map((table) => table.game)).toEqual(["Long Pot Hold'em", 'Lantern Twenty-One']);
     const { pid, port } = databaseOf(data);
     expect(port).not.toBe(3306);
     const { table } = await openTwo(client);

@@ -2,7 +2,6 @@ import {
   botNamed,
   Fault,
   isPlayed,
-  meaningOf,
   OPEN,
   type Played,
   replay,
@@ -17,18 +16,17 @@ import { Op } from 'sequelize';
 import { Problem } from '../problems.js';
 import { programOf } from '../sheets/shelf.js';
 import { isAway, isTaken } from '../storage/database.js';
-import { endKeys, makeKey, type Right } from '../storage/keys.js';
-import { AuditRow, ChoiceRow, FaultRow, TableRow } from '../storage/models.js';
+import type { Right } from '../storage/keys.js';
+import { AuditRow, ChoiceRow, TableRow } from '../storage/models.js';
+import { keepFault, lastFault } from './faults.js';
 import { type Follower, Followers, type Following } from './followers.js';
+import { demandBot, writeHolder, writeKey } from './holding.js';
 import type { House } from './house.js';
 import { Pacing } from './pacing.js';
 import { headerOf, rowOf, settingsOf, summaryOf } from './rows.js';
 import { type SeatHolder, Seats } from './seats.js';
+import { Steps } from './steps.js';
 import { Words } from './words.js';
-
-/** What is kept in memory of a step, to tell it again. */
-type Happened = Pick<Played, 'happenings' | 'scores'>;
-const openingOf = (table: Table): Happened => ({ happenings: table.opening, scores: table.scores() });
 
 /** A client's choice as it came: its word, with its seat before it, and its values. */
 interface Sent {
@@ -49,8 +47,7 @@ export class Room {
   private readonly words = new Words();
   private queue: Promise<unknown> = Promise.resolve();
   private readonly pacing: Pacing;
-  /** What happened, by number; the opening first. */
-  private readonly steps: Happened[];
+  private readonly steps: Steps;
   private fault: TableSummary['fault'] = null;
   /** The row in the database is behind what is known here. */
   private isDirty = false;
@@ -61,11 +58,11 @@ export class Room {
     private readonly row: TableRow,
     private readonly table: Table,
   ) {
-    this.steps = [openingOf(table)];
+    this.steps = new Steps(table);
     this.seats = new Seats(JSON.parse(row.holders) as SeatHolder[]);
     this.followers = new Followers({
       view: (viewer) => this.view(viewer),
-      step: (number, viewer) => this.step(number, viewer),
+      step: (number, viewer) => this.steps.at(number, viewer),
       since: (from, viewer) => this.since(Math.max(from, this.number - MOST_TOLD), viewer),
       around: () => ({ number: this.number, clock: this.pacing.clock(), table: this.summary() }),
     });
@@ -84,7 +81,7 @@ export class Room {
     const program = await programOf(row.sheetHash);
     const room = new Room(house, row, replay(program, headerOf(row), [], { live: true }));
     await room.readRows();
-    if (row.status === 'fault') await room.readFault();
+    if (row.status === 'fault') room.fault = await lastFault(id);
     room.seats.setElsewhere(await house.presentElsewhere(id));
     room.wake();
     return room;
@@ -152,21 +149,7 @@ export class Room {
 
   /** What happened after a number, for a viewer. */
   since(from: number, viewer: number): Step[] {
-    const steps: Step[] = [];
-    for (let number = Math.max(0, from + 1); number <= this.number; number++) steps.push(this.step(number, viewer));
-    return steps;
-  }
-
-  /** What happened in one step, for a viewer. */
-  step(number: number, viewer: number): Step {
-    const step = this.steps[number];
-    const events = step?.happenings.for(viewer) ?? [];
-    return {
-      number,
-      events,
-      lines: this.table.linesOf(events, number, viewer),
-      scores: step?.scores ?? [],
-    } as unknown as Step;
+    return this.steps.since(from, viewer);
   }
 
   offers(seat: number): Offers {
@@ -331,7 +314,7 @@ export class Room {
   private happened(played: Played, kept: Pick<ChoiceRow, 'once' | 'sent' | 'args' | 'at'>): void {
     const { row } = played;
     this.house.metrics.choices.inc({ by: row.by });
-    this.steps[row.number] = played;
+    this.steps.add(played);
     this.words.note(kept.once, row, kept.sent);
     if (row.seat !== null) this.seats.answered(row.seat - 1, row.by === 'clock');
     this.row.number = row.number;
@@ -357,29 +340,16 @@ export class Room {
   }
 
   private async keepFault(fault: Fault): Promise<void> {
-    const { message, line, column } = fault;
     this.house.metrics.faults.inc();
-    this.house.log.error({ table: this.id, number: this.number, line, message }, 'the sheet made a fault');
-    await FaultRow.create({
-      tableId: this.id,
-      number: this.number,
-      message,
-      line,
-      column,
-      state: meaningOf(this.table.game, this.table.state),
-      at: new Date(),
-    });
-    await TableRow.update({ status: 'fault' }, { where: { id: this.id } });
+    this.house.log.error(
+      { table: this.id, number: this.number, line: fault.line, message: fault.message },
+      'the sheet made a fault',
+    );
+    this.fault = await keepFault(this.id, this.table, fault);
     this.row.status = 'fault';
-    this.fault = { message, line, column, number: this.number };
     this.pacing.rest();
     this.tellStatus();
     await this.house.notify(this.id, 'fault');
-  }
-
-  private async readFault(): Promise<void> {
-    const fault = await FaultRow.findOne({ where: { tableId: this.id }, order: [['id', 'DESC']] });
-    if (fault) this.fault = { message: fault.message, line: fault.line, column: fault.column, number: fault.number };
   }
 
   // ---- other processes
@@ -417,7 +387,7 @@ export class Room {
       if (kind === 'here') this.seats.returned(Number(seat));
       if (kind === 'keys') this.followers.dismiss(Number(seat));
       if (fresh.status === 'closed' || fresh.status === 'fault') this.row.status = fresh.status;
-      if (fresh.status === 'fault') await this.readFault();
+      if (fresh.status === 'fault') this.fault = await lastFault(this.id);
       this.wake();
       this.tellStatus();
     });
@@ -428,14 +398,8 @@ export class Room {
   /** Gives a seat to a person, to a bot, or to nobody. */
   setHolder(seat: number, holder: SeatHolder): Promise<TableSummary> {
     return this.serial(async () => {
-      if (holder.held === 'bot' && botNamed(this.table.game, holder.bot) < 0) throw this.noSuchBot(holder.bot);
-      await this.house.database.transaction(async (transaction) => {
-        const fresh = await TableRow.findByPk(this.id, { transaction, lock: true, rejectOnEmpty: true });
-        const holders = JSON.parse(fresh.holders) as SeatHolder[];
-        holders[seat] = holder;
-        await fresh.update({ holders: JSON.stringify(holders) }, { transaction });
-        this.seats.holders = holders;
-      });
+      if (holder.held === 'bot') demandBot(this.table.game, holder.bot);
+      this.seats.holders = await writeHolder(this.house.database, this.id, seat, holder);
       if (holder.held === 'person') this.seats.returned(seat);
       await this.house.notify(this.id, holder.held === 'person' ? `here ${seat}` : 'seats');
       this.wake();
@@ -446,24 +410,12 @@ export class Room {
 
   /** Makes a new key. A seat's old ones end with it, and those who came with one are sent away. */
   async newKey(right: Right): Promise<string> {
-    const key = await this.house.database.transaction(async (transaction) => {
-      if (right.role === 'seat') await endKeys(this.id, right.seat, transaction);
-      return makeKey(right, transaction);
-    });
+    const key = await writeKey(this.house.database, right);
     if (right.role === 'seat') {
       this.followers.dismiss(right.seat);
       await this.house.notify(this.id, `keys ${right.seat}`);
     }
     return key;
-  }
-
-  private noSuchBot(name: string): Problem {
-    const { program } = this.table.game;
-    const names = program.bots.map((bot) => bot.name);
-    return new Problem(
-      'setup',
-      `"${program.name}" has no bot "${name}".${names.length > 0 ? ` It has ${names.join(', ')}.` : ''}`,
-    );
   }
 
   /** The bot that takes over where none is named. @throws Problem where the sheet has none */

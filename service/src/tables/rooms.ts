@@ -5,7 +5,8 @@ import { col, fn } from 'sequelize';
 import { Problem } from '../problems.js';
 import { findSheet, programOf } from '../sheets/shelf.js';
 import { makeKey } from '../storage/keys.js';
-import { ChoiceRow, FaultRow, SheetRow, TableRow } from '../storage/models.js';
+import { ChoiceRow, SheetRow, TableRow } from '../storage/models.js';
+import { lastFault } from './faults.js';
 import type { House } from './house.js';
 import { storyOf } from './past.js';
 import { readRecord } from './record.js';
@@ -243,13 +244,9 @@ export class Rooms {
   /** A table's summary without loading it. */
   private async restingSummary(row: TableRow): Promise<TableSummary> {
     const sheet = await SheetRow.findByPk(row.sheetHash, { attributes: ['name'] });
-    const fault =
-      row.status === 'fault' ? await FaultRow.findOne({ where: { tableId: row.id }, order: [['id', 'DESC']] }) : null;
-    const shown = fault
-      ? { message: fault.message, line: fault.line, column: fault.column, number: fault.number }
-      : null;
+    const fault = row.status === 'fault' ? await lastFault(row.id) : null;
     const seats = new Seats(JSON.parse(row.holders) as SeatHolder[]);
-    return summaryOf(row, sheet?.name ?? '', headerOf(row).settings ?? {}, seats, shown);
+    return summaryOf(row, sheet?.name ?? '', headerOf(row).settings ?? {}, seats, fault);
   }
 
   /** Lets go of all tables, once what is under way is done. */
