@@ -58,6 +58,29 @@ describe('choosing several cards at a table', () => {
     });
   });
 
+  it('chooses one plain value after the other, such as a seat and a rank', async () => {
+    const { table } = await developer.openTable({
+      sheet: 'Ferry Asking',
+      seats: [{ name: 'Wren' }, ...bots(['Otter', 'Heron'], 'plain')],
+      seed: 'steps',
+      clocks: false,
+      pace: 60_000,
+    });
+    const { id } = table;
+    const [offer] = (await developer.offers(id, 1)).offers;
+    const [way] = (offer?.ways ?? []).filter(([seat]) => seat === 3);
+    await visit(`/tables/${id}`, async (page) => {
+      await page.waitForSelector('text=Ask …');
+      await page.click('[data-option="request"]:has-text("Otter")');
+      await page.click('[aria-label="Begin again"]');
+      await page.click('[data-option="request"]:has-text("Heron")');
+      await page.waitForSelector('text=Ask Heron for …');
+      await page.locator('[data-option="request"]').getByText(String(way?.[1]), { exact: true }).click();
+      await until(async () => (await developer.table(id)).number > 0, 'the choice');
+    });
+    expect((await developer.record(id)).split('\n')[1]).toContain(`"args":{"t":3,"r":"${way?.[1]}"}`);
+  });
+
   it('draws piles where the sheet says, and takes pairs from a heap', async () => {
     const { table } = await developer.openTable({
       sheet: 'Barley Cairn',

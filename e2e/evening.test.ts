@@ -80,7 +80,7 @@ describe('an evening', () => {
           return (await hand()) >= count;
         },
         `hand ${count}`,
-        120_000,
+        FULL ? 500_000 : 120_000,
       );
     };
     await playTo(2, [wren, otter]);
@@ -118,5 +118,5 @@ describe('an evening', () => {
     expect(await developer.table(branch)).toMatchObject({ parent: { table: id, number: at } });
     expect(back.wrong).toEqual([]);
     await back.context.close();
-  }, 400_000);
+  }, 900_000);
 });

@@ -90,7 +90,7 @@ async function goOn(): Promise<void> {
 
 <style scoped>
 .page {
-  flex: 1;
+  flex: none;
   display: flex;
   flex-direction: column;
   gap: 10px;

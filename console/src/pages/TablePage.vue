@@ -69,9 +69,10 @@ const log = computed(() => ({
 
 <style scoped>
 .page {
-  flex: 1;
+  flex: none;
   display: grid;
   grid-template-columns: minmax(0, 1fr) 316px;
+  grid-template-rows: minmax(0, 1fr);
   height: calc(100dvh - 56px);
   min-height: 560px;
 }

@@ -5,6 +5,7 @@ import { computed, onMounted, onUnmounted, reactive, ref, watch } from 'vue';
 import ClockWick from './ClockWick.vue';
 import { type Finisher, isSet } from './piles';
 import type { Refused } from './shown';
+import { useSteps } from './useSteps';
 
 const props = defineProps<{
   offers: readonly OfferedOption[];
@@ -25,11 +26,13 @@ const emit = defineEmits<{ choose: [option: string, args: Record<string, string 
 
 const amounts = reactive<Record<string, number>>({});
 const explained = ref<string | null>(null);
+const { isByStep, begunOf, nextValues, stepWords, takeStep, beginAgain, forgetAll } = useSteps(() => props.view);
 
 watch(
   () => props.offers,
   (offers) => {
     explained.value = null;
+    forgetAll();
     for (const offer of offers)
       for (const param of offer.params) {
         if (param.kind !== 'range') continue;
@@ -78,7 +81,7 @@ const keys = computed(() => {
   const used = new Set<string>();
   const found = new Map<string, string>();
   for (const offer of legal.value) {
-    if (needsCards(offer) || plainValues(offer).length > 0) continue;
+    if (needsCards(offer) || isByStep(offer) || plainValues(offer).length > 0) continue;
     const letter = [...offer.label.toLowerCase(), ...offer.option.toLowerCase()].find((c) => /[a-z]/.test(c) && !used.has(c));
     if (letter === undefined) continue;
     used.add(letter);
@@ -94,6 +97,10 @@ function press(offer: OfferedOption): void {
   else if (isSet(offer)) emit('playSet', offer.option);
   else if (needsCards(offer)) emit('aim', offer.option);
   else emit('choose', offer.option, {});
+}
+function pressStep(offer: OfferedOption, value: unknown): void {
+  const args = takeStep(offer, value);
+  if (args) emit('choose', offer.option, args);
 }
 function pressValue(offer: OfferedOption, value: unknown): void {
   const [param] = offer.params;
@@ -154,6 +161,12 @@ const clockPlays = computed(() => {
         <div v-else-if="plainValues(offer).length > 0" class="values">
           <span>{{ plainWords(offer) }}</span>
           <button v-for="v in plainValues(offer)" :key="v.text" type="button" class="choice" :disabled="sent !== null" :data-option="offer.option" @click="pressValue(offer, v.value)">{{ v.text }}</button>
+          <p v-if="reasonFor(offer.option)" class="bubble" role="status">{{ reasonFor(offer.option) }}</p>
+        </div>
+        <div v-else-if="isByStep(offer)" class="values">
+          <span>{{ stepWords(offer) }}</span>
+          <button v-for="v in nextValues(offer)" :key="v.text" type="button" class="choice" :disabled="sent !== null" :data-option="offer.option" @click="pressStep(offer, v.value)">{{ v.text }}</button>
+          <button v-if="begunOf(offer).length > 0" type="button" class="choice outline" aria-label="Begin again" @click="beginAgain(offer)">×</button>
           <p v-if="reasonFor(offer.option)" class="bubble" role="status">{{ reasonFor(offer.option) }}</p>
         </div>
         <div v-else-if="isSet(offer)" class="one">

@@ -103,7 +103,7 @@ const words = computed(() => `${props.pile.label}, ${size.value} ${size.value ==
       <span v-for="note in pile.notes" :key="note.name" class="note" :title="note.name" :aria-label="`${note.name} ${note.value}`">{{ note.value }}</span>
     </div>
     <span v-if="option !== undefined" class="tag" aria-hidden="true">{{ option }}</span>
-    <span v-if="named" class="name">{{ pile.label }} <b v-if="isStack || size === 0">{{ size }}</b></span>
+    <span v-if="named" class="name">{{ pile.label }} <b v-if="(isStack && (size > 1 || cards[0] === null)) || size === 0">{{ size }}</b></span>
     <p v-if="refused !== undefined" class="bubble" role="status">{{ refused }}</p>
   </div>
 </template>

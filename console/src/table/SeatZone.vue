@@ -4,7 +4,7 @@ import { computed } from 'vue';
 import CounterStack from '../parts/CounterStack.vue';
 import SeatMark from '../parts/SeatMark.vue';
 import PileView from './PileView.vue';
-import { type DrawnPile, pilesOf } from './piles';
+import { type DrawnPile, seatPilesOf } from './piles';
 
 const props = defineProps<{
   view: TableView;
@@ -25,7 +25,7 @@ const props = defineProps<{
 const emit = defineEmits<{ pile: [path: string]; card: [handle: string]; double: [handle: string] }>();
 
 const shown = computed(() => props.view.seats.find((s) => s.seat === props.seat));
-const piles = computed(() => props.plan.piles.filter((pile) => pile.of === 'seat').flatMap((pile) => pilesOf(props.view, props.plan, pile.name, props.seat)));
+const piles = computed(() => seatPilesOf(props.view, props.plan, props.seat));
 /** Empty piles take no room beside others, unless something may be done with them. */
 const shownPiles = computed(() => {
   const filled = piles.value.filter((pile) => pile.state.size > 0 || props.targets.has(pile.path) || props.optionOn(pile.path) !== undefined);

@@ -4,7 +4,7 @@ import { RouterLink } from 'vue-router';
 import ActionPanel from './ActionPanel.vue';
 import OvalWater from './OvalWater.vue';
 import PileView from './PileView.vue';
-import { type DrawnPile, middleOf, spottedOf } from './piles';
+import { type DrawnPile, middleOf, seatPilesOf, spottedOf } from './piles';
 import SeatZone from './SeatZone.vue';
 import type { Shown } from './shown';
 import { useTouch } from './useTouch';
@@ -61,14 +61,20 @@ const widest = computed(() =>
 /** Seats are drawn with figures instead of counters, and beside their cards. */
 const isTight = computed(() => props.compact === true || (isNarrow.value && others.value.length > 2));
 const isAlone = computed(() => others.value.length === 0);
+/** The most piles with cards that another seat has one below the other. */
+const seatRows = computed(() =>
+  Math.max(1, ...others.value.map((seat) => (view.value && plan.value ? seatPilesOf(view.value, plan.value, seat).filter((pile) => pile.state.size > 0).length : 1))),
+);
+/** How wide cards may be for the seats of one side to stand above each other. */
+const sideRoom = computed(() => (size.value.height - 40 - crowd.value * 118) / (crowd.value * seatRows.value * 1.42));
 const cardWidth = computed(() => {
   const { width, height } = size.value;
   const across = (width * (isAlone.value ? 0.9 : isNarrow.value ? 0.94 : 0.44)) / (widest.value * 1.22);
   if (isTight.value) return Math.round(Math.max(20, Math.min(props.compact ? 40 : 44, across, height / (crowd.value > 3 ? 11 : 9.5))));
   if (isNarrow.value) return Math.round(Math.max(30, Math.min(crowd.value > 1 ? 36 : 46, across)));
   if (spotted.value) return Math.round(Math.max(34, Math.min(92, across, (height * 0.72) / ((spotted.value.height / 4) * 1.4))));
-  const room = isAlone.value ? height / 7 : Math.min(width / 12.5, height / (4.2 + crowd.value * 1.6));
-  return Math.round(Math.max(44, Math.min(76, room, Math.max(across, isAlone.value ? 44 : 56))));
+  const room = isAlone.value ? height / 7 : Math.min(width / 12.5, height / (4.2 + crowd.value * 1.6), sideRoom.value);
+  return Math.round(Math.max(40, Math.min(76, room, Math.max(across, isAlone.value ? 44 : 56))));
 });
 const ownWidth = computed(() => Math.round(cardWidth.value * (isTight.value ? 1.6 : isNarrow.value ? (crowd.value > 1 ? 1.9 : 1.7) : 1.4)));
 const ownRoom = computed(() => {

@@ -144,3 +144,7 @@ export function finishersOf(
     }));
   });
 }
+
+/** All piles of one seat, as they are drawn. */
+export const seatPilesOf = (view: TableView, plan: Plan, seat: number): DrawnPile[] =>
+  plan.piles.filter((pile) => pile.of === 'seat').flatMap((pile) => pilesOf(view, plan, pile.name, seat));

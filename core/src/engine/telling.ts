@@ -50,8 +50,9 @@ export function tell(game: Game, events: readonly TableEvent[], number: number, 
     const decl = game.program.piles[placed?.decl ?? 0];
     return { seat: (placed?.seat ?? -1) + 1, label: decl?.label ?? null, shown: decl?.facing === 'up' };
   };
-  const speaksOf = ({ seat, gains }: { seat: number; gains: readonly unknown[] }, text: string): boolean =>
-    gains.length === 0 && text.startsWith(`${game.shape.seats[seat - 1]} `);
+  /** Whether the script says itself what a seat has just chosen: of the seat by name, and nothing that we know better. */
+  const speaksOf = ({ seat, gains }: { seat: number; gains: readonly (string | null)[] }, text: string): boolean =>
+    gains.every((face) => face === null) && text.startsWith(`${game.shape.seats[seat - 1]} `);
   const flushChosen = (): void => {
     if (!chosen) return;
     const { seat, phrase, gains } = chosen;
