@@ -78,7 +78,9 @@ const tally = computed(() => {
   if (doubled > 0) parts.push(`${doubled} sent twice`);
   return parts.length === 1 ? `${parts[0]}, nothing lost` : parts.join(', ');
 });
-const SECONDS = 5;
+/** How long the line can be cut, in seconds. */
+const CUTS = [2, 5, 15, 60];
+const seconds = ref(5);
 </script>
 
 <template>
@@ -95,7 +97,7 @@ const SECONDS = 5;
       <div class="knob"><label :id="`delay-${eyes}`">Delay</label><Slider v-model="line.delay" :min="0" :max="3000" :step="20" :aria-labelledby="`delay-${eyes}`" /><output>{{ line.delay }} ms</output></div>
       <div class="knob"><label :id="`jitter-${eyes}`">Jitter</label><Slider v-model="line.jitter" :min="0" :max="3000" :step="20" :aria-labelledby="`jitter-${eyes}`" /><output>{{ line.jitter }} ms</output></div>
       <div class="acts">
-        <button type="button" @click="line.breakFor(SECONDS)">Cut off for {{ SECONDS }} s</button>
+        <span class="cut"><button type="button" @click="line.breakFor(seconds)">Cut off for {{ seconds }} s</button><select v-model.number="seconds" :aria-label="`Seconds for which ${name} is cut off`"><option v-for="cut in CUTS" :key="cut" :value="cut">{{ cut }} s</option></select></span>
         <template v-if="typeof eyes === 'number'">
           <button type="button" :aria-pressed="line.doubles" @click="line.doubles = !line.doubles">Next choice twice</button>
           <button type="button" :disabled="isAsked || !firstOption" @click="actOutOfTurn">Act out of turn</button>
@@ -212,6 +214,24 @@ output {
 .acts button:disabled {
   opacity: 0.45;
   cursor: default;
+}
+.cut {
+  display: flex;
+}
+.cut button {
+  border-radius: 10px 0 0 10px;
+}
+.cut select {
+  width: 22px;
+  border: 1px solid rgb(223 230 234 / 0.3);
+  border-left: 0;
+  border-radius: 0 10px 10px 0;
+  background: none;
+  color: var(--mist);
+  cursor: pointer;
+}
+.cut option {
+  color: var(--ink);
 }
 .foot {
   display: flex;

@@ -202,6 +202,14 @@ const won = computed(() => props.view.result?.winners.includes(props.seat) === t
     opacity: 0.7;
   }
 }
+.compact:not(.own) :deep(.note) {
+  left: auto;
+  right: -6px;
+  top: -8px;
+  padding: 0 6px;
+  font-size: 14px;
+  line-height: 20px;
+}
 .compact .who b {
   font-size: 15px;
   max-width: 90px;

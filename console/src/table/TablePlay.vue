@@ -59,7 +59,7 @@ const widest = computed(() =>
   Math.max(1, (spotted.value?.width ?? 0) / 2.44, ...middle.value.map((row) => row.reduce((sum, cell) => sum + (cell === null ? 0.3 : cell.length), 0))),
 );
 /** Seats are drawn with figures instead of counters, and beside their cards. */
-const isTight = computed(() => props.compact === true || (isNarrow.value && others.value.length > 2));
+const isTight = computed(() => props.compact === true || (isNarrow.value && others.value.length > 1));
 const isAlone = computed(() => others.value.length === 0);
 /** The most piles with cards that another seat has one below the other. */
 const seatRows = computed(() =>
