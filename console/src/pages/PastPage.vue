@@ -21,6 +21,7 @@ const open = ref(false);
 const lastSeat = ref<number | 'watch'>('watch');
 const anew = ref(true);
 const busy = ref(false);
+const isNarrow = ref(false);
 const wrong = ref('');
 
 const firstEyes = (summary: TableSummary): number | 'watch' =>
@@ -68,8 +69,8 @@ async function goOn(): Promise<void> {
   <PageNotice v-if="problem && !view" tone="fault" title="The past of this table cannot be shown" :text="problem"><RouterLink class="notice-button" :to="`/tables/${id}`">To the table</RouterLink></PageNotice>
   <PageNotice v-else-if="!view || !plan || !table" tone="loading" title="Reading the record" text="Choice by choice." />
   <main v-else class="page">
-    <TableHead v-model:eyes="lastSeat" v-model:open="open" :table="table" :words="`looking back · ${view.chapter.title}`"><RouterLink :to="`/tables/${id}`" class="to">To the table</RouterLink></TableHead>
-    <TablePlay :shown="past.shown" :eyes="lastSeat" :open="open" still />
+    <TableHead v-model:eyes="lastSeat" v-model:open="open" :table="table" :words="`looking back · ${view.chapter.title}`" :narrow="isNarrow"><RouterLink :to="`/tables/${id}`" class="to">To the table</RouterLink></TableHead>
+    <TablePlay :shown="past.shown" :eyes="lastSeat" :open="open" still @narrow="isNarrow = $event" />
     <section class="panel" aria-label="The record">
       <div class="steps">
         <button type="button" aria-label="The chapter before" :disabled="number === 0" @click="toChapter(-1)">«</button>
@@ -165,9 +166,12 @@ async function goOn(): Promise<void> {
   font-weight: 600;
 }
 @media (max-width: 700px) {
+  .panel {
+    border-radius: 20px 20px 0 0;
+  }
   .page {
-    padding: 10px 12px 14px;
-    height: auto;
+    padding: 10px 0 14px;
+    min-height: 780px;
   }
   .branch {
     flex-wrap: wrap;

@@ -250,4 +250,9 @@ output {
   color: var(--soft-red);
   font-size: 13px;
 }
+@media (max-width: 900px) {
+  .table {
+    height: 520px;
+  }
+}
 </style>

@@ -22,7 +22,7 @@ const choices = computed(() => [
       <template v-if="role === 'developer'">
         <span id="seen-by">Seen by</span>
         <SelectButton v-model="eyes" :options="choices" option-label="name" option-value="value" :allow-empty="false" aria-labelledby="seen-by" class="seen" />
-        <ToggleSwitch v-model="open" input-id="open-hands" /><label for="open-hands">Open hands</label>
+        <span class="pair"><ToggleSwitch v-model="open" input-id="open-hands" /><label for="open-hands">Open hands</label></span>
       </template>
       <slot />
     </div>
@@ -30,6 +30,15 @@ const choices = computed(() => [
 </template>
 
 <style scoped>
+.pair {
+  display: inline-flex;
+  align-items: center;
+  gap: 10px;
+}
+.narrow #seen-by {
+  position: absolute;
+  clip-path: inset(50%);
+}
 .head {
   display: flex;
   justify-content: space-between;
