@@ -16,7 +16,7 @@ export {
   type WireChoice,
   wordsOf,
 } from './engine/choices.js';
-export { digestOf, digestOfView, meaningOf } from './engine/digest.js';
+export { digestOf, digestOfView, type Mac, meaningOf, pureMac } from './engine/digest.js';
 export type { TableEvent } from './engine/events.js';
 export { Fault, HiddenRead } from './engine/fault.js';
 export { type Answer, Game, type Opening } from './engine/game.js';

@@ -4,6 +4,7 @@ import { Op } from 'sequelize';
 import { Problem } from '../problems.js';
 import { programOf } from '../sheets/shelf.js';
 import { ChoiceRow, TableRow } from '../storage/models.js';
+import { nativeMac } from './mac.js';
 import { headerOf, rowOf } from './rows.js';
 
 /** A table's choices up to a number, with what it was opened with. */
@@ -41,7 +42,7 @@ export class Pasts {
     const story = await storyOf(id, number);
     let past = this.kept.get(id);
     if (!past || past.table.number > number)
-      past = { table: replay(story.program, story.header, [], { live: true }), last: null };
+      past = { table: replay(story.program, story.header, [], { live: true, mac: nativeMac }), last: null };
     for (const row of story.rows.slice(past.table.number)) past.last = replayRow(past.table, row);
     this.kept.delete(id);
     this.kept.set(id, past);

@@ -22,6 +22,7 @@ import { keepFault, lastFault } from './faults.js';
 import { type Follower, Followers, type Following } from './followers.js';
 import { demandBot, writeHolder, writeKey } from './holding.js';
 import type { House } from './house.js';
+import { nativeMac } from './mac.js';
 import { Pacing } from './pacing.js';
 import { headerOf, rowOf, settingsOf, summaryOf } from './rows.js';
 import { type SeatHolder, Seats } from './seats.js';
@@ -79,7 +80,7 @@ export class Room {
     const row = await TableRow.findByPk(id);
     if (!row) throw new Problem('not-found', `There is no table ${id}.`);
     const program = await programOf(row.sheetHash);
-    const room = new Room(house, row, replay(program, headerOf(row), [], { live: true }));
+    const room = new Room(house, row, replay(program, headerOf(row), [], { live: true, mac: nativeMac }));
     await room.readRows();
     if (row.status === 'fault') room.fault = await lastFault(id);
     room.seats.setElsewhere(await house.presentElsewhere(id));

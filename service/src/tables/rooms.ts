@@ -8,6 +8,7 @@ import { makeKey } from '../storage/keys.js';
 import { ChoiceRow, SheetRow, TableRow } from '../storage/models.js';
 import { lastFault } from './faults.js';
 import type { House } from './house.js';
+import { nativeMac } from './mac.js';
 import { storyOf } from './past.js';
 import { readRecord } from './record.js';
 import { Room } from './room.js';
@@ -133,7 +134,7 @@ export class Rooms {
       sheet: row.sheetHash,
       header: branched,
       holders: JSON.parse(row.holders) as SeatHolder[],
-      table: opening(() => replay(program, branched, rows)),
+      table: opening(() => replay(program, branched, rows, { mac: nativeMac })),
       rows,
       promisesFairness: false,
       pace: pace ?? row.pace,
@@ -153,7 +154,7 @@ export class Rooms {
         );
       throw error;
     });
-    const table = opening(() => replay(program, header, rows));
+    const table = opening(() => replay(program, header, rows, { mac: nativeMac }));
     const first = program.bots[0]?.name;
     const played = new Set(rows.flatMap((row) => (row.by === 'bot' ? [row.seat] : [])));
     return this.create({
