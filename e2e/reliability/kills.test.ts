@@ -6,7 +6,7 @@ import { acknowledgedBy, crowd, FULL, figure, wrongAfter } from '../setup/crowd.
 import { newFolder, serviceProcess } from '../setup/programs.js';
 import { freshDatabase, until } from '../setup/service.js';
 
-const KILLS = FULL ? 20 : 3;
+const KILLS = FULL ? 20 : 2;
 const TABLES = FULL ? 20 : 4;
 
 const running: { kill(): Promise<void> }[] = [];

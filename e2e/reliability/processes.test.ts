@@ -7,7 +7,7 @@ import { acknowledgedBy, FULL, figure, Player, wrongAfter } from '../setup/crowd
 import { newFolder, serviceProcess } from '../setup/programs.js';
 import { freshDatabase, openTwo, seatKey, until } from '../setup/service.js';
 
-const CHOICES = FULL ? 4_000 : 200;
+const CHOICES = FULL ? 4_000 : 80;
 const TABLES = FULL ? 10 : 2;
 
 const running: { kill(): Promise<void> }[] = [];
