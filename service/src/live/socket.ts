@@ -1,8 +1,8 @@
 import type { IncomingMessage, Server } from 'node:http';
 import type { Duplex } from 'node:stream';
 import type { ClientMessage } from '@wily-jester/protocol';
-import type { Logger } from 'pino';
 import { type RawData, WebSocket, WebSocketServer } from 'ws';
+import { problemFrom } from '../failure.js';
 import { fromOwnPage, rightIn } from '../http/auth.js';
 import { seatFor } from '../http/tables.js';
 import { Problem } from '../problems.js';
@@ -118,13 +118,13 @@ class Connection {
       if (message.type === 'hello') await this.hello(message);
       else await this.choose(message);
     } catch (error) {
-      if (message.type === 'hello') this.end(problemOf(error, this.around.log));
+      if (message.type === 'hello') this.end(problemFrom(error, this.around.log));
       else this.fail(error, message.choice?.once);
     }
   }
 
   private fail(error: unknown, once: string | undefined): void {
-    const problem = problemOf(error, this.around.log);
+    const problem = problemFrom(error, this.around.log);
     this.write(JSON.stringify({ type: 'problem', problem, ...(once === undefined ? {} : { once }) }));
   }
 
@@ -166,10 +166,4 @@ function parseJson(text: string): unknown {
   } catch {
     throw new Problem('malformed', 'This frame is not JSON.');
   }
-}
-
-function problemOf(error: unknown, log: Logger): Problem {
-  if (error instanceof Problem) return error;
-  log.error({ error }, 'a frame could not be answered');
-  return new Problem('internal', 'Something went wrong here; it was noted.');
 }
