@@ -119,7 +119,7 @@ describe('a table that branches off another', () => {
 
   it.each([0, 1, 2])('deals anew what nobody has seen at number %i, and nothing else', (number) => {
     const { table, parent } = branch(number, 'other');
-    for (const seat of [0, 1]) expect(table.view(seat)).toEqual(parent.view(seat));
+    for (const seat of [0, 1]) expect(table.view(seat)).toEqual({ ...parent.view(seat), undo: false });
     const faces = (t: Table) => [...((t.view(OPEN).piles.pack as PileView).cards ?? [])];
     expect(faces(table)).not.toEqual(faces(parent));
     expect([...faces(table)].sort()).toEqual([...faces(parent)].sort());
@@ -130,6 +130,25 @@ describe('a table that branches off another', () => {
     const parent = openTable(text);
     const table = replay(programOf(text), { ...parent.header, branches: [{ number: 0, redeal: 'other' }] }, []);
     expect(table.view(OPEN)).toEqual(parent.view(OPEN));
+  });
+
+  it('shows its seats no more than the other table does, though it keeps what they have seen', () => {
+    const text = script(
+      'turn up pack deal 3 from pack to row face up move all from row to stock face down ask seats[1] { option go when size(stock) == 3 { } }',
+      'layout { pack . stock   note worth on stock }   def worth(h: cards) = sum(h, c => c.pips)',
+    );
+    const parent = openTable(text);
+    const branches = [{ number: 0, redeal: 'other' }];
+    const table = replay(programOf(text), { ...parent.header, branches }, []);
+    expect(parent.view(0).notes).toEqual({});
+    expect(table.view(0)).toEqual(parent.view(0));
+  });
+
+  it('leads back to nothing that lay otherwise before it', () => {
+    const { table, parent } = branch(1, 'other');
+    expect(parent.view(0).undo).toBe(true);
+    expect(table.view(0).undo).toBe(false);
+    expect(table.choose(0, { ask: table.openAsk, option: 'undo' })).toMatchObject({ kind: 'illegal' });
   });
 
   it('may branch off again', () => {

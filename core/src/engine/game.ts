@@ -105,7 +105,7 @@ export class Game {
       this.trace,
       { chance: opening.chance, promised, commit: opening.commit },
       this.promisedBase,
-      this.parts.tracking || opening.tracking === true,
+      { asked: this.parts.tracking, kept: this.parts.tracking || opening.tracking === true },
     );
     this.code = this.bringToLife();
     for (const [pile, refill] of this.code.refills) this.rt.refills[pile] = refill;

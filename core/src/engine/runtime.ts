@@ -17,6 +17,12 @@ import { ALL, MOVED, SHOWN, SHUFFLED, type Trace, TURNED } from './trace.js';
 /** Greatest number of operations in one step. */
 export const MOST_OPERATIONS = 1_000_000;
 
+/** Whether what seats have seen is asked for by the sheet, and whether it is kept. */
+export interface Memory {
+  readonly asked: boolean;
+  readonly kept: boolean;
+}
+
 /** What a table takes from outside: chance, and cards promised to piles. */
 export interface Surroundings {
   readonly chance: Chance;
@@ -30,7 +36,7 @@ export interface Surroundings {
  * What generated code calls. One runtime serves one table's code; it holds no state of the table:
  * every function works on the state that it is given.
  */
-export function runtimeOf(shape: Shape, trace: Trace, around: Surroundings, promisedBase: number, tracking: boolean) {
+export function runtimeOf(shape: Shape, trace: Trace, around: Surroundings, promisedBase: number, memory: Memory) {
   const { faces, piles, program } = shape;
   const table = bearings(shape);
   const { ok, pileName } = table;
@@ -53,7 +59,7 @@ export function runtimeOf(shape: Shape, trace: Trace, around: Surroundings, prom
   const refills: (((s: State) => unknown) | undefined)[] = [];
   const held = contents(pileName);
   const { pileCards, indexOf } = held;
-  const eyes = sight(shape, held, tracking);
+  const eyes = sight(shape, held, memory.asked, memory.kept);
   const { maskOf, maskIn, note, forget } = eyes;
   const { arrange } = promises(faces, around.promised, promisedBase, pileName);
 

@@ -10,8 +10,12 @@ export const OPEN = -2;
 /** The viewer who sees what everybody sees. */
 export const WATCHER = -1;
 
-/** Who sees which card, and what seats know of cards that they have seen. `tracking`: whether the sheet asks for the latter. */
-export function sight(shape: Shape, { pileCards }: Contents, tracking: boolean) {
+/**
+ * Who sees which card, and what seats know of cards that they have seen.
+ * @param asked whether the sheet asks for the latter: only then does a seat read a card that it no longer sees
+ * @param kept whether it is kept
+ */
+export function sight(shape: Shape, { pileCards }: Contents, asked: boolean, kept: boolean) {
   const owner = Int8Array.from(shape.piles, (p) => p.seat);
   /** Hands of seats: piles that others do not see into. */
   const isHand = shape.piles.map((p) => p.seat >= 0 && shape.program.piles[p.decl]?.facing === 'private');
@@ -30,7 +34,7 @@ export function sight(shape: Shape, { pileCards }: Contents, tracking: boolean) 
     viewer === OPEN || (maskOf(s, c) & (viewer === WATCHER ? WATCHER_BIT : 1 << viewer)) !== 0;
   /** Whether a seat has seen a card since it was last shuffled. */
   const knows = (s: State, c: number, viewer: number): boolean =>
-    sees(s, c, viewer) || (tracking && ((s.known[c] as number) & (1 << viewer)) !== 0);
+    sees(s, c, viewer) || (asked && ((s.known[c] as number) & (1 << viewer)) !== 0);
   /** A card whose face the viewer may read; anything else is a fault. */
   const see = (s: State, c: number, viewer: number, at: At): number => {
     if (!knows(s, ok(c, at), viewer)) throw new HiddenRead('This reads a card that the seat may not see.', at);
@@ -47,15 +51,15 @@ export function sight(shape: Shape, { pileCards }: Contents, tracking: boolean) 
   };
   /** Those of a mask have seen a card. */
   const note = (s: State, c: number, mask: number): void => {
-    if (tracking) s.known[c] = (s.known[c] as number) | (mask & SEATS);
+    if (kept) s.known[c] = (s.known[c] as number) | (mask & SEATS);
   };
   /** A pile was shuffled: of its cards, seats know those that they still see. */
   const shuffled = (s: State, p: number): void => {
-    if (tracking) for (const c of pileCards(s, p)) s.known[c] = maskOf(s, c) & SEATS;
+    if (kept) for (const c of pileCards(s, p)) s.known[c] = maskOf(s, c) & SEATS;
   };
   /** A card left a hand: those who did not see which one no longer know what is left there, nor what went. */
   const forget = (s: State, c: number, from: number, mask: number): void => {
-    if (!tracking || !isHand[from]) return;
+    if (!kept || !isHand[from]) return;
     const blind = SEATS & ~(mask | (1 << (owner[from] as number)));
     for (const other of [c, ...pileCards(s, from)]) s.known[other] = (s.known[other] as number) & ~blind;
   };

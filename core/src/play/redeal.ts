@@ -1,4 +1,4 @@
-import { below, type Generator } from '../chance/generator.js';
+import { type Generator, shufflePlaces } from '../chance/generator.js';
 import type { Game } from '../engine/game.js';
 import type { State } from '../engine/state.js';
 
@@ -22,11 +22,8 @@ export function redeal(
         unseen.push(c);
         slots.push((state.start[p] as number) + i);
       }
-  const order = [...unseen];
-  for (let i = order.length - 1; i > 0; i--) {
-    const j = below(generator, i + 1);
-    [order[i], order[j]] = [order[j] as number, order[i] as number];
-  }
+  const order = Uint16Array.from(unseen);
+  shufflePlaces(order, 0, order.length, generator);
   const places = unseen.map((c) => ({ where: state.where[c] as number, facing: state.facing[c] as number }));
   for (const [i, place] of places.entries()) {
     const c = order[i] as number;

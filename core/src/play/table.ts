@@ -154,6 +154,8 @@ export class Table {
       redeal(this.game, this.current, this.chance.stream('redeal', branch.number));
       this.game.checkAlways(this.current);
     }
+    // What was before lies otherwise: nothing leads back to it.
+    if (here.length > 0) this.undoable = null;
     return here.length > 0;
   }
 
