@@ -19,15 +19,15 @@ export async function freshDatabase(): Promise<string> {
   return base.replace(/\/wily$/, `/${name}`);
 }
 
-/** A service of a test's own: new database, new data folder, a free port, every answer checked. */
-export async function startTestService(): Promise<{
+/** A service of a test's own: a free port, every answer checked; new database and data folder, or another service's. */
+export async function startTestService(beside?: { readonly data: string; readonly database: string }): Promise<{
   service: Service;
   client: Client;
   data: string;
   database: string;
 }> {
-  const data = mkdtempSync(join(tmpdir(), 'wily-data-'));
-  const database = await freshDatabase();
+  const data = beside?.data ?? mkdtempSync(join(tmpdir(), 'wily-data-'));
+  const database = beside?.database ?? (await freshDatabase());
   const service = await startService({
     host: '127.0.0.1',
     port: 0,

@@ -1,8 +1,8 @@
 import { readdir, readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { Logger } from 'pino';
-import { addSheet, findSheet, programOf } from './sheets/shelf.js';
-import { TableRow } from './storage/models.js';
+import { addSheet } from './sheets/shelf.js';
+import { SheetRow, TableRow } from './storage/models.js';
 import type { Rooms } from './tables/rooms.js';
 
 const SHEET = '.motley';
@@ -18,22 +18,17 @@ export async function loadDemo(folder: string, rooms: Rooms, log: Logger): Promi
     if (added) log.info({ sheet: sheet.name, hash: sheet.hash.slice(0, 12) }, 'sheet added');
   }
   if ((await TableRow.count()) > 0) return;
-  await rooms.openTable({
-    sheet: 'Lantern Twenty-One',
-    seats: [{ name: 'Wren' }, { name: 'Otter', bot: 'steady' }, { name: 'Heron', bot: 'steady' }],
-    clocks: false,
-  });
-  // Two seats for people, who open it in two windows, and two bots.
-  const { bots } = await programOf((await findSheet("Long Pot Hold'em")).hash);
-  const bot = bots[0]?.name;
-  await rooms.openTable({
-    sheet: "Long Pot Hold'em",
-    seats: [
-      { name: 'Wren' },
-      { name: 'Otter' },
-      { name: 'Pike', ...(bot ? { bot } : {}) },
-      { name: 'Teal', ...(bot ? { bot } : {}) },
-    ],
-    clocks: false,
-  });
+  const seats = (people: readonly string[], played: readonly string[], bot: string) => [
+    ...people.map((name) => ({ name })),
+    ...played.map((name) => ({ name, bot })),
+  ];
+  const tables = [
+    { sheet: 'Lantern Twenty-One', seats: seats(['Wren'], ['Otter', 'Heron'], 'steady') },
+    // Two seats for people, who open it in two windows.
+    { sheet: "Long Pot Hold'em", seats: seats(['Wren', 'Otter'], ['Pike', 'Teal'], 'patient') },
+  ];
+  // Another folder of sheets may hold other games.
+  for (const table of tables)
+    if ((await SheetRow.count({ where: { name: table.sheet } })) > 0)
+      await rooms.openTable({ ...table, clocks: false });
 }

@@ -28,7 +28,6 @@ export function feedRoutes(around: Around): Router {
       const table = fromPath(request, 'table');
       const right = await demandTable(request, table);
       const from = wholeNumber(request.get('last-event-id') ?? fromQuery(request, 'from'), 'from') ?? null;
-      await around.rooms.get(table);
       // The head goes out before the first event, and only once nothing can be refused any more.
       const sink = sinkOf(response);
       const waiting: Parameters<Sink['send']>[] = [];
@@ -41,6 +40,8 @@ export function feedRoutes(around: Around): Router {
         from,
       );
       response.on('close', () => feed.close());
+      // It may have gone while the table was loaded.
+      if (response.destroyed) feed.close();
       response.writeHead(200, {
         'content-type': 'text/event-stream; charset=utf-8',
         'cache-control': 'no-store',

@@ -6,8 +6,9 @@ import type { Metrics } from '../metrics.js';
 import { Problem } from '../problems.js';
 import type { Right } from '../storage/keys.js';
 import type { Follower, Following } from '../tables/followers.js';
-import { type Room, viewerOf } from '../tables/room.js';
+import type { Room } from '../tables/room.js';
 import type { Rooms } from '../tables/rooms.js';
+import { viewerOf } from '../tables/viewers.js';
 import { checkAnswer } from '../validate.js';
 
 /** So many bytes under way to a client, and it gets no more steps until they are gone: then a fresh view. */

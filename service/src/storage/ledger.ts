@@ -34,6 +34,7 @@ const COLUMNS = [
 ] as const;
 const INSERT = `INSERT INTO choices (${COLUMNS.map((name) => `\`${name}\``).join(', ')}) VALUES `;
 const PLACES = `(${COLUMNS.map(() => '?').join(', ')})`;
+// The library would write times without their milliseconds here.
 const valuesOf = (row: NewChoice): unknown[] =>
   COLUMNS.map((name) => (name === 'at' ? row.at.toISOString().replace('T', ' ').slice(0, 23) : row[name]));
 

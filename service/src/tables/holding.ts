@@ -1,4 +1,4 @@
-import { botNamed, type Game } from '@wily-jester/core';
+import type { Program } from '@wily-jester/core';
 import type { Sequelize } from 'sequelize';
 import { Problem } from '../problems.js';
 import { endKeys, makeKey, type Right } from '../storage/keys.js';
@@ -6,12 +6,12 @@ import { TableRow } from '../storage/models.js';
 import type { SeatHolder } from './seats.js';
 
 /** Insists that a sheet has a bot. @throws Problem which names those that it has */
-export function demandBot(game: Game, name: string): void {
-  if (botNamed(game, name) >= 0) return;
-  const names = game.program.bots.map((bot) => bot.name);
+export function demandBot(program: Program, name: string): void {
+  const names = program.bots.map((bot) => bot.name);
+  if (names.includes(name)) return;
   throw new Problem(
     'setup',
-    `"${game.program.name}" has no bot "${name}".${names.length > 0 ? ` It has ${names.join(', ')}.` : ''}`,
+    `"${program.name}" has no bot "${name}".${names.length > 0 ? ` It has ${names.join(', ')}.` : ''}`,
   );
 }
 

@@ -1,11 +1,12 @@
-import { type Header, type Played, type Program, type Row, replay, replayRow, type Table } from '@wily-jester/core';
-import type { Past as PastView, Step, TableView } from '@wily-jester/protocol';
+import { type Header, type Program, type Row, replay, replayRow, type Table } from '@wily-jester/core';
+import type { Past as PastView, TableView } from '@wily-jester/protocol';
 import { Op } from 'sequelize';
 import { Problem } from '../problems.js';
 import { programOf } from '../sheets/shelf.js';
 import { ChoiceRow, TableRow } from '../storage/models.js';
 import { nativeMac } from './mac.js';
 import { headerOf, rowOf } from './rows.js';
+import { Steps } from './steps.js';
 
 /** A table's choices up to a number, with what it was opened with. */
 export interface Story {
@@ -35,30 +36,22 @@ const MOST_KEPT = 32;
 
 /** Looks back into records. Going on from where somebody looked last is quick, as a slider wants it. */
 export class Pasts {
-  private readonly kept = new Map<string, { table: Table; last: Played | null }>();
+  private readonly kept = new Map<string, { readonly table: Table; readonly steps: Steps }>();
 
   /** The state after a number, as a viewer sees it. */
   async at(id: string, number: number, viewer: number): Promise<PastView> {
     const story = await storyOf(id, number);
     let past = this.kept.get(id);
-    if (!past || past.table.number > number)
-      past = { table: replay(story.program, story.header, [], { live: true, mac: nativeMac }), last: null };
-    for (const row of story.rows.slice(past.table.number)) past.last = replayRow(past.table, row);
+    if (!past || past.table.number > number) {
+      const table = replay(story.program, story.header, [], { live: true, mac: nativeMac });
+      past = { table, steps: new Steps(table) };
+    }
+    const { table, steps } = past;
+    for (const row of story.rows.slice(table.number)) steps.add(replayRow(table, row));
     this.kept.delete(id);
     this.kept.set(id, past);
     const [oldest] = this.kept.keys();
     if (this.kept.size > MOST_KEPT && oldest !== undefined) this.kept.delete(oldest);
-    const { table, last } = past;
-    const happenings = last?.happenings ?? table.opening;
-    const events = happenings.for(viewer);
-    return {
-      view: table.view(viewer) as unknown as TableView,
-      step: {
-        number,
-        events,
-        lines: table.linesOf(events, number, viewer),
-        scores: last?.scores ?? table.scores(),
-      } as unknown as Step,
-    };
+    return { view: table.view(viewer) as unknown as TableView, step: steps.at(number, viewer) };
   }
 }

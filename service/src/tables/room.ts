@@ -2,12 +2,10 @@ import {
   botNamed,
   Fault,
   isPlayed,
-  OPEN,
   type Played,
   replay,
   replayRow,
   type Table,
-  WATCHER,
   type Waiting,
   type WireChoice,
 } from '@wily-jester/core';
@@ -81,8 +79,15 @@ export class Room {
     if (!row) throw new Problem('not-found', `There is no table ${id}.`);
     const program = await programOf(row.sheetHash);
     const room = new Room(house, row, replay(program, headerOf(row), [], { live: true, mac: nativeMac }));
+    const { status } = row;
     await room.readRows();
-    if (row.status === 'fault') room.fault = await lastFault(id);
+    if (status === 'closed') row.status = status;
+    // A fault stands until a choice comes after it.
+    const fault = status === 'fault' ? await lastFault(id) : null;
+    if (fault?.number === room.number) {
+      row.status = 'fault';
+      room.fault = fault;
+    }
     room.seats.setElsewhere(await house.presentElsewhere(id));
     room.wake();
     return room;
@@ -244,7 +249,7 @@ export class Room {
     throw new Problem(kinds[result.kind], result.reason, extra);
   }
 
-  /** A seat that chooses is there; one whose person had left is held again. */
+  /** A seat that chooses is there. */
   private returned(seat: number): void {
     if (this.seats.returned(seat)) this.tellStatus();
   }
@@ -304,6 +309,7 @@ export class Room {
         throw new Problem('unavailable', 'The database does not answer. Nothing was changed: try again.');
       throw error;
     }
+    this.house.metrics.choices.inc({ by: row.by });
     this.happened(played, kept);
     this.followers.publish(row.number);
     if (this.row.status !== 'open') this.tellStatus();
@@ -314,7 +320,6 @@ export class Room {
   /** Takes note of a step that is kept. */
   private happened(played: Played, kept: Pick<ChoiceRow, 'once' | 'sent' | 'args' | 'at'>): void {
     const { row } = played;
-    this.house.metrics.choices.inc({ by: row.by });
     this.steps.add(played);
     this.words.note(kept.once, row, kept.sent);
     if (row.seat !== null) this.seats.answered(row.seat - 1, row.by === 'clock');
@@ -361,13 +366,11 @@ export class Room {
       where: { tableId: this.id, number: { [Op.gt]: this.number } },
       order: [['number', 'ASC']],
     });
-    const { status } = this.row;
     for (const row of rows) {
       this.happened(replayRow(this.table, rowOf(row)), row);
       this.followers.publish(row.number);
     }
     if (rows.length === 0) return;
-    if (status === 'fault' && rows.at(-1)?.number === this.row.number) this.fault = null;
     if (this.row.status !== 'open') this.tellStatus();
     this.wake();
   }
@@ -399,7 +402,7 @@ export class Room {
   /** Gives a seat to a person, to a bot, or to nobody. */
   setHolder(seat: number, holder: SeatHolder): Promise<TableSummary> {
     return this.serial(async () => {
-      if (holder.held === 'bot') demandBot(this.table.game, holder.bot);
+      if (holder.held === 'bot') demandBot(this.table.game.program, holder.bot);
       this.seats.holders = await writeHolder(this.house.database, this.id, seat, holder);
       if (holder.held === 'person') this.seats.returned(seat);
       await this.house.notify(this.id, holder.held === 'person' ? `here ${seat}` : 'seats');
@@ -447,14 +450,4 @@ export class Room {
     await this.queue;
     await this.writeSummary();
   }
-}
-
-/** The viewer that a word or a seat's number stands for: seats are counted from 1 outside. */
-export function viewerOf(word: string | number, seats: number): number {
-  if (word === 'watch') return WATCHER;
-  if (word === 'open') return OPEN;
-  const seat = Number(word);
-  if (!Number.isInteger(seat) || seat < 1 || seat > seats)
-    throw new Problem('malformed', `"${word}" is no viewer: a seat from 1 to ${seats}, "watch" or "open".`);
-  return seat - 1;
 }

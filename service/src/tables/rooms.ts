@@ -7,6 +7,7 @@ import { findSheet, programOf } from '../sheets/shelf.js';
 import { makeKey } from '../storage/keys.js';
 import { ChoiceRow, SheetRow, TableRow } from '../storage/models.js';
 import { lastFault } from './faults.js';
+import { demandBot } from './holding.js';
 import type { House } from './house.js';
 import { nativeMac } from './mac.js';
 import { storyOf } from './past.js';
@@ -96,13 +97,7 @@ export class Rooms {
     const sheet = await findSheet(wanted.sheet);
     const program = await programOf(sheet.hash);
     const holders = wanted.seats.map(({ bot }): SeatHolder => {
-      if (bot !== undefined && !program.bots.some((b) => b.name === bot)) {
-        const names = program.bots.map((b) => b.name);
-        throw new Problem(
-          'setup',
-          `"${program.name}" has no bot "${bot}".${names.length > 0 ? ` It has ${names.join(', ')}.` : ''}`,
-        );
-      }
+      if (bot !== undefined) demandBot(program, bot);
       return bot === undefined ? { held: 'person' } : { held: 'bot', bot };
     });
     const header: Header = {

@@ -51,9 +51,9 @@ export class Seats {
   answered(seat: number, byClock: boolean): void {
     this.missed[seat] = byClock ? (this.missed[seat] ?? 0) + 1 : 0;
   }
-  /** A seat is back. Gives whether it was away. */
+  /** A seat shows that it is there. Gives whether it had missed too many turns. */
   returned(seat: number): boolean {
-    const was = this.isAway(seat);
+    const was = (this.missed[seat] ?? 0) >= MOST_MISSED;
     this.missed[seat] = 0;
     return was;
   }
