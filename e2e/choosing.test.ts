@@ -1,24 +1,10 @@
-import type { Client } from '@wily-jester/client';
-import type { Service } from '@wily-jester/service';
-import type { Browser, Page } from 'playwright-core';
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { openBrowser, visitor } from './setup/programs.js';
-import { startTestService, until } from './setup/service.js';
+import type { Page } from 'playwright-core';
+import { describe, expect, it } from 'vitest';
+import { servedConsole } from './setup/programs.js';
+import { until } from './setup/service.js';
 
-let service: Service;
-let developer: Client;
-let browser: Browser;
-beforeAll(async () => {
-  const [started, opened] = await Promise.all([startTestService(), openBrowser()]);
-  ({ service, client: developer } = started);
-  browser = opened;
-});
-afterAll(async () => {
-  await browser.close();
-  await service.stop();
-});
+const { visit, developer } = servedConsole();
 
-const visit = visitor(() => ({ browser, address: service.address }));
 const bots = (names: readonly string[], bot: string) => names.map((name) => ({ name, bot }));
 /** The corner of a card: the rest of it may lie under the next one. */
 const CORNER = { position: { x: 8, y: 22 } };
@@ -27,7 +13,7 @@ const lit = (page: Page) => page.locator('.own button.place.lit');
 describe('choosing several cards at a table', () => {
   it('picks them up one by one, also while others answer, and passes them on', async () => {
     const seats = [{ name: 'Wren' }, ...bots(['Otter', 'Heron', 'Teal'], 'plain')];
-    const { table } = await developer.openTable({ sheet: 'Thorn and Lady', seats, clocks: false, pace: 0 });
+    const { table } = await developer().openTable({ sheet: 'Thorn and Lady', seats, clocks: false, pace: 0 });
     await visit(`/tables/${table.id}`, async (page) => {
       await page.waitForSelector('[data-option=pass]');
       await page.click('[data-option=pass]');
@@ -39,8 +25,8 @@ describe('choosing several cards at a table', () => {
       expect(await page.locator('[data-option=pass]').innerText()).toContain('2 of 3');
       await lit(page).nth(4).click(CORNER);
       await page.click('[data-option=pass]');
-      await until(async () => (await developer.view(table.id, 1)).number >= 4, 'all cards passed');
-      const view = await developer.view(table.id, 'watch');
+      await until(async () => (await developer().view(table.id, 1)).number >= 4, 'all cards passed');
+      const view = await developer().view(table.id, 'watch');
       expect(view.chapter.title).toBe('Deal 1');
     });
   });
@@ -48,18 +34,21 @@ describe('choosing several cards at a table', () => {
   it('ends a choice that a card began with buttons for what is left to choose', async () => {
     const seats = [{ name: 'Wren' }, { name: 'Otter' }];
     const gets = { 'hand/2': '8♦ 3♥ 4♥ 5♥ 6♥ 7♥ 9♥', waste: 'K♠' };
-    const { table } = await developer.openTable({ sheet: 'Eights Aside', seats, clocks: false, gets } as never);
+    const { table } = await developer().openTable({ sheet: 'Eights Aside', seats, clocks: false, gets } as never);
     await visit(`/tables/${table.id}`, async (page) => {
       await page.click('text=Otter >> nth=0');
       await page.waitForSelector('.own svg[data-face="8♦"]');
       await page.locator('.own button.place', { has: page.locator('svg[data-face="8♦"]') }).click(CORNER);
       await page.click('button[data-finish=wild]:has-text("hearts")');
-      await until(async () => (await developer.view(table.id, 'watch')).values.wanted === 'hearts', 'the called suit');
+      await until(
+        async () => (await developer().view(table.id, 'watch')).values.wanted === 'hearts',
+        'the called suit',
+      );
     });
   });
 
   it('chooses one plain value after the other, such as a seat and a rank', async () => {
-    const { table } = await developer.openTable({
+    const { table } = await developer().openTable({
       sheet: 'Ferry Asking',
       seats: [{ name: 'Wren' }, ...bots(['Otter', 'Heron'], 'plain')],
       seed: 'steps',
@@ -67,7 +56,7 @@ describe('choosing several cards at a table', () => {
       pace: 60_000,
     });
     const { id } = table;
-    const [offer] = (await developer.offers(id, 1)).offers;
+    const [offer] = (await developer().offers(id, 1)).offers;
     const [way] = (offer?.ways ?? []).filter(([seat]) => seat === 3);
     await visit(`/tables/${id}`, async (page) => {
       await page.waitForSelector('text=Ask …');
@@ -76,13 +65,13 @@ describe('choosing several cards at a table', () => {
       await page.click('[data-option="request"]:has-text("Heron")');
       await page.waitForSelector('text=Ask Heron for …');
       await page.locator('[data-option="request"]').getByText(String(way?.[1]), { exact: true }).click();
-      await until(async () => (await developer.table(id)).number > 0, 'the choice');
+      await until(async () => (await developer().table(id)).number > 0, 'the choice');
     });
-    expect((await developer.record(id)).split('\n')[1]).toContain(`"args":{"t":3,"r":"${way?.[1]}"}`);
+    expect((await developer().record(id)).split('\n')[1]).toContain(`"args":{"t":3,"r":"${way?.[1]}"}`);
   });
 
   it('draws piles where the sheet says, and takes pairs from a heap', async () => {
-    const { table } = await developer.openTable({
+    const { table } = await developer().openTable({
       sheet: 'Barley Cairn',
       seats: [{ name: 'Wren' }],
       clocks: false,
@@ -101,7 +90,7 @@ describe('choosing several cards at a table', () => {
 
   it('fits a phone', async () => {
     const seats = [{ name: 'Wren' }, ...bots(['Otter', 'Heron', 'Teal'], 'plain')];
-    const { table } = await developer.openTable({ sheet: 'Quay Stairs', seats, clocks: false, pace: 0 });
+    const { table } = await developer().openTable({ sheet: 'Quay Stairs', seats, clocks: false, pace: 0 });
     await visit(
       `/tables/${table.id}`,
       (page) => page.waitForSelector('.own svg[data-face]').then(() => undefined),

@@ -2,7 +2,7 @@ import type { Client } from '@wily-jester/client';
 import type { Service } from '@wily-jester/service';
 import type { Browser, Page } from 'playwright-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { openBrowser, openPage, visitor, wily } from './setup/programs.js';
+import { openBrowser, openPage, plugOf, visitor, wily } from './setup/programs.js';
 import { openTwo, startTestService, until } from './setup/service.js';
 
 let service: Service;
@@ -210,7 +210,26 @@ describe('a table', () => {
     });
   });
 
-  it('comes back by itself when the connection breaks, and tells the game over', async () => {
+  it('says that its line is broken, comes back by itself, and has missed nothing', async () => {
+    const { table } = await openTwo(developer, { settings: { rounds: 1 } });
+    const { page, wrong } = await openPage(browser);
+    const plug = await plugOf(page);
+    await page.goto(`${service.address}/tables/${table.id}`);
+    await page.waitForSelector('[data-option=sitOut]');
+    await plug.pull();
+    await page.waitForSelector('text=The connection is lost');
+    const choice = { ask: 0, option: 'bet', args: { amount: 20 }, once: 'meanwhile', seat: 2 };
+    await developer.choose(table.id, choice);
+    plug.putBack();
+    await page.waitForSelector('text=The connection is lost', { state: 'detached' });
+    await page.waitForSelector('[data-seat="2"] >> text=has answered');
+    await page.click('[data-option=sitOut]');
+    await page.waitForSelector('text=Otter bets 20.');
+    expect(wrong).toEqual([]);
+    await page.context().close();
+  });
+
+  it('tells when the game is over', async () => {
     const { table } = await openTwo(developer, { seats: [{ name: 'Wren' }], settings: { rounds: 1 } });
     await visit(`/tables/${table.id}`, async (page) => {
       await page.waitForSelector('[data-option=sitOut]');

@@ -1,37 +1,26 @@
-import type { Client } from '@wily-jester/client';
 import type { TableView } from '@wily-jester/protocol';
-import type { Service } from '@wily-jester/service';
-import type { Browser, BrowserContext, Page } from 'playwright-core';
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import type { BrowserContext, Page } from 'playwright-core';
+import { describe, expect, it } from 'vitest';
 import { FULL } from './setup/crowd.js';
-import { openBrowser, openPage } from './setup/programs.js';
-import { startTestService, until } from './setup/service.js';
+import { openPage, plugOf, servedConsole } from './setup/programs.js';
+import { until } from './setup/service.js';
 
 /** Hands to play: `WILY_FULL=1` plays the long form. */
 const HANDS = FULL ? 10 : 2;
 
-let service: Service;
-let developer: Client;
-let browser: Browser;
-beforeAll(async () => {
-  const [started, opened] = await Promise.all([startTestService(), openBrowser()]);
-  ({ service, client: developer } = started);
-  browser = opened;
-});
-afterAll(async () => {
-  await browser.close();
-  await service.stop();
-});
+const { address, browser, developer } = servedConsole();
 
 interface Window {
   readonly page: Page;
   readonly context: BrowserContext;
   readonly wrong: string[];
+  readonly plug: Awaited<ReturnType<typeof plugOf>>;
 }
 async function window(path: string, width = 1280, height = 800): Promise<Window> {
-  const { page, wrong } = await openPage(browser, width, height);
-  await page.goto(`${service.address}${path}`);
-  return { page, context: page.context(), wrong };
+  const { page, wrong } = await openPage(browser(), width, height);
+  const plug = await plugOf(page);
+  await page.goto(`${address()}${path}`);
+  return { page, context: page.context(), wrong, plug };
 }
 
 /** Clicks what a person would who wants to see the next card: check, else call, else whatever is there. */
@@ -51,7 +40,7 @@ async function clickOn({ page }: Window): Promise<boolean> {
 describe('an evening', () => {
   it("of hold'em in two windows with two bots: a line that breaks, a watcher on a phone, a look back, another end", async () => {
     // The demo's own table.
-    const table = (await developer.tables()).find(({ game }) => game === "Long Pot Hold'em");
+    const table = (await developer().tables()).find(({ game }) => game === "Long Pot Hold'em");
     const id = table?.id ?? '';
     const host = await window(`/tables/${id}`);
     await host.page.click('text=Seats and more');
@@ -66,13 +55,13 @@ describe('an evening', () => {
     await host.page.click('text=Make a link to watch');
     links.push(await host.page.locator('[aria-label="Link to watch"]').inputValue());
     await host.context.close();
-    const path = (link: string | undefined): string => (link ?? '').replace(service.address, '');
+    const path = (link: string | undefined): string => (link ?? '').replace(address(), '');
     const wren = await window(path(links[0]));
     const otter = await window(path(links[1]));
     const phone = await window(path(links[2]), 390, 844);
     for (const { page } of [wren, otter, phone]) await page.waitForSelector('.stage');
 
-    const hand = async (): Promise<number> => (await developer.view(id, 'watch')).chapter.count;
+    const hand = async (): Promise<number> => (await developer().view(id, 'watch')).chapter.count;
     const playTo = async (count: number, players: readonly Window[]): Promise<void> => {
       await until(
         async () => {
@@ -86,17 +75,18 @@ describe('an evening', () => {
     await playTo(2, [wren, otter]);
 
     // The plug is pulled on one window; it says so, and comes back to the same hand by itself.
-    await otter.context.setOffline(true);
-    await otter.page.evaluate(() => undefined);
+    await otter.plug.pull();
+    await otter.page.waitForSelector('text=The connection is lost');
     await until(
-      async () => (await clickOn(wren)) || (await developer.view(id, 'watch')).waiting.seats?.includes(2) === true,
+      async () => (await clickOn(wren)) || (await developer().view(id, 'watch')).waiting.seats?.includes(2) === true,
       'Wren to play on',
       60_000,
     );
-    await otter.context.setOffline(false);
+    otter.plug.putBack();
+    await otter.page.waitForSelector('text=The connection is lost', { state: 'detached' });
     await playTo(HANDS + 1, [wren, otter]);
 
-    const rest = async (): Promise<TableView> => developer.view(id, 'watch');
+    const rest = async (): Promise<TableView> => developer().view(id, 'watch');
     const { number } = await rest();
     // The phone saw it all without touching anything, and no hand but those that were laid open.
     await phone.page.click('text=What was said');
@@ -115,7 +105,7 @@ describe('an evening', () => {
     await back.page.click('text=Go on from here');
     await back.page.waitForURL((url) => !url.pathname.endsWith('/past'));
     const branch = back.page.url().split('/').at(-1) ?? '';
-    expect(await developer.table(branch)).toMatchObject({ parent: { table: id, number: at } });
+    expect(await developer().table(branch)).toMatchObject({ parent: { table: id, number: at } });
     expect(back.wrong).toEqual([]);
     await back.context.close();
   }, 900_000);

@@ -1,45 +1,31 @@
 import { readFileSync } from 'node:fs';
-import type { Client } from '@wily-jester/client';
 import type { Opened } from '@wily-jester/protocol';
-import type { Service } from '@wily-jester/service';
-import type { Browser, Page } from 'playwright-core';
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { openBrowser, openPage, visitor } from './setup/programs.js';
-import { openTwo, seatKey, startTestService, until } from './setup/service.js';
+import type { Page } from 'playwright-core';
+import { describe, expect, it } from 'vitest';
+import { openPage, servedConsole } from './setup/programs.js';
+import { openTwo, seatKey, until } from './setup/service.js';
 
-let service: Service;
-let developer: Client;
-let browser: Browser;
-beforeAll(async () => {
-  const [started, opened] = await Promise.all([startTestService(), openBrowser()]);
-  ({ service, client: developer } = started);
-  browser = opened;
-});
-afterAll(async () => {
-  await browser.close();
-  await service.stop();
-});
+const { visit, address, browser, developer } = servedConsole();
 
-const visit = visitor(() => ({ browser, address: service.address }));
 const joinPath = (opened: Opened, seat: number): string => `/join/${opened.table.id}#${seatKey(opened, seat)}`;
 
 /** A window of its own, as another person's. */
 async function window(path: string, width = 1280, height = 800): Promise<Page> {
-  const { page } = await openPage(browser, width, height);
-  await page.goto(`${service.address}${path}`);
+  const { page } = await openPage(browser(), width, height);
+  await page.goto(`${address()}${path}`);
   return page;
 }
 /** Plays one round at a table of two by way of the service. */
 async function playRound(id: string): Promise<void> {
   for (const seat of [1, 2])
-    await developer.choose(id, { ask: 0, option: 'bet', args: { amount: 10 }, once: `b${seat}`, seat });
-  await developer.choose(id, { ask: 2, option: 'stand', once: 's1', seat: 1 });
-  await developer.choose(id, { ask: 3, option: 'stand', once: 's2', seat: 2 });
+    await developer().choose(id, { ask: 0, option: 'bet', args: { amount: 10 }, once: `b${seat}`, seat });
+  await developer().choose(id, { ask: 2, option: 'stand', once: 's1', seat: 1 });
+  await developer().choose(id, { ask: 3, option: 'stand', once: 's2', seat: 2 });
 }
 
 describe('an invitation', () => {
   it('is made on the table, and whoever opens it sits in that seat and sees its cards alone', async () => {
-    const opened = await openTwo(developer);
+    const opened = await openTwo(developer());
     let link = '';
     await visit(`/tables/${opened.table.id}`, async (page) => {
       await page.click('text=Seats and more');
@@ -48,27 +34,27 @@ describe('an invitation', () => {
       expect(new URL(link).hash).toMatch(/^#seat_/);
     });
     await playRound(opened.table.id);
-    const page = await window(link.replace(service.address, ''));
+    const page = await window(link.replace(address(), ''));
     await page.waitForSelector('[data-seat="2"].own');
     // The key is gone from the address, and there is nothing to look with but Otter's eyes.
-    expect(page.url()).toBe(`${service.address}/tables/${opened.table.id}`);
+    expect(page.url()).toBe(`${address()}/tables/${opened.table.id}`);
     expect(await page.locator('#seen-by').count()).toBe(0);
     expect(await page.locator('nav a').allInnerTexts()).toContain('Your table');
-    expect((await developer.table(opened.table.id)).seats[1]).toMatchObject({ held: 'person', present: true });
+    expect((await developer().table(opened.table.id)).seats[1]).toMatchObject({ held: 'person', present: true });
     await page.close();
   });
 
   it('that has ended says so, and leads nowhere', async () => {
-    const opened = await openTwo(developer);
+    const opened = await openTwo(developer());
     const path = joinPath(opened, 1);
-    await developer.newKey(opened.table.id, { role: 'seat', seat: 1 });
+    await developer().newKey(opened.table.id, { role: 'seat', seat: 1 });
     await visit(path, async (page) => {
       await page.waitForSelector('text=This invitation does not open');
     });
   });
 
   it('lets two people play in two windows; one leaves to the bot, and takes the seat back', async () => {
-    const opened = await openTwo(developer);
+    const opened = await openTwo(developer());
     const { id } = opened.table;
     const [wren, otter] = [await window(joinPath(opened, 1)), await window(joinPath(opened, 2), 390, 844)];
     for (const page of [wren, otter]) {
@@ -79,11 +65,11 @@ describe('an invitation', () => {
     await otter.waitForSelector('[data-option="stand"]');
     await otter.click('text=Seats and more');
     await otter.click('text=Hand it to the bot');
-    await until(async () => (await developer.table(id)).number >= 4, 'the bot to play');
-    expect((await developer.table(id)).seats[1]).toMatchObject({ held: 'bot', bot: 'steady' });
+    await until(async () => (await developer().table(id)).number >= 4, 'the bot to play');
+    expect((await developer().table(id)).seats[1]).toMatchObject({ held: 'bot', bot: 'steady' });
     await wren.waitForSelector('[data-seat="2"] >> text=bot');
     await otter.click('text=Take it back');
-    await until(async () => (await developer.table(id)).seats[1]?.held === 'person', 'Otter to be back');
+    await until(async () => (await developer().table(id)).seats[1]?.held === 'person', 'Otter to be back');
     await otter.close();
     await wren.waitForSelector('[data-seat="2"] >> text=not here');
     await wren.close();
@@ -96,7 +82,7 @@ const beside = (opened: Opened, work: (page: Page) => Promise<void>): Promise<vo
 
 describe('side by side', () => {
   it('shows seats with connections of their own, each as the service says', async () => {
-    const opened = await openTwo(developer);
+    const opened = await openTwo(developer());
     await beside(opened, async (page) => {
       await page.waitForSelector('[data-pane="2"] [data-option="bet"]');
       expect(await page.locator('[data-pane]').count()).toBe(2);
@@ -118,22 +104,22 @@ describe('side by side', () => {
   });
 
   it('refuses whoever acts out of turn, and counts a choice once that is sent twice', async () => {
-    const opened = await openTwo(developer);
+    const opened = await openTwo(developer());
     const { id } = opened.table;
     await beside(opened, async (page) => {
       await page.waitForSelector('[data-pane="1"] [data-option="bet"]');
       await page.click('[data-pane="1"] >> text=Next choice twice');
       await page.click('[data-pane="1"] [data-option="bet"]');
       await page.waitForSelector('[data-pane="1"] >> text=1 sent twice');
-      expect((await developer.table(id)).number).toBe(1);
+      expect((await developer().table(id)).number).toBe(1);
       await page.click('[data-pane="1"] >> text=Act out of turn');
       await page.waitForSelector('[data-pane="1"] >> text=Refused: It is not Wren\'s turn: Otter is asked.');
-      expect((await developer.table(id)).number).toBe(1);
+      expect((await developer().table(id)).number).toBe(1);
     });
   });
 
   it('catches up after its line was cut, with nothing missing', async () => {
-    const opened = await openTwo(developer);
+    const opened = await openTwo(developer());
     await beside(opened, async (page) => {
       await page.waitForSelector('[data-pane="2"] [data-option="bet"]');
       await page.click('[data-pane="2"] >> text=Cut off for 5 s');
@@ -150,7 +136,7 @@ describe('side by side', () => {
 
 describe('looking back', () => {
   it('goes through a record choice by choice, with any eyes', async () => {
-    const opened = await openTwo(developer);
+    const opened = await openTwo(developer());
     await playRound(opened.table.id);
     await visit(`/tables/${opened.table.id}/past`, async (page) => {
       const house = page.locator('[data-pile="house"]');
@@ -171,7 +157,7 @@ describe('looking back', () => {
   });
 
   it('goes on from a number at a new table that knows where it came from', async () => {
-    const opened = await openTwo(developer);
+    const opened = await openTwo(developer());
     await playRound(opened.table.id);
     await visit(`/tables/${opened.table.id}/past?at=2`, async (page) => {
       await page.waitForSelector('text=Go on from here');
@@ -179,7 +165,7 @@ describe('looking back', () => {
       await page.waitForSelector('[data-option="stand"]');
       const id = page.url().split('/').at(-1) ?? '';
       expect(id).not.toBe(opened.table.id);
-      expect(await developer.table(id)).toMatchObject({ number: 2, parent: { table: opened.table.id, number: 2 } });
+      expect(await developer().table(id)).toMatchObject({ number: 2, parent: { table: opened.table.id, number: 2 } });
       await page.click('text=Seats and more');
       await page.waitForSelector('text=This table went on from number 2');
     });
@@ -188,7 +174,7 @@ describe('looking back', () => {
 
 describe('a record', () => {
   it('is saved from a table and loaded as another one; a changed one says where it differs', async () => {
-    const opened = await openTwo(developer);
+    const opened = await openTwo(developer());
     await playRound(opened.table.id);
     let file = '';
     await visit(`/tables/${opened.table.id}`, async (page) => {
@@ -216,7 +202,7 @@ describe('a record', () => {
 
 describe('a stacked pack', () => {
   it('is put together by clicking cards, and comes as it was stacked', async () => {
-    const { hash } = await developer.sheet('Lantern Twenty-One');
+    const { hash } = await developer().sheet('Lantern Twenty-One');
     await visit(`/games/${hash}`, async (page) => {
       await page.click('label[for="set-stacked"]');
       for (const face of ['A♠', 'K♥']) await page.click(`[data-stack="${face}"]`);
@@ -234,14 +220,14 @@ describe('a stacked pack', () => {
 
 describe('taking back', () => {
   it('is a button where the sheet allows it', async () => {
-    const opened = await openTwo(developer, { sheet: 'Weir Patience', seats: [{ name: 'Wren' }], settings: {} });
+    const opened = await openTwo(developer(), { sheet: 'Weir Patience', seats: [{ name: 'Wren' }], settings: {} });
     const { id } = opened.table;
     await visit(`/tables/${id}`, async (page) => {
       await page.waitForSelector('[data-option="turnOver"]');
       expect(await page.locator('[data-option="undo"]').count()).toBe(0);
       await page.click('[data-option="turnOver"]');
       await page.click('[data-option="undo"]');
-      await until(async () => (await developer.table(id)).number === 2, 'the choice to be taken back');
+      await until(async () => (await developer().table(id)).number === 2, 'the choice to be taken back');
       await page.waitForSelector('text=You take back the last choice.');
     });
   });

@@ -2,8 +2,10 @@ import { type ChildProcess, spawn } from 'node:child_process';
 import { mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { type Browser, chromium, type Page } from 'playwright-core';
-import { ROOT } from './service.js';
+import type { Client } from '@wily-jester/client';
+import { type Browser, chromium, type Page, type WebSocketRoute } from 'playwright-core';
+import { afterAll, beforeAll } from 'vitest';
+import { ROOT, startTestService } from './service.js';
 
 export interface Ran {
   readonly code: number;
@@ -125,5 +127,53 @@ export function visitor(
     } finally {
       await page.context().close();
     }
+  };
+}
+
+/** A console in a browser, on a service of its own: for the tests of one file. */
+export function servedConsole(): {
+  readonly visit: ReturnType<typeof visitor>;
+  readonly address: () => string;
+  readonly browser: () => Browser;
+  readonly developer: () => Client;
+} {
+  let started: Awaited<ReturnType<typeof startTestService>>;
+  let browser: Browser;
+  beforeAll(async () => {
+    [started, browser] = await Promise.all([startTestService(), openBrowser()]);
+  });
+  afterAll(async () => {
+    await browser.close();
+    await started.service.stop();
+  });
+  return {
+    visit: visitor(() => ({ browser, address: started.service.address })),
+    address: () => started.service.address,
+    browser: () => browser,
+    developer: () => started.client,
+  };
+}
+
+/** The plug of a page's live lines: pulled, they break, and no new one comes about until it is put back. */
+export async function plugOf(page: Page): Promise<{ pull(): Promise<void>; putBack(): void }> {
+  let isOut = false;
+  const lines = new Set<WebSocketRoute>();
+  await page.routeWebSocket(/\/live$/, (line) => {
+    if (isOut) {
+      void line.close({ code: 1011 });
+      return;
+    }
+    line.connectToServer();
+    lines.add(line);
+  });
+  return {
+    pull: async () => {
+      isOut = true;
+      for (const line of lines) await line.close({ code: 1011 });
+      lines.clear();
+    },
+    putBack: () => {
+      isOut = false;
+    },
   };
 }
