@@ -113,6 +113,7 @@ export class Follow {
       }),
     );
     this.greeted = true;
+    this.awake();
     // Choices without an answer go again under the same word: they count once.
     for (const { choice } of this.pending.values()) this.say(choice);
   }

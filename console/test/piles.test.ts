@@ -22,6 +22,7 @@ const plan: Plan = {
     { name: 'rounds', type: 'int', help: 'rounds', standard: 3, from: 1, to: 9 },
     { name: 'soft', type: 'flag', help: 'soft', standard: false },
   ],
+  faces: [],
   piles: [
     pile('pack', 'table'),
     pile('stock', 'table'),

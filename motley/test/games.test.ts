@@ -6,6 +6,7 @@ import {
   isPlayed,
   OPEN,
   type Program,
+  planOf,
   quickChance,
   ReplayError,
   type Row,
@@ -18,7 +19,7 @@ import {
 } from '@wily-jester/core';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { choose, lantern, programOf, script, sheetText } from './support.js';
+import { choose, lantern, openTable, programOf, script, sheetText } from './support.js';
 
 const NAMES = ['Wren', 'Otter', 'Heron', 'Pike', 'Teal'];
 const PROGRAM = lantern();
@@ -362,5 +363,47 @@ describe('the generated code', () => {
     });
     expect(table.game.parts.source).not.toContain('process');
     expect(table.opening.for(-1)).toContainEqual({ kind: 'said', text: '"; process.exit(1); // 0' });
+  });
+});
+
+describe('what is told of a step', () => {
+  const told = (body: string, viewer: number): string[] => {
+    const table = openTable(script(`deal 1 each from pack to hand ask seats[1] { ${body} } finish`), {
+      seats: ['Wren', 'Otter'],
+    });
+    const { happenings } = choose(table, 0, 'take');
+    return table.lines(happenings, 1, viewer).map((line) => line.text);
+  };
+
+  it('is the choice with what it brought, where the script says nothing', () => {
+    const body = 'option take { deal 1 from pack to seats[1].hand }';
+    expect(told(body, 0)).toEqual(['You take and get J♣.']);
+    expect(told(body, 1)).toEqual(['Wren takes and gets a card.']);
+  });
+
+  it('is not said twice, where the script says of the seat what it does', () => {
+    const body = 'option take { say "{seats[1]} takes from the pack." deal 1 from pack to seats[1].hand }';
+    expect(told(body, 1)).toEqual(['Wren takes from the pack.', 'Wren gets a card.']);
+  });
+
+  it('keeps the cards that a viewer saw, though the script speaks of them after that', () => {
+    const body = 'option take { deal 1 from pack to seats[1].hand say "{seats[1]} draws." }';
+    expect(told(body, 0)).toEqual(['You take and get J♣.', 'Wren draws.']);
+    expect(told(body, 1)).toEqual(['Wren draws.']);
+  });
+
+  it('keeps the choice, where the script speaks of something else', () => {
+    expect(told('option take { say "The pack is cold." }', 1)).toEqual(['Wren takes.', 'The pack is cold.']);
+  });
+});
+
+describe('the plan of a table', () => {
+  const faces = (deck: string): readonly string[] =>
+    planOf(programOf(`game "Decks" for 1 seat { setting n: 0..4 = 0 "jokers" ${deck} play { finish } }`)).faces;
+  it('names every face of the deck once, and all that may be in it', () => {
+    expect(faces('deck standard copies 6')).toHaveLength(52);
+    expect(faces('deck standard copies 6').slice(0, 2)).toEqual(['A♠', '2♠']);
+    expect(faces('deck numbered 1..12')).toEqual(Array.from({ length: 12 }, (_, i) => String(i + 1)));
+    expect(faces('deck standard with n jokers')).toHaveLength(54);
   });
 });

@@ -1,7 +1,23 @@
-import { Fault, type Header, isPlayed, OPEN, type PileView, type Row, replay, Table } from '@wily-jester/core';
+import { readdirSync } from 'node:fs';
+import {
+  below,
+  Fault,
+  type Header,
+  isPlayed,
+  OPEN,
+  type PileView,
+  quickChance,
+  REGULARS,
+  type Row,
+  replay,
+  sampleChoice,
+  Table,
+} from '@wily-jester/core';
 import { describe, expect, it } from 'vitest';
 import { choose, openTable, programOf, script, sheetText } from './support.js';
 
+const bundledSheets = (): string[] =>
+  readdirSync(new URL('../../sheets/', import.meta.url)).filter((file) => /(?<!rehearsal)\.motley$/.test(file));
 const SEATS = { seats: ['Wren', 'Otter'] };
 /** Two seats in turn move a card that lies face up, or draw one that nobody has seen. */
 const TURNS = script(
@@ -96,6 +112,32 @@ describe('taking back a choice', () => {
     table.takeBack();
     expect(table.digest()).toBe(moved);
     expect(isPlayed(table.choose(0, { ask: table.openAsk, option: 'undo' }))).toBe(true);
+  });
+});
+
+describe.each(bundledSheets())('choices of %s that are taken back at random', (sheet) => {
+  it('leave a record that leads to the same state, with every card in its place', () => {
+    const program = programOf(sheetText(sheet));
+    const seats = REGULARS.slice(0, program.seats.at(-1));
+    const generator = quickChance(7).stream('undo', 0);
+    const table = new Table(program, { seats, seed: 'undo' });
+    const rows: Row[] = [];
+    const everyCard = table.game.shape.faces.length;
+    while (!table.isOver && rows.length < 80) {
+      const able = table.game.rt.seats.find((seat) => table.mayUndo(seat));
+      if (able !== undefined && below(generator, 3) === 0) rows.push(choose(table, able, 'undo').row);
+      else if (table.isPaused) rows.push(table.resume().row);
+      else {
+        const seat = table.asked[0] as number;
+        const answer = sampleChoice(table.game, table.state, seat, generator);
+        if (!answer) throw new Error('nothing can be chosen');
+        rows.push(table.carryOut(seat, answer, 'person').row);
+      }
+      expect(new Set(table.game.shape.piles.flatMap((_, p) => table.game.rt.pileCards(table.state, p))).size).toBe(
+        everyCard,
+      );
+    }
+    expect(replay(program, table.header, rows).digest()).toBe(table.digest());
   });
 });
 

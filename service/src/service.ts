@@ -4,6 +4,7 @@ import { pino } from 'pino';
 import type { Config } from './config.js';
 import { loadDemo } from './demo.js';
 import { makeApp } from './http/app.js';
+import { Beats } from './live/feed.js';
 import { serveSockets } from './live/socket.js';
 import { Metrics } from './metrics.js';
 import { openDatabase } from './storage/database.js';
@@ -29,9 +30,10 @@ export async function startService(config: Config): Promise<Service> {
   const rooms = new Rooms(new House(database, log, metrics));
   await rooms.open();
   if (config.sheets !== null) await loadDemo(config.sheets, rooms, log);
-  const app = makeApp({ config, log, metrics, rooms, database, consoleKey: consoleKeyOf(key) });
+  const beats = new Beats();
+  const app = makeApp({ config, log, metrics, rooms, beats, database, consoleKey: consoleKeyOf(key) });
   const server = createServer(app);
-  const closeSockets = serveSockets(server, { config, rooms, log, metrics });
+  const closeSockets = serveSockets(server, { config, rooms, log, metrics, beats });
   await new Promise<void>((resolve, reject) => {
     server.once('error', reject);
     server.listen(config.port, config.host, resolve);
@@ -42,6 +44,7 @@ export async function startService(config: Config): Promise<Service> {
     developerKey: key,
     stop: async () => {
       closeSockets();
+      beats.stop();
       const closed = new Promise<void>((resolve) => server.close(() => resolve()));
       server.closeIdleConnections();
       setTimeout(() => server.closeAllConnections(), 2_000).unref();

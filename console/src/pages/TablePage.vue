@@ -56,7 +56,7 @@ const log = computed(() => ({
   <main v-else class="page" :class="{ narrow: isNarrow }">
     <section class="play">
       <TableHead v-model:eyes="lastSeat" v-model:open="open" :table="table" :words="view.chapter.title" :narrow="isNarrow">
-        <TableHost :table="table" :plan="plan" :eyes="lastSeat" />
+        <TableHost :table="table" :plan="plan" />
         <button v-if="isNarrow" type="button" class="quiet said" :aria-expanded="logShown" @click="logShown = !logShown">{{ logShown ? 'Table' : 'What was said' }}</button>
       </TableHead>
       <p v-if="connection === 'lost'" class="lost" role="status">The connection is lost. Trying again; nothing that was answered is lost.</p>

@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import { deckFaces, faceText } from '@wily-jester/core';
 import type { Plan } from '@wily-jester/protocol';
 import { computed, ref } from 'vue';
 import CardFace from './CardFace.vue';
@@ -20,11 +19,11 @@ const piles = computed(() => [
   { path: 'top', label: 'whoever is dealt to next' },
 ]);
 const chosen = computed(() => piles.value.find((pile) => pile.path === target.value) ?? piles.value[0]);
-const DECK = [{ form: { kind: 'standard' }, copies: 1, jokers: 0 }] as const;
-const suits = (() => {
-  const faces = deckFaces(DECK).map(faceText);
-  return [0, 1, 2, 3].map((suit) => faces.slice(suit * 13, suit * 13 + 13));
-})();
+/** The deck in rows of thirteen: a suit a row, where it has suits. */
+const ROW = 13;
+const rows = computed(() =>
+  Array.from({ length: Math.ceil(props.plan.faces.length / ROW) }, (_, i) => props.plan.faces.slice(i * ROW, (i + 1) * ROW)),
+);
 const taken = computed(() => new Set(Object.values(gets.value).flat()));
 
 function add(face: string): void {
@@ -46,7 +45,7 @@ const labelOf = (path: string): string => piles.value.find((pile) => pile.path =
     <select id="stacked-pile" :value="chosen?.path" @change="target = ($event.target as HTMLSelectElement).value">
       <option v-for="pile in piles" :key="pile.path" :value="pile.path">{{ pile.label }}</option>
     </select>
-    <div v-for="(faces, i) in suits" :key="i" class="suit">
+    <div v-for="(faces, i) in rows" :key="i" class="suit">
       <button v-for="face in faces" :key="face" type="button" :class="{ taken: taken.has(face) }" :aria-pressed="taken.has(face)" :data-stack="face" @click="add(face)"><CardFace :face="face" :width="25" /></button>
     </div>
     <ul v-if="Object.keys(gets).length > 0">

@@ -6,6 +6,7 @@ import SeatMark from '../parts/SeatMark.vue';
 import { client } from '../session';
 import TablePlay from '../table/TablePlay.vue';
 import { useTable } from '../table/useTable';
+import { newWord } from '../table/words';
 import { RoughLine } from './roughLine';
 import WireStrip from './WireStrip.vue';
 
@@ -65,7 +66,7 @@ async function actOutOfTurn(): Promise<void> {
   const option = firstOption.value;
   if (option === undefined || typeof props.eyes !== 'number') return;
   try {
-    await live.send({ ask: view.value?.waiting.ask ?? 0, option, args: {}, once: crypto.randomUUID(), seat: props.eyes });
+    await live.send({ ask: view.value?.waiting.ask ?? 0, option, args: {}, once: newWord(), seat: props.eyes });
     outOfTurn.value = 'It was carried out: that must never happen.';
   } catch (error) {
     outOfTurn.value = `Refused: ${error instanceof Error ? error.message : String(error)}`;

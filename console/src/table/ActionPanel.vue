@@ -6,6 +6,7 @@ import ClockWick from './ClockWick.vue';
 import { type Finisher, isSet } from './piles';
 import type { Refused } from './shown';
 import { useSteps } from './useSteps';
+import { valueWords } from './words';
 
 const props = defineProps<{
   offers: readonly OfferedOption[];
@@ -52,7 +53,7 @@ const needsCards = (offer: OfferedOption): boolean => offer.params.some((param) 
 const plainValues = (offer: OfferedOption): { value: unknown; text: string }[] => {
   const [param] = offer.params;
   if (offer.params.length !== 1 || param?.kind !== 'values' || needsCards(offer)) return [];
-  return (param.values ?? []).map(({ value }) => ({ value, text: value === true ? 'yes' : value === false ? 'no' : String(value) }));
+  return (param.values ?? []).map(({ value }) => ({ value, text: valueWords(props.view, param.type, value) }));
 };
 const legal = computed(() => props.offers.filter((offer) => offer.legal));
 const notNow = computed(() => props.offers.filter((offer) => !offer.legal));

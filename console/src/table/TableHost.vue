@@ -7,7 +7,7 @@ import SeatMark from '../parts/SeatMark.vue';
 import { client, role, seatHeld } from '../session';
 
 /** Looking after a table: who sits where, invitations, the record, the end. */
-const props = defineProps<{ table: TableSummary; plan: Plan; eyes: number | 'watch' }>();
+const props = defineProps<{ table: TableSummary; plan: Plan }>();
 const shown = ref(false);
 const wrong = ref('');
 const busy = ref('');

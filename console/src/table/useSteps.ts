@@ -1,6 +1,7 @@
 import type { OfferedOption, TableView } from '@wily-jester/protocol';
 import { reactive } from 'vue';
 import type { ChosenArgs } from './shown';
+import { valueWords } from './words';
 
 /** Types whose values are plain words on buttons. */
 const PLAIN = ['seat', 'rank', 'suit', 'int', 'flag', 'team'];
@@ -16,10 +17,7 @@ export function useSteps(view: () => TableView) {
     offer.params.every(({ type, kind }) => kind !== 'range' && (PLAIN.includes(type) || type.startsWith('kind:')));
   const begunOf = (offer: OfferedOption): readonly unknown[] => begun[offer.option] ?? [];
 
-  const wordsOf = (type: string, value: unknown): string => {
-    if (type === 'seat') return view().seats[Number(value) - 1]?.name ?? String(value);
-    return value === true ? 'yes' : value === false ? 'no' : String(value);
-  };
+  const wordsOf = (type: string, value: unknown): string => valueWords(view(), type, value);
   /** The values that may come next, after those that were chosen. */
   const nextValues = (offer: OfferedOption): { value: unknown; text: string }[] => {
     const chosen = begunOf(offer);

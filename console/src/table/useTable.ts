@@ -14,11 +14,7 @@ import { computed, onUnmounted, ref, shallowRef } from 'vue';
 import { client, role } from '../session';
 import { chaptersOf } from './chapters';
 import type { ChosenArgs, Refused, RunningClock, Shown } from './shown';
-
-const newWord = (): string =>
-  typeof crypto.randomUUID === 'function'
-    ? crypto.randomUUID()
-    : [...crypto.getRandomValues(new Uint8Array(16))].map((b) => b.toString(16)).join('');
+import { newWord } from './words';
 
 /** What a page may do to the line of a table that it follows. */
 export interface LineOptions {
@@ -129,13 +125,10 @@ export function useTable(id: string, line: LineOptions = {}) {
     ...shown,
     connection,
     problem,
-    viewer,
     chapters,
     look,
     open,
     /** Sends a choice as it is, whoever's turn it is. */
     send: (choice: Choice): Promise<Chosen> => following?.choose(choice) ?? Promise.reject(new Error('not followed')),
-    /** Breaks the connection; it comes back by itself. */
-    drop: () => following?.drop(),
   };
 }

@@ -10,3 +10,15 @@ export function statusOf(view: TableView | null, table: TableSummary | null): st
   const names = (waiting.seats ?? []).map((seat) => table.seats[seat - 1]?.name);
   return names.length === 1 ? `${names[0]} is asked` : `${names.slice(0, -1).join(', ')} and ${names.at(-1)} are asked`;
 }
+
+/** A word for a choice that nobody used before; browsers have no `randomUUID` where the address is not their own machine's. */
+export const newWord = (): string =>
+  typeof crypto.randomUUID === 'function'
+    ? crypto.randomUUID()
+    : [...crypto.getRandomValues(new Uint8Array(16))].map((b) => b.toString(16)).join('');
+
+/** A plain value of a choice on a button. */
+export function valueWords(view: TableView, type: string, value: unknown): string {
+  if (type === 'seat') return view.seats[Number(value) - 1]?.name ?? String(value);
+  return value === true ? 'yes' : value === false ? 'no' : String(value);
+}

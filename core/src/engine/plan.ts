@@ -1,3 +1,5 @@
+import { deckFaces } from '../cards/deck.js';
+import { faceText } from '../cards/face.js';
 import type { Program } from '../program/types.js';
 import { wordsOf } from './choices.js';
 import { manyOf } from './shape.js';
@@ -29,6 +31,8 @@ export interface TablePlan {
     readonly spots: readonly (readonly [number, number])[] | null;
     readonly sorted: 'rank' | 'suit' | null;
   }[];
+  /** The faces of its deck, each once; where the deck depends on settings or seats, all that may be in it. */
+  readonly faces: readonly string[];
   /** Rows of pile names for the middle of the table; `null` is a gap. */
   readonly layout: readonly (readonly (string | null)[])[];
   readonly labels: {
@@ -77,6 +81,7 @@ export function planOf(program: Program): TablePlan {
       spots: pile.spots,
       sorted: pile.sorted,
     })),
+    faces: facesIn(program),
     layout: layoutOf(program),
     labels: { table: labelled('table'), seat: labelled('seat') },
     counters: program.counters.map((i) => program.vars[i]?.name ?? ''),
@@ -96,4 +101,16 @@ function layoutOf(program: Program): (string | null)[][] {
     return program.layout.map((row) => row.map((i) => (i < 0 ? null : (program.piles[i]?.name ?? null))));
   const row = program.piles.filter((pile, i) => i > 0 && !pile.perSeat).map((pile) => pile.name);
   return row.length > 0 ? [row] : [['pack']];
+}
+
+/** So many jokers are shown where their number depends on something. */
+const MOST_JOKERS = 2;
+
+function facesIn(program: Program): string[] {
+  const decks = program.decks.map(({ form, jokers }) => ({
+    form,
+    copies: 1,
+    jokers: jokers === null ? 0 : jokers.k === 'lit' ? jokers.v : MOST_JOKERS,
+  }));
+  return [...new Set(deckFaces(decks).map(faceText))];
 }

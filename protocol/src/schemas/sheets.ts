@@ -52,6 +52,7 @@ export const planSchema = {
     'seats',
     'settings',
     'piles',
+    'faces',
     'layout',
     'labels',
     'counters',
@@ -104,6 +105,7 @@ export const planSchema = {
         },
       },
     },
+    faces: { type: 'array', items: { type: 'string' }, description: 'The faces of its deck, each once' },
     layout: { type: 'array', items: { type: 'array', items: { type: ['string', 'null'] } } },
     labels: {
       type: 'object',

@@ -8,6 +8,7 @@ import { pinoHttp } from 'pino-http';
 import type { Sequelize } from 'sequelize';
 import type { Config } from '../config.js';
 import { feedRoutes } from '../live/events.js';
+import type { Beats } from '../live/feed.js';
 import type { Metrics } from '../metrics.js';
 import { Problem } from '../problems.js';
 import type { Rooms } from '../tables/rooms.js';
@@ -26,6 +27,7 @@ interface Parts {
   readonly log: Logger;
   readonly metrics: Metrics;
   readonly rooms: Rooms;
+  readonly beats: Beats;
   readonly database: Sequelize;
   readonly consoleKey: string;
 }
@@ -131,7 +133,7 @@ export function makeApp(parts: Parts): Express {
   app.use('/api/tables', tableRoutes(rooms, answer));
   app.use('/api/tables', seatRoutes(rooms, answer));
   app.use('/api/tables', pastRoutes(rooms, answer));
-  app.use('/api/tables', feedRoutes({ rooms, log, config, metrics }));
+  app.use('/api/tables', feedRoutes({ rooms, log, config, metrics, beats: parts.beats }));
   app.use('/api/records', recordRoutes(rooms, answer));
   app.use(pageRoutes(config, parts.consoleKey));
   app.use((request) => {

@@ -17,6 +17,7 @@ const MOST_BUFFERED = 256 * 1024;
 const MOST_EVER = 8 * 1024 * 1024;
 /** How often something is sent when nothing happens, in milliseconds. */
 const BEAT = 15_000;
+const PARTS = 30;
 
 /** What a feed needs from the service around it. */
 export interface Around {
@@ -24,6 +25,7 @@ export interface Around {
   readonly rooms: Rooms;
   readonly log: Logger;
   readonly metrics: Metrics;
+  readonly beats: Beats;
 }
 
 /** The line to one client, whatever it is made of. */
@@ -36,15 +38,27 @@ export interface Sink {
   end(problem: Problem | null): void;
 }
 
-/** Feeds that are open. One timer serves them all, a part of them at a time. */
-const beating = new Set<Feed>();
-const PARTS = 30;
-let part = 0;
-setInterval(() => {
-  part = (part + 1) % PARTS;
-  let i = 0;
-  for (const feed of beating) if (i++ % PARTS === part) feed.sayAlive();
-}, BEAT / PARTS).unref();
+/** Says on every open feed, now and then, that its line is whole. One timer serves them all, a part of them at a time. */
+export class Beats {
+  private readonly feeds = new Set<Feed>();
+  private part = 0;
+  private readonly timer = setInterval(() => this.beat(), BEAT / PARTS);
+
+  add(feed: Feed): void {
+    this.feeds.add(feed);
+  }
+  remove(feed: Feed): void {
+    this.feeds.delete(feed);
+  }
+  private beat(): void {
+    this.part = (this.part + 1) % PARTS;
+    let i = 0;
+    for (const feed of this.feeds) if (i++ % PARTS === this.part) feed.sayAlive();
+  }
+  stop(): void {
+    clearInterval(this.timer);
+  }
+}
 
 /** What one client is told of one table, as its key may see it. */
 export class Feed implements Follower {
@@ -58,7 +72,7 @@ export class Feed implements Follower {
     readonly right: Right,
     readonly viewer: number,
   ) {
-    beating.add(this);
+    around.beats.add(this);
   }
 
   /** Begins to tell a client of a table. @throws Problem where its key may not look so */
@@ -111,7 +125,7 @@ export class Feed implements Follower {
   }
 
   close(): void {
-    beating.delete(this);
+    this.around.beats.remove(this);
     this.following?.leave();
     this.following = null;
   }

@@ -1,0 +1,95 @@
+import { type Sequelize, UniqueConstraintError } from 'sequelize';
+import { describe, expect, it } from 'vitest';
+import { Ledger, type NewChoice } from '../src/storage/ledger.js';
+
+const choice = (tableId: string, number: number): NewChoice => ({
+  tableId,
+  number,
+  seat: 1,
+  by: 'person',
+  ask: number - 1,
+  option: 'go',
+  args: '{}',
+  digest: '',
+  once: null,
+  sent: null,
+  at: new Date(Date.UTC(2026, 10, 23, 12, 0, 0, 45)),
+  house: 'house',
+});
+
+/** A database that keeps (table, number) once, and tells how many rows each statement had. */
+function database() {
+  const kept = new Set<string>();
+  const sizes: number[] = [];
+  const times = new Set<unknown>();
+  const it = {
+    kept,
+    sizes,
+    times,
+    wrong: null as Error | null,
+    query: async (_: string, { replacements }: { replacements: readonly unknown[] }) => {
+      await new Promise((done) => setImmediate(done));
+      const rows = Array.from({ length: replacements.length / 12 }, (_, i) => replacements.slice(i * 12, i * 12 + 12));
+      sizes.push(rows.length);
+      if (it.wrong) throw it.wrong;
+      const keys = rows.map((row) => `${row[0]} ${row[1]}`);
+      if (keys.some((key) => kept.has(key)) || new Set(keys).size < keys.length) throw new UniqueConstraintError({});
+      for (const row of rows) times.add(row[10]);
+      for (const key of keys) kept.add(key);
+    },
+  };
+  return it;
+}
+const ledgerOn = (base: ReturnType<typeof database>): Ledger => new Ledger(base as unknown as Sequelize);
+
+describe('the ledger', () => {
+  it('writes what comes at the same time in one statement, and answers each', async () => {
+    const base = database();
+    const ledger = ledgerOn(base);
+    await Promise.all(Array.from({ length: 50 }, (_, i) => ledger.append(choice(`table${i}`, 1))));
+    expect(base.kept.size).toBe(50);
+    expect(base.sizes).toEqual([50]);
+    expect([...base.times]).toEqual(['2026-11-23 12:00:00.045']);
+  });
+
+  it('gathers what comes while it writes, and leaves nothing behind', async () => {
+    const base = database();
+    const ledger = ledgerOn(base);
+    const all: Promise<void>[] = [];
+    for (let round = 1; round <= 20; round++) {
+      for (let i = 0; i < 30; i++) all.push(ledger.append(choice(`table${i}`, round)));
+      await new Promise((done) => setImmediate(done));
+    }
+    await Promise.all(all);
+    expect(base.kept.size).toBe(600);
+    expect(base.sizes.length).toBeLessThan(40);
+  });
+
+  it('refuses only the choice that was taken, and keeps its neighbours', async () => {
+    const base = database();
+    base.kept.add('table2 1');
+    const ledger = ledgerOn(base);
+    const outcomes = await Promise.allSettled([1, 2, 3].map((i) => ledger.append(choice(`table${i}`, 1))));
+    expect(outcomes.map((outcome) => outcome.status)).toEqual(['fulfilled', 'rejected', 'fulfilled']);
+    expect(base.sizes).toEqual([3, 1, 1, 1]);
+  });
+
+  it('keeps one of two that want the same number', async () => {
+    const base = database();
+    const ledger = ledgerOn(base);
+    const outcomes = await Promise.allSettled([ledger.append(choice('table', 1)), ledger.append(choice('table', 1))]);
+    expect(outcomes.map((outcome) => outcome.status).sort()).toEqual(['fulfilled', 'rejected']);
+    expect(base.kept.size).toBe(1);
+  });
+
+  it('tells all of a group when the database is away, and goes on when it is back', async () => {
+    const base = database();
+    const ledger = ledgerOn(base);
+    base.wrong = new Error('gone away');
+    const outcomes = await Promise.allSettled([1, 2].map((i) => ledger.append(choice(`table${i}`, 1))));
+    expect(outcomes.map((outcome) => outcome.status)).toEqual(['rejected', 'rejected']);
+    base.wrong = null;
+    await ledger.append(choice('table1', 1));
+    expect([...base.kept]).toEqual(['table1 1']);
+  });
+});
