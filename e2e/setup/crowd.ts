@@ -72,11 +72,10 @@ export class Player {
     }
   }
 
-  /** Stops choosing; the connection stays. */
+  /** Stops choosing, once what is under way is answered; the connection stays. */
   async rest(): Promise<void> {
     this.ended = true;
-    this.follow.drop();
-    await Promise.race([this.playing, until(() => false, '', 3_000).catch(() => undefined)]);
+    await this.playing;
   }
 }
 

@@ -19,11 +19,18 @@ const piles = computed(() => [
   { path: 'top', label: 'whoever is dealt to next' },
 ]);
 const chosen = computed(() => piles.value.find((pile) => pile.path === target.value) ?? piles.value[0]);
-/** The deck in rows of thirteen: a suit a row, where it has suits. */
 const ROW = 13;
-const rows = computed(() =>
-  Array.from({ length: Math.ceil(props.plan.faces.length / ROW) }, (_, i) => props.plan.faces.slice(i * ROW, (i + 1) * ROW)),
-);
+/** The deck in rows: each suit begins one, and none is longer than a suit. */
+const rows = computed(() => {
+  const suitOf = (face: string | undefined): string => /[♠♥♦♣]$/.exec(face ?? '')?.[0] ?? '';
+  const found: string[][] = [];
+  for (const face of props.plan.faces) {
+    const last = found.at(-1);
+    if (last && last.length < ROW && suitOf(last[0]) === suitOf(face)) last.push(face);
+    else found.push([face]);
+  }
+  return found;
+});
 const taken = computed(() => new Set(Object.values(gets.value).flat()));
 
 function add(face: string): void {
@@ -73,7 +80,8 @@ select {
   font: inherit;
 }
 .suit {
-  display: flex;
+  display: grid;
+  grid-template-columns: repeat(13, minmax(0, 1fr));
   gap: 1px;
 }
 button {
@@ -83,10 +91,6 @@ button {
   line-height: 0;
   border-radius: 4px;
   cursor: pointer;
-}
-.suit button {
-  flex: 1 1 0;
-  min-width: 0;
 }
 .suit button :deep(svg) {
   width: 100%;
