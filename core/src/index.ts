@@ -21,6 +21,7 @@ export type { TableEvent } from './engine/events.js';
 export { Fault, HiddenRead } from './engine/fault.js';
 export { type Answer, Game, type Opening } from './engine/game.js';
 export type { Offer, OfferedParam } from './engine/offers.js';
+export type { PileView } from './engine/piles.js';
 export { planOf, type TablePlan } from './engine/plan.js';
 export { readSettings, type Setup, SetupError, shapeOf } from './engine/shape.js';
 export { OPEN, WATCHER } from './engine/sight.js';
@@ -28,7 +29,7 @@ export { State } from './engine/state.js';
 export { type Line, third } from './engine/telling.js';
 export { plural } from './engine/text.js';
 export type { ArgValue, Value } from './engine/values.js';
-export type { PilesView, PileView, SeatView, View, Waiting } from './engine/view.js';
+export type { PilesView, SeatView, View, Waiting } from './engine/view.js';
 export { census, choose } from './hands/census.js';
 export { bestFive, HandError, pokerHigh } from './hands/high.js';
 export { aceToFive, deuceToSeven } from './hands/low.js';
@@ -37,6 +38,7 @@ export { type HandOdds, type Odds, type OddsQuestion, oddsOf } from './hands/odd
 export { HAND_CLASSES, type QuickRanker, quickRanker } from './hands/quick.js';
 export { CATEGORIES, type Category, categoryOf, ranksOf, type Score } from './hands/score.js';
 export { Coverage } from './play/coverage.js';
+export { type Json, type PatchOperation, patchOf } from './play/patch.js';
 export { redeal } from './play/redeal.js';
 export { REGULARS } from './play/regulars.js';
 export {

@@ -5,4 +5,5 @@ export { type CheckedRehearsals, compileRehearsals } from './compile/rehearsal.j
 export { type Checked, compileSheet } from './compile/sheet.js';
 export { format } from './format/format.js';
 export { keywords } from './grammar/parse.js';
+export { bundledPartNames, bundledParts, type Parts } from './parts/library.js';
 export { listed, nearest, type Problem } from './problems.js';

@@ -14,12 +14,15 @@ const examples = [...MOTLEY.matchAll(/```motley (\w+)\n([\s\S]*?)```/g)].map(([,
 }));
 const sheet = examples.find((e) => e.part === 'sheet')?.text ?? '';
 
+const partExample = examples.find((e) => e.part === 'part')?.text;
+
 /** A whole sheet around an example. */
 function whole(part: string, text: string): string {
   switch (part) {
     case 'sheet':
       return text;
     case 'top':
+    case 'uses':
       return script('finish', text);
     case 'deck':
       return script('finish').replace('  deck standard\n', text);
@@ -36,17 +39,18 @@ function whole(part: string, text: string): string {
 describe('the language page', () => {
   it('has an example of every part', () => {
     expect(new Set(examples.map((e) => e.part))).toEqual(
-      new Set(['sheet', 'top', 'deck', 'script', 'bot', 'rehearsal']),
+      new Set(['sheet', 'top', 'deck', 'script', 'bot', 'rehearsal', 'part', 'uses']),
     );
     expect(examples.length).toBeGreaterThanOrEqual(10);
   });
 
-  it.each(examples.filter((e) => e.part !== 'rehearsal').map((e) => [e.text.split('\n')[0], e] as const))(
-    'compiles: %s',
-    (_, { part, text }) => {
-      expect(compileSheet(whole(part, text)).problems.filter((p) => p.severity === 'error')).toEqual([]);
-    },
-  );
+  it.each(
+    examples.filter((e) => e.part !== 'rehearsal' && e.part !== 'part').map((e) => [e.text.split('\n')[0], e] as const),
+  )('compiles: %s', (_, { part, text }) => {
+    expect(compileSheet(whole(part, text), () => partExample).problems.filter((p) => p.severity === 'error')).toEqual(
+      [],
+    );
+  });
 
   it('rehearses its own sheet', () => {
     const compiled = compileRehearsals(examples.find((e) => e.part === 'rehearsal')?.text ?? '', sheet);

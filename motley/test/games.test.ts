@@ -235,6 +235,7 @@ function everSeen(
   rows: readonly Row[],
   viewer: number,
 ): Set<number> {
+  const NUMBERS_OF_AN_EVENT = 7;
   const seen = new Set<number>();
   const note = (table: Table): void => {
     for (let c = 0; c < table.game.shape.faces.length; c++) if (table.game.rt.sees(table.state, c, viewer)) seen.add(c);
@@ -242,11 +243,11 @@ function everSeen(
   const table = new Table(program, head);
   note(table);
   for (const row of rows) {
-    const before = table.game.trace;
     if (row.by === 'table') table.resume();
     else table.choose((row.seat ?? 1) - 1, { ask: row.ask, option: row.option, args: row.args });
-    for (let i = 0; i < before.length; i++) {
-      const [kind, card, , , from, to] = before.row(i) as [number, number, number, number, number, number];
+    const noted = table.game.trace.numbers();
+    for (let at = 0; at < noted.length; at += NUMBERS_OF_AN_EVENT) {
+      const [kind = 0, card = 0, , , from = 0, to = 0] = noted.slice(at, at + NUMBERS_OF_AN_EVENT);
       const bit = viewer === WATCHER ? 1 << 12 : 1 << viewer;
       if (kind <= 2 && ((from | to) & bit) !== 0) seen.add(card);
     }
@@ -329,13 +330,13 @@ describe('the generated code', () => {
   const sheets = ['lantern-twenty-one.motley'].map(sheetText);
   const WORDS = new Set(
     `use strict let const function return if else for of while switch case break continue default run true false null undefined NaN
-     ops LIMIT tooLong spend script init begin spent options always needs bots notes probes refills holds text when on label template domains
+     ops LIMIT tooLong option legal allowed remembered stamp stamps costs before next script init begin spent options always needs bots notes probes refills holds text when on label template domains
      k range values list from to by marks args prefer TEXTS WORDS EMPTY_MIN EMPTY_MAX dice toss choosable noChoice Math abs min max String Number
      length includes push map reverse slice pc s v of x n i found value asked seat given end p at refs f len start cards where facing cap`.split(
       /\s+/,
     ),
   );
-  const NAME = /^(d\d+_\d+|h\d+|q\d+|n\d+|t\d+|w\d+|p\d+|r\d+|l\d+|a\d|m\d+|end\d+)$/;
+  const NAME = /^([kw]?d\d+_\d+|h\d+|q\d+|n\d+|t\d+|w\d+|p\d+|r\d+|l\d+|a\d|m\d+|end\d+)$/;
 
   it.each(sheets.map((source, i) => [i, source] as const))(
     'holds nothing but generated names, numbers and operators: sheet %i',
@@ -355,6 +356,13 @@ describe('the generated code', () => {
       }
     },
   );
+
+  it('grows with the script, and no faster', () => {
+    const size = (times: number): number =>
+      openTable(script(`${'if size(row) > 9 { pause 1s } '.repeat(times)} finish`), { seats: ['Wren'] }).game.parts
+        .source.length;
+    expect(size(1200)).toBeLessThan(2.2 * size(600));
+  });
 
   it('keeps texts of a sheet out of the code', () => {
     const table = new Table(programOf(script('say "\\"; process.exit(1); // {size(row)}" finish')), {

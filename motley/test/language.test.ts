@@ -1,5 +1,4 @@
 import { Fault, SetupError } from '@wily-jester/core';
-import { compileSheet } from '@wily-jester/motley';
 import { describe, expect, it } from 'vitest';
 import { exprValue, openTable, said, script } from './support.js';
 
@@ -309,17 +308,4 @@ describe('settings', () => {
     expect(() => openTable(SOURCE, { seats: [] })).toThrow(/for 1 to 4 seats, not 0/);
     expect(() => openTable(SOURCE, { seats: ['Wren', 'Wren'] })).toThrow(/Two seats are called "Wren"/);
   });
-});
-
-describe('forms that are still to come', () => {
-  it.each([['parts', 'finish', 'use "table-betting"']])(
-    'answer "not yet" with their place: %s',
-    (_, body, top = '') => {
-      const { problems, program } = compileSheet(script(`${body}`, top));
-      const said = problems.find((p) => p.message.startsWith('Not yet'));
-      expect(said).toBeDefined();
-      expect(said?.line).toBeGreaterThan(0);
-      expect(program).toBeUndefined();
-    },
-  );
 });

@@ -1,4 +1,4 @@
-import { readFileSync } from 'node:fs';
+import { readdirSync, readFileSync } from 'node:fs';
 import { type Header, isPlayed, type Played, type Program, Table } from '@wily-jester/core';
 import { compileSheet } from '@wily-jester/motley';
 
@@ -6,6 +6,9 @@ const SHEETS = new URL('../../sheets/', import.meta.url);
 
 /** A bundled sheet's text, by its file's name. */
 export const sheetText = (name: string): string => readFileSync(new URL(name, SHEETS), 'utf8');
+
+/** The files of all bundled sheets, without their rehearsals. */
+export const bundledSheets = (): string[] => readdirSync(SHEETS).filter((file) => /(?<!rehearsal)\.motley$/.test(file));
 
 /** The program of a sheet that must have no errors. */
 export function programOf(source: string): Program {

@@ -1,4 +1,3 @@
-import { readdirSync } from 'node:fs';
 import {
   below,
   Fault,
@@ -14,10 +13,8 @@ import {
   Table,
 } from '@wily-jester/core';
 import { describe, expect, it } from 'vitest';
-import { choose, openTable, programOf, script, sheetText } from './support.js';
+import { bundledSheets, choose, openTable, programOf, script, sheetText } from './support.js';
 
-const bundledSheets = (): string[] =>
-  readdirSync(new URL('../../sheets/', import.meta.url)).filter((file) => /(?<!rehearsal)\.motley$/.test(file));
 const SEATS = { seats: ['Wren', 'Otter'] };
 /** Two seats in turn move a card that lies face up, or draw one that nobody has seen. */
 const TURNS = script(

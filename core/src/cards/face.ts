@@ -84,8 +84,14 @@ export const colorOf = (face: Face): number => {
 /** The number on a numbered card, −1 for any other. */
 export const numberOf = (face: Face): number => (isNumbered(face) ? face - NUMBER_BASE : -1);
 
+const texts: string[] = [];
 /** A face as text: `10♠`, `★` for the first joker, `★2` for the second, `57`. */
 export function faceText(face: Face): string {
+  texts[face] ??= spelled(face);
+  return texts[face];
+}
+
+function spelled(face: Face): string {
   if (isNumbered(face)) return String(face - NUMBER_BASE);
   if (isJoker(face)) return face === JOKER_BASE + 1 ? '★' : `★${face - JOKER_BASE}`;
   return `${RANKS[rankOf(face)]}${SUIT_SIGNS[suitOf(face)]}`;

@@ -8,10 +8,11 @@ import type { State } from './state.js';
 export function bearings(shape: Shape) {
   const { faces, piles, program } = shape;
   const n = shape.seats.length;
-  const seats: readonly number[] = Object.freeze(Array.from({ length: n }, (_, i) => i));
-  const suits: readonly number[] = Object.freeze([0, 1, 2, 3]);
-  const ranks: readonly number[] = Object.freeze([...program.rankOrder]);
-  const teams: readonly number[] = Object.freeze(Array.from({ length: program.teams }, (_, i) => i));
+  // Not frozen: V8 goes through frozen arrays by its slow path. Nothing writes to lists.
+  const seats: readonly number[] = Array.from({ length: n }, (_, i) => i);
+  const suits: readonly number[] = [0, 1, 2, 3];
+  const ranks: readonly number[] = [...program.rankOrder];
+  const teams: readonly number[] = Array.from({ length: program.teams }, (_, i) => i);
   const pileName = (p: number): string => {
     const placed = piles[p];
     const decl = placed ? program.piles[placed.decl] : undefined;

@@ -27,8 +27,10 @@ const NO_ARGS: Args = [];
 
 /** The first need that fails once `depth` parameters are bound, or −1. */
 function failing(option: Option, code: OptionCode, s: State, seat: number, args: Args, depth: number): number {
+  if (option.needs.length === 0) return -1;
+  const [a = 0, b = 0, c = 0, d = 0] = args;
   for (let i = 0; i < option.needs.length; i++)
-    if (option.needs[i]?.depth === depth && !code.needs[i]?.holds(s, seat, ...args)) return i;
+    if (option.needs[i]?.depth === depth && !code.needs[i]?.holds(s, seat, a, b, c, d)) return i;
   return -1;
 }
 
@@ -86,8 +88,13 @@ export function isLegal(game: Game, s: State, ask: number, index: number, seat: 
 }
 
 /** Whether an answer is legal for a seat that is asked: nothing is listed, only this one way is tested. */
-export function allows(game: Game, s: State, seat: number, { option: index, args }: Answer): boolean {
-  const ask = s.f[ASK] as number;
+export function allows(game: Game, s: State, seat: number, { option, args }: Answer): boolean {
+  return game.code.legal[(s.f[ASK] as number) | 0]?.(s, seat, option, args) ?? false;
+}
+
+/** The same for an option with values out of lists or sets, as generated code asks it. */
+export function allowsListed(game: Game, s: State, seat: number, index: number, args: Args): boolean {
+  const ask = (s.f[ASK] as number) | 0;
   const option = game.program.asks[ask]?.options[index];
   const code = game.code.options[ask]?.[index];
   if (!option || !code || args.length !== option.params.length || !isThere(code, s, seat)) return false;

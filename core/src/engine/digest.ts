@@ -1,7 +1,6 @@
 import { hmac } from '@noble/hashes/hmac.js';
 import { sha256 } from '@noble/hashes/sha2.js';
 import { bytesToHex, utf8ToBytes } from '@noble/hashes/utils.js';
-import { faceAscii } from '../cards/face.js';
 import type { Game } from './game.js';
 import {
   ABOUT,
@@ -64,15 +63,7 @@ export function meaningOf(game: Game, s: State): string {
     if (value !== null) lines.push(`slot ${name} ${JSON.stringify(value)}`);
   }
   for (const [i] of game.promises.entries()) lines.push(`promised ${i} ${f[game.promisedBase + i]}`);
-  for (const [p, pile] of shape.piles.entries()) {
-    const cards = game.rt
-      .pileCards(s, p)
-      .map(
-        (c) =>
-          `${c}=${faceAscii(shape.faces[c] as number)}${s.facing[c]}${s.seen[c] ? `+${s.seen[c]}` : ''}${parts.tracking && s.known[c] ? `~${s.known[c]}` : ''}`,
-      );
-    lines.push(`pile ${pile.path} ${cards.join(' ')}`);
-  }
+  for (let p = 0; p < shape.piles.length; p++) lines.push(game.piles.worded(s, p));
   return lines.join('\n');
 }
 

@@ -2,7 +2,7 @@ import { type Face, faceText } from '../cards/face.js';
 import type { Game } from './game.js';
 import { OPEN } from './sight.js';
 import { type Piece, voiced } from './text.js';
-import { ACTED, CHAPTER, MOVED, SAID, SHOWN, SHUFFLED, TOLD, TURNED } from './trace.js';
+import { ACTED, CHAPTER, MOVED, SAID, SHOWN, SHUFFLED, TOLD, TURNED, WIDTH } from './trace.js';
 import type { ArgValue } from './values.js';
 import { maskShows, voiceOf } from './voice.js';
 
@@ -46,7 +46,7 @@ export interface Carried {
 
 /** What happened in one step, held apart from the engine, to be told to any viewer at any time. */
 export class Happenings {
-  private readonly rows: readonly (readonly number[])[];
+  private readonly rows: readonly number[];
   private readonly refs: readonly unknown[];
 
   /** Takes over what the game's last step noted. */
@@ -54,9 +54,8 @@ export class Happenings {
     private readonly game: Game,
     private readonly carried: readonly Carried[],
   ) {
-    const { trace } = game;
-    this.rows = Array.from({ length: trace.length }, (_, i) => trace.row(i));
-    this.refs = [...trace.refs];
+    this.rows = game.trace.numbers();
+    this.refs = game.trace.kept();
   }
 
   /** The events of the step for a viewer, in order, with faces only where they were seen. */
@@ -81,7 +80,8 @@ export class Happenings {
     const withoutPlaces = (arg: ArgValue): ArgValue =>
       typeof arg === 'string' ? withoutPlace(arg) : Array.isArray(arg) ? arg.map(withoutPlace) : arg;
     const events: TableEvent[] = [];
-    for (const [kind, a = 0, b = 0, c = 0, d = 0, e = 0, f = 0] of this.rows) {
+    for (let at = 0; at < this.rows.length; at += WIDTH) {
+      const [kind, a = 0, b = 0, c = 0, d = 0, e = 0, f = 0] = this.rows.slice(at, at + WIDTH);
       switch (kind) {
         case MOVED:
           addMove(events, path(b), path(c), a < 0 ? null : face(a, d, e), a < 0 ? f : 1);

@@ -2,11 +2,14 @@ import type { Face } from '../cards/face.js';
 import { below, type Chance, type Generator } from '../chance/generator.js';
 import type { PointKind } from '../program/points.js';
 import type { At, Program } from '../program/types.js';
-import { canChoose, choosable } from './choices.js';
+import { allowsListed, canChoose, choosable } from './choices.js';
 import { type Assembled, assemble, type Code } from './codegen/assemble.js';
+import type { Mode } from './codegen/module.js';
 import type { Arg, Args } from './domains.js';
 import { Fault } from './fault.js';
+import { Piles } from './piles.js';
 import { ANY_PILE, ON_TOP } from './promises.js';
+import { remembered } from './remembered.js';
 import { MOST_OPERATIONS, type Runtime, runtimeOf, type Surroundings } from './runtime.js';
 import {
   ANSWERED,
@@ -37,6 +40,8 @@ export interface Opening extends Setup {
   readonly commit?: Surroundings['commit'];
   /** Keeps what seats have seen, even where the sheet never asks for it. */
   readonly tracking?: boolean;
+  /** Notes nothing of what happens, for games that are told to nobody: its states are those of any other. */
+  readonly quiet?: boolean;
   /** Called for each place of the sheet that is reached, as coverage wants to know. */
   readonly reached?: ((kind: PointKind, at: At) => void) | undefined;
 }
@@ -52,13 +57,13 @@ const DEEPEST_ASKS = 8;
 
 const assembled = new WeakMap<Program, Map<string, Assembled>>();
 
-function assembledFor(shape: Shape, covering: boolean): Assembled {
+function assembledFor(shape: Shape, mode: Mode): Assembled {
   const known = assembled.get(shape.program) ?? new Map<string, Assembled>();
   assembled.set(shape.program, known);
-  const key = JSON.stringify([shape.settings, shape.seats.length, covering]);
+  const key = JSON.stringify([shape.settings, shape.seats.length, mode]);
   let found = known.get(key);
   if (!found) {
-    found = assemble(shape, covering);
+    found = assemble(shape, mode);
     known.set(key, found);
   }
   return found;
@@ -74,12 +79,14 @@ export class Game {
   readonly code: Code;
   readonly rt: Runtime;
   /** What happened in the step that ran last. */
-  readonly trace = new Trace();
+  readonly trace: Trace;
   readonly size: StateSize;
   readonly parts: Assembled;
+  readonly piles: Piles;
   /** Pile numbers with promised cards, in the order of their slots. */
   readonly promises: readonly number[];
   readonly promisedBase: number;
+  private readonly paramSlots: ReturnType<typeof slotsOf>;
   /** Where a bot's tosses come from while it thinks. */
   readonly dice: { toss(times: number, outOf: number): boolean } = { toss: () => false };
   private readonly reached: Opening['reached'];
@@ -89,7 +96,13 @@ export class Game {
   constructor(program: Program, opening: Opening) {
     this.program = program;
     this.shape = shapeOf(program, opening);
-    this.parts = assembledFor(this.shape, opening.reached !== undefined);
+    this.parts = assembledFor(this.shape, {
+      covering: opening.reached !== undefined,
+      quiet: opening.quiet === true,
+    });
+    this.paramSlots = slotsOf(program, this.parts);
+    this.trace = new Trace(opening.quiet);
+    this.piles = new Piles(this);
     this.reached = opening.reached;
     const promised = promisedPiles(this.shape, opening.promised ?? {});
     this.promises = [...promised.keys()];
@@ -102,6 +115,7 @@ export class Game {
     };
     this.rt = runtimeOf(
       this.shape,
+      this.size,
       this.trace,
       { chance: opening.chance, promised, commit: opening.commit },
       this.promisedBase,
@@ -119,6 +133,7 @@ export class Game {
       TEXTS: this.parts.texts,
       WORDS: this.parts.wordLists,
       LIMIT: MOST_OPERATIONS,
+      remembered: () => remembered(this.shape.piles.length),
       NO_EYES: 'Only an option or a bot has the eyes of a seat: "can" and "seen" stand there.',
       EMPTY_MIN: 'An empty list has no least value.',
       EMPTY_MAX: 'An empty list has no greatest value.',
@@ -128,6 +143,7 @@ export class Game {
           at,
         );
       },
+      allowed: (s: State, seat: number, option: number, args: Args) => allowsListed(this, s, seat, option, args),
       choosable: (s: State, ask: number, seat: number) => choosable(this, s, ask, seat),
       can: (s: State, seat: number, option: string, args: readonly (Arg | null)[], at: number) =>
         this.asking(at, () => canChoose(this, s, seat, option, args)),
@@ -210,17 +226,17 @@ export class Game {
     this.code.begin();
     this.trace.clear();
     f[NUMBER] = (f[NUMBER] as number) + 1;
-    const ask = f[ASK] as number;
+    const { option, args } = answer;
     if (f[WAIT] === WAIT_EVERY) {
-      state.refs[this.shape.pendingBase + seat] = [answer.option, ...answer.args];
+      state.refs[this.shape.pendingBase + seat] = args.length === 0 ? [option] : [option, ...args];
       f[ANSWERED] = (f[ANSWERED] as number) | (1 << seat);
       if (f[ANSWERED] !== f[ASKED]) return state;
     } else {
-      f[CHOSEN] = answer.option;
-      const params = this.program.asks[ask]?.options[answer.option]?.params ?? [];
-      for (let i = 0; i < params.length; i++)
-        this.put(state, this.slotOf(ask, params[i]?.local as number), answer.args[i] as Arg);
-      this.rt.act(seat, ask, answer.option);
+      const ask = (f[ASK] as number) | 0;
+      f[CHOSEN] = option;
+      const slots = this.paramSlots[ask]?.[option] as readonly number[];
+      for (let i = 0; i < slots.length; i++) put(state, slots[i] as number, args[i] as Arg);
+      this.rt.act(seat, ask, option);
     }
     this.run(state);
     return state;
@@ -239,26 +255,6 @@ export class Game {
     state.f[WAIT] = 0;
     this.run(state);
     return state;
-  }
-
-  /** Writes a parameter's value: lists stand apart from numbers, as slots below zero. */
-  private put(state: State, slot: number, value: Arg): void {
-    if (typeof value === 'number') state.f[slot] = value;
-    else state.refs[-slot] = value;
-  }
-
-  private readonly slotCache = new Map<number, number>();
-  /** The slot where a parameter of an option waits for its body; negative among the lists. */
-  private slotOf(ask: number, local: number): number {
-    const key = ask * 4096 + local;
-    let slot = this.slotCache.get(key);
-    if (slot === undefined) {
-      const routine = this.program.asks[ask]?.routine ?? 0;
-      slot = this.parts.paramSlots.get(`${routine} ${local}`);
-      if (slot === undefined) throw new Error(`parameter ${local} of ask ${ask} has no slot`);
-      this.slotCache.set(key, slot);
-    }
-    return slot;
   }
 
   private run(state: State): void {
@@ -317,6 +313,21 @@ export class Game {
   tossWith(generator: Generator): void {
     this.dice.toss = (times, outOf) => below(generator, Math.max(1, outOf)) < times;
   }
+}
+
+/** Writes a parameter's value: lists stand apart from numbers, as slots below zero. */
+function put(state: State, slot: number, value: Arg): void {
+  if (typeof value === 'number') state.f[slot] = value;
+  else state.refs[-slot] = value;
+}
+
+/** Where the parameters of each option wait for its body, by ask and option; empty where every seat is asked at once. */
+function slotsOf(program: Program, parts: Assembled): readonly (readonly (readonly number[])[])[] {
+  return program.asks.map((ask) =>
+    ask.options.map((option) =>
+      option.params.flatMap((param) => parts.paramSlots.get(`${ask.routine} ${param.local}`) ?? []),
+    ),
+  );
 }
 
 /** Anything that goes wrong in generated code is a fault of the sheet. */

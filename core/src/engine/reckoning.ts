@@ -13,6 +13,8 @@ export const LONGEST_LIST = 4096;
 const MOST_SETS = 20_000;
 /** Most cards whose low is looked for: every five of them are ranked. */
 const MOST_LOW = 14;
+/** Of so many items, going through all of them again is the quickest way to find one. */
+const FEW = 20;
 /** The ace, as ranks of cards count it. */
 const ACE = 1;
 
@@ -47,22 +49,44 @@ export function reckoning(shape: Shape, facts: CardFacts) {
   };
   const sameList = (a: List, b: List): boolean => a.length === b.length && compareKeys(a, b) === 0;
   /** Items in the order of their keys; equal ones stay as they were. */
-  const sortBy = <T>(items: List<T>, keys: List<Key>): T[] =>
-    items
-      .map((_, i) => i)
-      .sort((a, b) => compareKeys(keys[a] as Key, keys[b] as Key))
-      .map((i) => items[i] as T);
+  const sortBy = <T>(items: List<T>, keys: List<Key>): T[] => {
+    if (items.length > FEW)
+      return items
+        .map((_, i) => i)
+        .sort((a, b) => compareKeys(keys[a] as Key, keys[b] as Key))
+        .map((i) => items[i] as T);
+    const sorted = items.slice();
+    const order = keys.slice();
+    for (let i = 1; i < sorted.length; i++) {
+      const item = sorted[i] as T;
+      const key = order[i] as Key;
+      let at = i;
+      for (; at > 0 && compareKeys(order[at - 1] as Key, key) > 0; at--) {
+        sorted[at] = sorted[at - 1] as T;
+        order[at] = order[at - 1] as Key;
+      }
+      sorted[at] = item;
+      order[at] = key;
+    }
+    return sorted;
+  };
   /** Items with equal keys together, in the order in which each key comes first. */
   const groupBy = <T>(items: List<T>, keys: List<Key>): T[][] => {
-    const groups = new Map<number | string, T[]>();
+    const names: (number | string)[] = [];
+    const groups: T[][] = [];
+    const places = items.length > FEW ? new Map<number | string, number>() : null;
     for (let i = 0; i < items.length; i++) {
       const key = keys[i] as Key;
       const name = typeof key === 'number' ? key : String(key);
-      const group = groups.get(name);
-      if (group) group.push(items[i] as T);
-      else groups.set(name, [items[i] as T]);
+      const at = places ? (places.get(name) ?? -1) : names.indexOf(name);
+      if (at >= 0) groups[at]?.push(items[i] as T);
+      else {
+        places?.set(name, groups.length);
+        names.push(name);
+        groups.push([items[i] as T]);
+      }
     }
-    return [...groups.values()];
+    return groups;
   };
   /** The first item of each key. */
   const distinctBy = <T>(items: List<T>, keys: List<Key>): T[] => groupBy(items, keys).map((group) => group[0] as T);

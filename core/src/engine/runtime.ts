@@ -11,7 +11,7 @@ import { reckoning } from './reckoning.js';
 import { CHANCES, type Shape, WAIT, WAIT_OVER } from './shape.js';
 import { sight } from './sight.js';
 import { speaking } from './speaking.js';
-import type { State } from './state.js';
+import { partsOf, type State, type StateSize } from './state.js';
 import { ALL, MOVED, SHOWN, SHUFFLED, type Trace, TURNED } from './trace.js';
 
 /** Greatest number of operations in one step. */
@@ -36,7 +36,14 @@ export interface Surroundings {
  * What generated code calls. One runtime serves one table's code; it holds no state of the table:
  * every function works on the state that it is given.
  */
-export function runtimeOf(shape: Shape, trace: Trace, around: Surroundings, promisedBase: number, memory: Memory) {
+export function runtimeOf(
+  shape: Shape,
+  size: StateSize,
+  trace: Trace,
+  around: Surroundings,
+  promisedBase: number,
+  memory: Memory,
+) {
   const { faces, piles, program } = shape;
   const table = bearings(shape);
   const { ok, pileName } = table;
@@ -56,11 +63,15 @@ export function runtimeOf(shape: Shape, trace: Trace, around: Surroundings, prom
     rank: (c) => Math.max(rank[c] as number, number[c] as number),
     suit: (c) => suit[c] as number,
   };
+  const { start: START, len: LEN, cap: CAP, where: WHERE, seen: SEEN, facing: FACING, cards: CARDS } = partsOf(size);
   const refills: (((s: State) => unknown) | undefined)[] = [];
   const held = contents(pileName);
   const { pileCards, indexOf } = held;
   const eyes = sight(shape, held, memory.asked, memory.kept);
   const { maskOf, maskIn, note, forget } = eyes;
+  /** Whether anybody wants to know who sees which card when: those who are told, or seats that remember. */
+  const noting = memory.kept || !trace.quiet;
+  const hasPromises = around.promised.size > 0;
   const { arrange } = promises(faces, around.promised, promisedBase, pileName);
 
   // ---- numbers
@@ -76,7 +87,7 @@ export function runtimeOf(shape: Shape, trace: Trace, around: Surroundings, prom
   // ---- cards from place to place
   const put = (s: State, c: number, to: number, facing: number, beneath: boolean): void => {
     const from = s.where[c] as number;
-    const before = maskOf(s, c);
+    const before = noting ? maskOf(s, c) : 0;
     const length = s.len[to] as number;
     if (length === (s.cap[to] as number)) s.grow(to, length + 1);
     const at = s.start[to] as number;
@@ -85,9 +96,11 @@ export function runtimeOf(shape: Shape, trace: Trace, around: Surroundings, prom
       s.cards[at] = c;
     } else s.cards[at + length] = c;
     s.len[to] = length + 1;
+    s.touch(to);
     s.where[c] = to;
     s.facing[c] = facing < 0 ? (pileFacing[to] as number) : facing;
     s.seen[c] = 0;
+    if (!noting) return;
     const after = maskOf(s, c);
     forget(s, c, from, before | after);
     note(s, c, after);
@@ -100,29 +113,33 @@ export function runtimeOf(shape: Shape, trace: Trace, around: Surroundings, prom
     const i = s.cards[from + last] === c ? last : indexOf(s, c);
     if (i < last) s.cards.copyWithin(from + i, from + i + 1, from + last + 1);
     s.len[p] = last;
+    s.touch(p);
   };
   const fill = (s: State, p: number): void => {
     if (s.len[p] === 0) refills[p]?.(s);
   };
 
   const deal1 = (s: State, from: number, to: number, facing: number, at: At): number => {
-    let length = s.len[from] as number;
+    const { row } = s;
+    let length = row[LEN + from] as number;
     if (length === 0) {
       fill(s, from);
-      length = s.len[from] as number;
+      length = row[LEN + from] as number;
       if (length === 0) fault(`This deals from ${pileName(from)}, and ${pileName(from)} is empty.`, at);
     }
-    arrange(s, from, to, at);
-    const c = s.cards[(s.start[from] as number) + length - 1] as number;
-    const before = maskIn(s, c, from);
-    const place = s.len[to] as number;
-    s.len[from] = length - 1;
-    if (place === (s.cap[to] as number)) s.grow(to, place + 1);
-    s.cards[(s.start[to] as number) + place] = c;
-    s.len[to] = place + 1;
-    s.where[c] = to;
-    s.facing[c] = facing < 0 ? (pileFacing[to] as number) : facing;
-    s.seen[c] = 0;
+    if (hasPromises) arrange(s, from, to, at);
+    const c = row[CARDS + (row[START + from] as number) + length - 1] as number;
+    const before = noting ? maskIn(s, c, from) : 0;
+    const place = row[LEN + to] as number;
+    row[LEN + from] = length - 1;
+    if (place === (row[CAP + to] as number)) s.grow(to, place + 1);
+    row[CARDS + (row[START + to] as number) + place] = c;
+    row[LEN + to] = place + 1;
+    row[WHERE + c] = to;
+    row[FACING + c] = facing < 0 ? (pileFacing[to] as number) : facing;
+    row[SEEN + c] = 0;
+    s.touch(from, to);
+    if (!noting) return c;
     const after = maskIn(s, c, to);
     forget(s, c, from, before | after);
     note(s, c, after);
@@ -209,42 +226,61 @@ export function runtimeOf(shape: Shape, trace: Trace, around: Surroundings, prom
     if (from === to) return;
     const count = s.len[from] as number;
     if (count === 0) return;
-    if (reversed || beneath) {
+    // What seats remember of a hand changes with each card that leaves it.
+    if ((reversed || beneath) && memory.kept) {
       moveCards(s, pileCards(s, from), to, reversed, beneath, facing, at);
       return;
     }
-    const need = (s.len[to] as number) + count;
-    if (need > (s.cap[to] as number)) s.grow(to, need);
-    const base = s.start[from] as number;
+    const there = s.len[to] as number;
+    if (there + count > (s.cap[to] as number)) s.grow(to, there + count);
     s.len[from] = 0;
+    s.len[to] = there + count;
+    s.touch(from, to);
+    const { row } = s;
     const way = facing < 0 ? (pileFacing[to] as number) : facing;
-    const start = (s.start[to] as number) + (s.len[to] as number);
+    const base = CARDS + (s.start[from] as number);
+    const start = CARDS + (s.start[to] as number);
+    if (beneath) row.copyWithin(start + count, start, start + there);
+    if (!noting && !reversed && !beneath) {
+      for (let i = 0; i < count; i++) {
+        const c = row[base + i] as number;
+        row[start + there + i] = c;
+        row[WHERE + c] = to;
+        row[FACING + c] = way;
+        row[SEEN + c] = 0;
+      }
+      return;
+    }
     // A pile that nobody sees into, and will not, is one event: only its size is known.
-    let unseen = way === 0;
+    let unseen = noting && way === 0 && !reversed && !beneath;
     for (let i = 0; i < count && unseen; i++) {
-      const c = s.cards[base + i] as number;
-      unseen = s.facing[c] === 0 && s.seen[c] === 0;
+      const c = row[base + i] as number;
+      unseen = row[FACING + c] === 0 && row[SEEN + c] === 0;
     }
     if (unseen) trace.add(MOVED, -1, from, to, 0, 0, count);
+    // One by one, from the bottom or from the top, onto the pile or under it.
+    const fromTop = reversed !== beneath;
     for (let i = 0; i < count; i++) {
-      const c = s.cards[base + i] as number;
-      const before = unseen ? 0 : maskIn(s, c, from);
-      s.cards[start + i] = c;
-      s.where[c] = to;
-      s.facing[c] = way;
-      s.seen[c] = 0;
+      const c = row[fromTop ? base + count - 1 - i : base + i] as number;
+      const before = noting && !unseen ? maskIn(s, c, from) : 0;
+      row[beneath ? start + count - 1 - i : start + there + i] = c;
+      row[WHERE + c] = to;
+      row[FACING + c] = way;
+      row[SEEN + c] = 0;
+      if (!noting) continue;
       const after = unseen ? 0 : maskIn(s, c, to);
       forget(s, c, from, before | after);
       if (unseen) continue;
       note(s, c, after);
       trace.add(MOVED, c, from, to, before, after, 0);
     }
-    s.len[to] = need;
   };
   const turnCard = (s: State, c: number, facing: number): void => {
-    const before = maskOf(s, c);
+    const before = noting ? maskOf(s, c) : 0;
     s.facing[c] = facing;
     s.seen[c] = 0;
+    s.touch(s.where[c] as number);
+    if (!noting) return;
     const after = maskOf(s, c);
     note(s, c, after);
     if (after !== before) trace.add(TURNED, c, s.where[c] as number, indexOf(s, c), before, after, 0);
@@ -262,6 +298,7 @@ export function runtimeOf(shape: Shape, trace: Trace, around: Surroundings, prom
       ok(c, at);
       const before = maskOf(s, c);
       s.seen[c] = (s.seen[c] as number) | (1 << ok(seat, at));
+      s.touch(s.where[c] as number);
       const after = maskOf(s, c);
       note(s, c, after);
       if (after !== before) trace.add(TURNED, c, s.where[c] as number, indexOf(s, c), before, after, 0);
@@ -284,6 +321,7 @@ export function runtimeOf(shape: Shape, trace: Trace, around: Surroundings, prom
     s.f[CHANCES] = count + 1;
     const from = s.start[p] as number;
     shufflePlaces(s.cards, from, s.len[p] as number, around.chance.stream('shuffle', count));
+    s.touch(p);
     eyes.shuffled(s, p);
     const root = around.commit?.(
       count,

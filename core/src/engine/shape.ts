@@ -62,6 +62,8 @@ export interface PlacedPile {
   readonly index: number;
   /** `shoe`, `hand/2`, `column/3`, `hand/2/1`: family and seat are counted from 1. */
   readonly path: string;
+  /** The path's parts. */
+  readonly steps: readonly string[];
 }
 
 /** Where everything of one table lies in its states: made once from program, settings and seats. */
@@ -254,13 +256,10 @@ export function shapeOf(program: Program, setup: Setup): Shape {
     pileBase.push(piles.length);
     const many = manyOf(program, pile);
     for (let seat = pile.perSeat ? 0 : -1; seat < (pile.perSeat ? seats.length : 0); seat++) {
-      for (let i = many === null ? -1 : 0; i < (many ?? 0); i++)
-        piles.push({
-          decl,
-          seat,
-          index: i,
-          path: [pile.name, ...(seat < 0 ? [] : [seat + 1]), ...(i < 0 ? [] : [i + 1])].join('/'),
-        });
+      for (let i = many === null ? -1 : 0; i < (many ?? 0); i++) {
+        const steps = [pile.name, ...[seat, i].flatMap((place) => (place < 0 ? [] : [String(place + 1)]))];
+        piles.push({ decl, seat, index: i, path: steps.join('/'), steps });
+      }
     }
   }
   if (piles.length > MOST_PILES)

@@ -11,7 +11,39 @@ export interface StateSize {
   readonly piles: number;
 }
 
+/** How often the cards of any pile have changed, in all states: kept where it never needs a larger number. */
+const changes = new Float64Array(1);
+
 const room = (size: StateSize): number => 2 * size.cards + 4 * size.piles + 16;
+
+/** Where each part of a state begins in its {@link State.row}. */
+export interface Parts {
+  readonly start: number;
+  readonly len: number;
+  readonly cap: number;
+  readonly where: number;
+  readonly seen: number;
+  readonly known: number;
+  readonly facing: number;
+  readonly cards: number;
+  readonly end: number;
+}
+export function partsOf(size: StateSize): Parts {
+  const { piles, cards } = size;
+  const where = 3 * piles;
+  const places = where + 4 * cards;
+  return {
+    start: 0,
+    len: piles,
+    cap: 2 * piles,
+    where,
+    seen: where + cards,
+    known: where + 2 * cards,
+    facing: where + 3 * cards,
+    cards: places,
+    end: places + room(size),
+  };
+}
 
 /**
  * The whole state of one table, as a value: one buffer of numbers, one short row of frozen lists.
@@ -21,6 +53,13 @@ const room = (size: StateSize): number => 2 * size.cards + 4 * size.piles + 16;
 export class State {
   /** Control, scores, variables and the script's own slots. */
   readonly f: Float64Array;
+  /** A number for the cards of each pile, their order and who sees them: wherever it is the same, so are they. */
+  readonly stamp: Float64Array;
+  /**
+   * The rows below, one behind the other: what runs for every card reads this one, at the places that
+   * {@link partsOf} gives, since each array costs several reads before the first of its numbers is read.
+   */
+  readonly row: Uint16Array;
   readonly start: Uint16Array;
   readonly len: Uint16Array;
   readonly cap: Uint16Array;
@@ -28,7 +67,7 @@ export class State {
   /** The pile of every card. */
   readonly where: Uint16Array;
   /** The facing of every card: 0 down, 1 up, 2 private. */
-  readonly facing: Uint8Array;
+  readonly facing: Uint16Array;
   /** Seats that may see a card besides what its facing says, a bit each. */
   readonly seen: Uint16Array;
   /** Seats that have seen a card since it was last shuffled, a bit each; kept only where bots ask for it. */
@@ -38,28 +77,22 @@ export class State {
 
   constructor(readonly size: StateSize) {
     const { numbers, cards, piles } = size;
-    const total = room(size);
-    const length = numbers * 8 + (3 * piles + total + 3 * cards) * 2 + cards;
-    const buffer = new ArrayBuffer(length);
+    const parts = partsOf(size);
+    const doubles = (numbers + piles) * 8;
+    const buffer = new ArrayBuffer(doubles + parts.end * 2);
     this.bytes = new Uint8Array(buffer);
-    let at = 0;
-    this.f = new Float64Array(buffer, at, numbers);
-    at += numbers * 8;
-    this.start = new Uint16Array(buffer, at, piles);
-    at += piles * 2;
-    this.len = new Uint16Array(buffer, at, piles);
-    at += piles * 2;
-    this.cap = new Uint16Array(buffer, at, piles);
-    at += piles * 2;
-    this.cards = new Uint16Array(buffer, at, total);
-    at += total * 2;
-    this.where = new Uint16Array(buffer, at, cards);
-    at += cards * 2;
-    this.seen = new Uint16Array(buffer, at, cards);
-    at += cards * 2;
-    this.known = new Uint16Array(buffer, at, cards);
-    at += cards * 2;
-    this.facing = new Uint8Array(buffer, at, cards);
+    this.f = new Float64Array(buffer, 0, numbers);
+    this.stamp = new Float64Array(buffer, numbers * 8, piles);
+    this.row = new Uint16Array(buffer, doubles, parts.end);
+    const part = (from: number, count: number): Uint16Array => new Uint16Array(buffer, doubles + from * 2, count);
+    this.start = part(parts.start, piles);
+    this.len = part(parts.len, piles);
+    this.cap = part(parts.cap, piles);
+    this.where = part(parts.where, cards);
+    this.seen = part(parts.seen, cards);
+    this.known = part(parts.known, cards);
+    this.facing = part(parts.facing, cards);
+    this.cards = part(parts.cards, parts.end - parts.cards);
     this.refs = new Array<unknown>(size.refs).fill(null);
     this.refs[CHAPTER_TEXT] = NO_TITLE;
   }
@@ -83,6 +116,14 @@ export class State {
     return new State(this.size).copyFrom(this);
   }
 
+  /** Stamps a pile, or two, anew: something about their cards has changed. */
+  touch(pile: number, other = pile): void {
+    const next = (changes[0] as number) + 1;
+    changes[0] = next;
+    this.stamp[pile] = next;
+    this.stamp[other] = next;
+  }
+
   /** Gives a pile room for at least `need` cards. */
   grow(pile: number, need: number): void {
     const wanted = Math.max(need + 2, 2 * (this.cap[pile] as number));
@@ -99,16 +140,20 @@ export class State {
     this.f[FREE] = at;
   }
 
-  /** Lays all piles close together, with two places to spare behind each and more behind the one that grows. */
+  /** Lays all piles close together, with two places to spare behind each; the one that grows gets half of what is left. */
   private close(growing: number, need: number): void {
     const old = this.cards.slice();
+    const piles = this.len.length;
+    let used = 2 * piles + need - (this.len[growing] as number);
+    for (let p = 0; p < piles; p++) used += this.len[p] as number;
+    const more = (old.length - used) >> 1;
     let at = 0;
-    for (let p = 0; p < this.len.length; p++) {
+    for (let p = 0; p < piles; p++) {
       const length = this.len[p] as number;
       const from = this.start[p] as number;
       this.cards.set(old.subarray(from, from + length), at);
       this.start[p] = at;
-      this.cap[p] = (p === growing ? Math.max(need, length) : length) + 2;
+      this.cap[p] = (p === growing ? need + more : length) + 2;
       at += this.cap[p] as number;
     }
     this.f[FREE] = at;

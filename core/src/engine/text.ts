@@ -36,9 +36,16 @@ function cardsVoiced(cards: readonly number[], masks: readonly number[], voice: 
   return [...(seen.length > 0 ? [seen.join(' ')] : []), ...(unseen > 0 ? [others] : [])].join(' and ');
 }
 
+/** Words that were said in the plural before. */
+const plurals = new Map<string, string>();
+
 /** `1 card`, `3 cards`; words in -y, -s, -x, -ch, -sh change as English does. */
 export function plural(n: number, word: string): string {
   if (n === 1) return `1 ${word}`;
-  if (/[^aeiou]y$/.test(word)) return `${n} ${word.slice(0, -1)}ies`;
-  return `${n} ${word}${/(s|x|z|ch|sh)$/.test(word) ? 'es' : 's'}`;
+  let many = plurals.get(word);
+  if (many === undefined) {
+    many = /[^aeiou]y$/.test(word) ? `${word.slice(0, -1)}ies` : `${word}${/(s|x|z|ch|sh)$/.test(word) ? 'es' : 's'}`;
+    plurals.set(word, many);
+  }
+  return `${n} ${many}`;
 }

@@ -19,32 +19,35 @@ export const ALL = 0x1fff;
 export const WATCHER_BIT = 1 << 12;
 /** All seats. */
 export const SEATS = WATCHER_BIT - 1;
-const WIDTH = 7;
+const NOTHING_KEPT: unknown[] = [];
+/** Numbers in the row of an event. */
+export const WIDTH = 7;
 
 /**
  * What happened in a step, as rows of numbers that are decoded only when somebody looks.
- * A row: kind, then up to six numbers; texts and lists stand in `refs` under their number.
+ * A row: kind, then up to six numbers; texts and lists are kept beside them under their number.
  */
 export class Trace {
   private rows = new Int32Array(WIDTH * 256);
   private used = 0;
-  readonly refs: unknown[] = [];
-  private kept = 0;
+  private readonly refs: unknown[] = [];
+  private refsUsed = 0;
 
-  /** How many events there are. */
-  get length(): number {
-    return this.used / WIDTH;
-  }
+  /** @param quiet nothing is noted: for games that are told to nobody */
+  constructor(readonly quiet = false) {}
+
   clear(): void {
     this.used = 0;
-    this.kept = 0;
+    this.refsUsed = 0;
   }
   /** Keeps a text or a list for this step, and gives its number. */
   keep(ref: unknown): number {
-    this.refs[this.kept] = ref;
-    return this.kept++;
+    if (this.quiet) return -1;
+    this.refs[this.refsUsed] = ref;
+    return this.refsUsed++;
   }
   add(kind: number, a: number, b: number, c: number, d: number, e: number, f: number): void {
+    if (this.quiet) return;
     let at = this.used;
     let { rows } = this;
     if (at + WIDTH > rows.length) {
@@ -67,8 +70,14 @@ export class Trace {
     rows[at++] = f;
     this.used = at;
   }
-  /** The numbers of the i-th event: kind first. */
-  row(i: number): readonly number[] {
-    return [...this.rows.subarray(i * WIDTH, (i + 1) * WIDTH)];
+  /** The texts and lists of all events, by their numbers. */
+  kept(): unknown[] {
+    return this.refsUsed === 0 ? NOTHING_KEPT : this.refs.slice(0, this.refsUsed);
+  }
+  /** The numbers of all events, one row behind the other: {@link WIDTH} each, the kind first. */
+  numbers(): number[] {
+    const numbers = new Array<number>(this.used);
+    for (let i = 0; i < this.used; i++) numbers[i] = this.rows[i] as number;
+    return numbers;
   }
 }

@@ -1,8 +1,8 @@
-import { faceText } from '../cards/face.js';
 import type { Type } from '../program/types.js';
 import { HiddenRead } from './fault.js';
 import type { Game } from './game.js';
 import { type Offer, offersOf } from './offers.js';
+import type { PileView } from './piles.js';
 import {
   ABOUT,
   ANSWERED,
@@ -25,14 +25,6 @@ import { type Piece, voiced } from './text.js';
 import { type Value, writeValue } from './values.js';
 import { voiceOf } from './voice.js';
 
-/** One pile as a viewer sees it. */
-export interface PileView {
-  readonly size: number;
-  /** Bottom first, `null` where the face is not seen; absent where no card of the pile is seen. */
-  readonly cards?: readonly (string | null)[];
-  /** In the open view: positions (from 1) of cards that not everybody sees. */
-  readonly closed?: readonly number[];
-}
 /** Piles by name; families by seat and number below it, counted from 1. */
 export type PilesView = { readonly [name: string]: PileView | PilesView };
 
@@ -80,34 +72,16 @@ export interface View {
   readonly result: { readonly winners: readonly number[] } | null;
 }
 
-function pileView(game: Game, s: State, p: number, viewer: number): PileView {
-  const { rt, shape } = game;
-  const size = s.len[p] as number;
-  const cards = rt.pileCards(s, p);
-  const faces = cards.map((c) => (rt.sees(s, c, viewer) ? faceText(shape.faces[c] as number) : null));
-  if (faces.every((face) => face === null)) return { size };
-  // In another seat's private pile there are no positions: what is seen there comes first.
-  const placed = shape.piles[p];
-  const isPrivate = game.program.piles[placed?.decl ?? 0]?.facing === 'private';
-  if (isPrivate && viewer !== OPEN && placed?.seat !== viewer) {
-    const seen = faces.filter((face) => face !== null).sort();
-    return { size, cards: [...seen, ...faces.filter((face) => face === null)] };
-  }
-  if (viewer !== OPEN) return { size, cards: faces };
-  const closed = cards.flatMap((c, i) => (s.facing[c] === 1 ? [] : [i + 1]));
-  return closed.length > 0 ? { size, cards: faces, closed } : { size, cards: faces };
-}
-
 function pilesView(game: Game, s: State, viewer: number): PilesView {
   const top: Record<string, PileView | PilesView> = {};
-  for (const [p, pile] of game.shape.piles.entries()) {
-    const steps = pile.path.split('/');
+  for (const [p, { steps }] of game.shape.piles.entries()) {
     let here = top;
-    for (const step of steps.slice(0, -1)) {
+    for (let i = 0; i < steps.length - 1; i++) {
+      const step = steps[i] as string;
       here[step] ??= {};
       here = here[step] as Record<string, PileView | PilesView>;
     }
-    here[steps.at(-1) as string] = pileView(game, s, p, viewer);
+    here[steps.at(-1) as string] = game.piles.viewed(s, p, viewer);
   }
   return top;
 }

@@ -30,5 +30,6 @@ export function redeal(
     state.cards[slots[i] as number] = c;
     state.where[c] = place.where;
     state.facing[c] = place.facing;
+    state.touch(place.where);
   }
 }

@@ -90,7 +90,7 @@ class Wrong extends Error {}
 /**
  * Plays random games of a sheet: random legal choices, and random wrong ones, which must be refused with a
  * reason. After every choice all cards must be there; views of all viewers are made again and again; and each
- * game's choices, as a record words them, must lead to the same state once more.
+ * game's choices, as a record words them, must lead to the same state once more, where nothing is told to anybody.
  * @param options.settings as a table gives them
  * @param options.bot a scripted bot that plays instead of chance
  * @param options.seats always so many seats; without it the counts take turns
@@ -109,7 +109,7 @@ export function soak(
   },
 ): SoakReport {
   const tally = new Tally(program);
-  const games = new Map<number, { game: Game; use(seed: number): void }>();
+  const games = new Map<number, Prepared>();
   const first = options.from ?? 0;
   for (let i = first; i < first + options.games; i++) {
     const seats = options.seats ?? (program.seats[i % program.seats.length] as number);
@@ -119,30 +119,43 @@ export function soak(
       games.set(seats, entry);
     }
     entry.use(options.seed * 1_000_003 + i);
-    playOne(entry.game, i, quickChance(options.seed * 7919 + i).stream('player', 0), tally, options.bot ?? null);
+    playOne(entry, i, quickChance(options.seed * 7919 + i).stream('player', 0), tally, options.bot ?? null);
   }
   const { choices, refused, failures, endless, longest, taken, heaviest, scores } = tally;
   return { games: options.games, choices, refused, failures, endless, longest, scores, taken, heaviest };
 }
 
-/** A game that is brought to life once and played with many seeds. */
+/** A game that is brought to life once and played with many seeds, and one that plays its records again. */
+interface Prepared {
+  readonly game: Game;
+  readonly quiet: Game;
+  use(seed: number): void;
+}
+
 function prepare(
   program: Program,
   seats: number,
   settings: Readonly<Record<string, number | boolean | string>>,
-): { game: Game; use(seed: number): void } {
+): Prepared {
   let current = quickChance(0);
   const chance = { name: 'quick', stream: (purpose: string, count: number) => current.stream(purpose, count) } as const;
-  const game = new Game(program, { seats: REGULARS.slice(0, seats), settings, chance });
+  const opening = { seats: REGULARS.slice(0, seats), settings, chance };
   return {
-    game,
+    game: new Game(program, opening),
+    quiet: new Game(program, { ...opening, quiet: true }),
     use: (seed) => {
       current = quickChance(seed);
     },
   };
 }
 
-function playOne(game: Game, number: number, generator: Generator, tally: Tally, bot: number | null): void {
+function playOne(
+  { game, quiet }: Prepared,
+  number: number,
+  generator: Generator,
+  tally: Tally,
+  bot: number | null,
+): void {
   let made = 0;
   let place = 0;
   const record: Recorded[] = [];
@@ -163,7 +176,7 @@ function playOne(game: Game, number: number, generator: Generator, tally: Tally,
     }
     for (const viewer of viewers(game)) viewOf(game, state, viewer);
     if (game.isOver(state)) tally.add(game.scores(state));
-    replayed(game, state, record);
+    replayed(quiet, meaningOf(game, state), game.isOver(state), record);
     game.recycle(state);
   } catch (error) {
     if (!(error instanceof Fault || error instanceof Wrong)) throw error;
@@ -208,8 +221,8 @@ function wireOf(game: Game, state: State, answer: Answer): WireChoice {
   return { ask: state.f[OPENED] as number, option: option.name, args: Object.fromEntries(args) };
 }
 
-/** Plays a record again from the start, and insists that it ends in the same state. */
-function replayed(game: Game, end: State, record: readonly Recorded[]): void {
+/** Plays a record again from the start, and insists that it ends in the same state where the game was over. */
+function replayed(game: Game, end: string, isOver: boolean, record: readonly Recorded[]): void {
   let state = game.open();
   let at = 0;
   while (!game.isOver(state) && (game.isPaused(state) || at < record.length)) {
@@ -223,7 +236,7 @@ function replayed(game: Game, end: State, record: readonly Recorded[]): void {
     state = game.advance(state, seat, judged);
   }
   // A game that was given up on may rest in a pause that the record does not hold.
-  if (game.isOver(end) && meaningOf(game, state) !== meaningOf(game, end))
+  if (isOver && meaningOf(game, state) !== end)
     throw new Wrong('Played again from its record, the game ends in another state.');
   game.recycle(state);
 }

@@ -1,7 +1,7 @@
 import type { Game } from '../engine/game.js';
 import { CHANCES, NUMBER, OPENED } from '../engine/shape.js';
 import type { State } from '../engine/state.js';
-import { MOVED, SHOWN, TOLD, TURNED } from '../engine/trace.js';
+import { MOVED, SHOWN, TOLD, TURNED, WIDTH } from '../engine/trace.js';
 
 /** A choice that its seat may still take back: the state before it, and what may be taken back after it. */
 export interface Undoable {
@@ -16,8 +16,9 @@ export interface Undoable {
  */
 export function isClear(game: Game, before: State, after: State): boolean {
   if (before.f[CHANCES] !== after.f[CHANCES]) return false;
-  for (let i = 0; i < game.trace.length; i++) {
-    const [kind, card = 0, , , was = 0, is = 0] = game.trace.row(i);
+  const rows = game.trace.numbers();
+  for (let at = 0; at < rows.length; at += WIDTH) {
+    const [kind, card = 0, , , was = 0, is = 0] = rows.slice(at, at + WIDTH);
     if (kind === SHOWN || kind === TOLD) return false;
     if ((kind === MOVED || kind === TURNED) && card >= 0 && (is & ~was) !== 0) return false;
   }

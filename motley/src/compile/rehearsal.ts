@@ -9,6 +9,7 @@ import {
 } from '@wily-jester/core';
 import type * as ast from '../grammar/generated/ast.js';
 import { parse, placeOf, sourceOf } from '../grammar/parse.js';
+import type { Parts } from '../parts/library.js';
 import type { Problem } from '../problems.js';
 import { Expressions } from './expressions.js';
 import { Frame, type Sheet } from './scope.js';
@@ -25,8 +26,8 @@ export interface CheckedRehearsals {
 }
 
 /** Checks and compiles rehearsals against the text of their sheet. Never throws. */
-export function compileRehearsals(text: string, sheetText: string): CheckedRehearsals {
-  const compiled: Compiled = compileSheet(sheetText);
+export function compileRehearsals(text: string, sheetText: string, parts?: Parts): CheckedRehearsals {
+  const compiled: Compiled = compileSheet(sheetText, parts);
   const none = (problems: readonly Problem[]): CheckedRehearsals => ({ program: undefined, rehearsals: [], problems });
   const { sheet, program } = compiled;
   if (!sheet || !program)

@@ -2,6 +2,8 @@ import { type Always, type DeckDecl, type Expr, eachStmt, type Need, type Progra
 import { checkFlow } from '../check/flow.js';
 import type * as ast from '../grammar/generated/ast.js';
 import { parse, sourceOf } from '../grammar/parse.js';
+import { bundledParts, type Parts } from '../parts/library.js';
+import { paste } from '../parts/paste.js';
 import type { Problem } from '../problems.js';
 import { lowerBot } from './bots.js';
 import {
@@ -28,6 +30,8 @@ export interface Checked {
   readonly program: Program | undefined;
   readonly problems: readonly Problem[];
   readonly lines: number;
+  /** The sheet as it is kept: with the parts that it uses pasted in. */
+  readonly text: string;
 }
 
 /** A sheet in the middle of being compiled, for rehearsals that look into it. */
@@ -35,32 +39,46 @@ export interface Compiled extends Checked {
   readonly sheet: Sheet | undefined;
 }
 
-/** Checks and compiles the text of a rule sheet. Never throws. */
-export function compileSheet(text: string): Compiled {
+/** Checks and compiles the text of a rule sheet, with the parts that it uses. Never throws. */
+export function compileSheet(text: string, parts: Parts = bundledParts): Compiled {
   const lines = text.split('\n').length;
+  const failed = (problems: readonly Problem[]): Compiled => ({
+    program: undefined,
+    problems,
+    lines,
+    text,
+    sheet: undefined,
+  });
   const { document, problems } = parse(text);
-  const { game } = document ?? {};
-  if (!game) {
-    const found =
-      problems.length > 0
-        ? problems
-        : [
-            {
-              severity: 'error',
-              line: 1,
-              column: 1,
-              endColumn: 2,
-              message: 'This is not a rule sheet: it should begin with game "Name" for … seats { … }.',
-            } as const,
-          ];
-    return { program: undefined, problems: found, lines, sheet: undefined };
-  }
+  if (problems.length > 0) return failed(problems);
+  if (!document?.game) return failed([noSheet(document)]);
+  const pasted = paste(text, document.game, parts);
+  if (pasted.problems.length > 0) return failed(pasted.problems);
+  const whole = pasted.text === text ? { document, problems } : parse(pasted.text);
+  if (!whole.document?.game) return failed(pasted.relocated(whole.problems));
   const sheet = new Sheet();
-  const program = lowerGame(sheet, game, blurbOf(text));
-  sheet.problems.sort((a, b) => a.line - b.line || a.column - b.column);
-  const wrong = sheet.problems.some((p) => p.severity === 'error');
-  return { program: wrong ? undefined : program, problems: sheet.problems, lines, sheet };
+  const program = lowerGame(sheet, whole.document.game, blurbOf(text));
+  const found = pasted.relocated(sheet.problems);
+  found.sort((a, b) => a.line - b.line || a.column - b.column);
+  const wrong = found.some((p) => p.severity === 'error');
+  return {
+    program: wrong ? undefined : program,
+    problems: found,
+    lines,
+    text: pasted.text,
+    sheet,
+  };
 }
+
+const noSheet = (document: ast.Document | undefined): Problem => ({
+  severity: 'error',
+  line: 1,
+  column: 1,
+  endColumn: 2,
+  message: document?.part
+    ? 'This is a part, and no sheet: a sheet pastes it in with use "its-name".'
+    : 'This is not a rule sheet: it should begin with game "Name" for … seats { … }.',
+});
 
 /** The comment at the head of a sheet. */
 function blurbOf(text: string): string {
@@ -82,7 +100,6 @@ function lowerGame(sheet: Sheet, game: ast.Game, blurb: string): Program {
   if (game.parts.length > MOST_DECLARATIONS)
     sheet.error(game, `A sheet has at most ${MOST_DECLARATIONS} declarations.`);
   const seats = seatCounts(sheet, game.seats);
-  for (const part of partsOf(game, 'Use')) sheet.notYet(part, '"use"');
   for (const part of partsOf(game, 'Shape')) lowerShape(sheet, part);
 
   for (const node of partsOf(game, 'Setting')) {
@@ -130,6 +147,7 @@ function lowerGame(sheet: Sheet, game: ast.Game, blurb: string): Program {
     sheet.bots.push({ name: node.name, locals: [], lines: [] });
   }
   for (const i of sheet.defs.keys()) sheet.ensureDef(i);
+  for (const node of partsOf(game, 'Hole')) checkHole(sheet, node);
   lowerRoutines(x, game, routineNodes);
   for (const [i, node] of pileNodes.entries()) setRefill(sheet, node, i + 1);
   for (const [i, node] of partsOf(game, 'BotDecl').entries()) sheet.bots[i] = lowerBot(x, node);
@@ -209,6 +227,26 @@ function checkCans({ sheet }: Expressions): void {
           );
       }
   }
+}
+
+/** A part leaves a def to its sheet: there must be one, and it must fit. */
+function checkHole(sheet: Sheet, node: ast.Hole): void {
+  const wanted = sourceOf(node)
+    .replace(/\s+/g, ' ')
+    .replace(/^needs /, '');
+  const def = sheet.defs.find(({ name }) => name === node.name);
+  if (!def) {
+    sheet.error(node, `This needs ${wanted}, and the sheet has no def "${node.name}".`);
+    return;
+  }
+  sheet.use(node.name);
+  const types = [
+    ...node.params.map(({ type }) => sheet.typeNamed(type, type.name)),
+    sheet.typeNamed(node.type, node.type.name),
+  ];
+  const given = [...def.params.map(({ t }) => t), def.t];
+  if (types.length !== given.length || types.some((t, i) => t !== given[i]))
+    sheet.error(node, `This needs ${wanted}; the sheet's "${node.name}" is another one.`);
 }
 
 /** Declares all defs, and compiles each when its type is first needed, so that their order is free. */

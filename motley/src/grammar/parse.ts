@@ -119,11 +119,12 @@ function explained(text: string, line: number, column: number, image: string, me
   const words = text.split('\n')[line - 1] ?? '';
   const before = words.slice(0, column - 1);
   const firstCode = text.split('\n').findIndex((l) => /\S/.test(l) && !l.trim().startsWith('//')) + 1;
-  if (line === firstCode && before.trim() === '')
+  const opening = /^(\s*)(\S+)/.exec(words);
+  if (line === firstCode && opening && !/^(game|rehearse|part)\b/.test(opening[2] ?? ''))
     return problem(
       line,
-      column,
-      image.length,
+      (opening[1]?.length ?? 0) + 1,
+      opening[2]?.length ?? 1,
       'A rule sheet begins with game "Name" for 2 to 4 seats {, and rehearsals with rehearse "what it shows" {.',
     );
   if (/\d\.$/.test(before) && /^\d/.test(image))

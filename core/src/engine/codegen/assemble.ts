@@ -1,11 +1,15 @@
-import type { Ask, Expr, Option } from '../../program/types.js';
+import { faceAscii } from '../../cards/face.js';
+import { type Expr, FACINGS } from '../../program/types.js';
 import type { Arg } from '../domains.js';
 import type { Shape } from '../shape.js';
 import type { State } from '../state.js';
 import type { Piece } from '../text.js';
 import { ExprWriter, type Place } from './expressions.js';
-import { Module } from './module.js';
-import { ScriptWriter, Slots } from './script.js';
+import { type Mode, Module } from './module.js';
+import { askCode, BRANCH } from './options.js';
+import { ScriptWriter } from './script.js';
+import { Slots } from './slots.js';
+import { spend } from './spend.js';
 import { resetVar, StmtWriter } from './statements.js';
 
 type Args = readonly Arg[];
@@ -54,6 +58,8 @@ export interface Code {
   readonly init: (s: State) => void;
   readonly script: (s: State) => void;
   readonly options: readonly (readonly OptionCode[])[];
+  /** Whether an answer is legal for a seat that is asked, by ask. */
+  readonly legal: readonly ((s: State, v: number, option: number, args: Args) => boolean)[];
   readonly always: readonly ((s: State) => boolean)[];
   readonly needs: readonly { readonly holds: (s: State) => boolean; readonly text: (s: State) => readonly Piece[] }[];
   readonly bots: readonly (readonly BotLineCode[])[];
@@ -69,6 +75,8 @@ export interface Assembled {
   readonly source: string;
   readonly texts: readonly string[];
   readonly wordLists: readonly (readonly string[])[];
+  /** What each card is called in the words of a state, by its facing. */
+  readonly cardWords: readonly (readonly string[])[];
   readonly slots: Slots;
   /** The ask, pause or call at which each resting block stands in the sheet. */
   readonly restPlaces: ReadonlyMap<number, number>;
@@ -76,12 +84,10 @@ export interface Assembled {
   readonly paramSlots: ReadonlyMap<string, number>;
 }
 
-const BRANCH = ['a0', 'a1', 'a2', 'a3'];
-
 /** Writes all the code of one table: one function a def, routine and clause, and the script's blocks. */
-export function assemble(shape: Shape, covering: boolean): Assembled {
+export function assemble(shape: Shape, mode: Mode): Assembled {
   const { program } = shape;
-  const module = new Module(shape, covering);
+  const module = new Module(shape, mode);
   const slots = new Slots(shape.slotBase, shape.refSlotBase);
   const script = new ScriptWriter(module, slots);
   const scriptCode = script.write();
@@ -95,14 +101,12 @@ export function assemble(shape: Shape, covering: boolean): Assembled {
       finished: 'return true;',
     };
     module.add(
-      `function r${i}(${['s', ...routine.params.map((p) => `l${p}`)].join(',')}){spend(1,${routine.at});${st.block(routine.body, exits)}return false;}`,
+      `function r${i}(${['s', ...routine.params.map((p) => `l${p}`)].join(',')}){${spend(1, routine.at)}${st.block(routine.body, exits)}return false;}`,
     );
   }
   const nowhere = new Map<number, Place>();
   const x = new ExprWriter(module, nowhere, false);
-  const options = program.asks.map(
-    (ask) => `[${ask.options.map((option) => optionCode(module, script, ask, option)).join(',')}]`,
-  );
+  const asks = program.asks.map((ask) => askCode(module, script, ask));
   const always = program.always.map((a) => module.fn('w', ['s'], nowhere, a.e, false));
   const needs = program.needs.map(
     (need) =>
@@ -123,7 +127,7 @@ export function assemble(shape: Shape, covering: boolean): Assembled {
   const notes = program.notes.map((note) => {
     const def = program.defs[note.def];
     const asPile = def?.params[0]?.t === 'list:card';
-    const name = module.def(note.def, [asPile], true);
+    const name = module.def(note.def, [asPile], [!asPile], true);
     const fn = module.helper((h) => `function ${h}(s,v,p){return ${name}(s,v,p);}`);
     return fn;
   });
@@ -143,12 +147,11 @@ export function assemble(shape: Shape, covering: boolean): Assembled {
   const source = [
     '"use strict";',
     'let ops=0;',
-    'function spend(n,at){ops+=n;if(ops>LIMIT)tooLong(at);}',
     module.source,
     scriptCode,
     `function init(s){${init}}`,
     'return {begin(){ops=0;},spent(){return ops;},init,script,',
-    `options:[${options.join(',')}],always:[${always.join(',')}],needs:[${needs.join(',')}],bots:[${bots.join(',')}],`,
+    `options:[${asks.map((ask) => ask.options).join(',')}],legal:[${asks.map((ask) => ask.legal).join(',')}],always:[${always.join(',')}],needs:[${needs.join(',')}],bots:[${bots.join(',')}],`,
     `notes:[${notes.join(',')}],probes:[${probes.join(',')}],refills:[${refills.join(',')}]};`,
   ].join('\n');
   return {
@@ -156,6 +159,7 @@ export function assemble(shape: Shape, covering: boolean): Assembled {
     source,
     texts: module.texts,
     wordLists: module.wordLists,
+    cardWords: FACINGS.map((_, facing) => shape.faces.map((face, c) => `${c}=${faceAscii(face)}${facing}`)),
     slots,
     restPlaces: script.restPlaces,
     paramSlots,
@@ -168,49 +172,4 @@ function numeric(module: Module, params: readonly string[], places: ReadonlyMap<
   return e.t === 'flag'
     ? module.helper((h) => `function ${h}(${params.join(',')}){return Number(${name}(${params.join(',')}));}`)
     : name;
-}
-
-/** A list of flags as the numbers that choices carry. */
-function asNumbers(module: Module, params: readonly string[], list: string): string {
-  const given = params.join(',');
-  return module.helper((name) => `function ${name}(${given}){return ${list}(${given}).map(Number);}`);
-}
-
-function optionCode(module: Module, script: ScriptWriter, ask: Ask, option: Option): string {
-  const frame = script.frames.get(ask.routine);
-  const places = new Map<number, Place>(frame?.places ?? []);
-  if (ask.who.k === 'every') places.set(ask.who.local, { js: 'v', isThere: true });
-  for (const [i, param] of option.params.entries())
-    places.set(param.local, { js: param.t === 'flag' ? `(${BRANCH[i]}!==0)` : (BRANCH[i] as string) });
-  const params = ['s', 'v', ...BRANCH];
-  const read = (e: Expr | null): string => (e ? module.fn('q', params, places, e, true) : 'null');
-  const text = (e: Expr | null): string => (e ? module.fn('q', params, places, e, true, true) : 'null');
-  const domains = option.params.map(({ domain }) =>
-    domain.k === 'cards'
-      ? `{k:"cards",list:${read(domain.list)},least:${read(domain.least)},most:${read(domain.most)},grow:${read(domain.grow)},shapes:${domain.shapes ? JSON.stringify(domain.shapes) : 'null'}}`
-      : domain.k === 'range'
-        ? `{k:"range",from:${read(domain.from)},to:${read(domain.to)},by:${read(domain.by)},marks:[${domain.landmarks.map((m) => read(m.e)).join(',')}]}`
-        : `{k:"values",list:${domain.t === 'flag' ? asNumbers(module, params, read(domain.list)) : read(domain.list)}}`,
-  );
-  const needs = option.needs.map((need) => `{holds:${read(need.e)},text:${text(need.text)}}`);
-  const when = read(option.when);
-  const guard =
-    module.covering && option.when
-      ? module.helper(
-          (h) =>
-            `function ${h}(${params.join(',')}){if(${when}(${params.join(',')}))return true;${module.mark('guard', option.when?.at ?? 0)}return false;}`,
-        )
-      : when;
-  return `{when:${guard},on:${read(option.on)},label:${text(option.label)},template:${text(template(option))},domains:[${domains.join(',')}],needs:[${needs.join(',')}]}`;
-}
-
-/** The label with `{name}` in place of each parameter; `null` where it does more with them than naming them. */
-function template(option: Option): Expr | null {
-  if (option.label?.k !== 'text') return null;
-  const parts = option.label.parts.map((part) => {
-    const param =
-      typeof part !== 'string' && part.k === 'local' ? option.params.find((p) => p.local === part.i) : undefined;
-    return param ? `{${param.name}}` : part;
-  });
-  return { ...option.label, parts };
 }

@@ -4,6 +4,7 @@ import { callKey } from './calls.js';
 import { comparable, freeLocals, loop, type Over } from './loops.js';
 import type { Module } from './module.js';
 import { areThere, isThere } from './presence.js';
+import { read } from './slots.js';
 import { literalText, pieces } from './words.js';
 
 /** Where the value of a local stands in the generated code. */
@@ -161,7 +162,7 @@ export class ExprWriter {
       else if (this.guarded && declared?.hidden) owner = `ownOnly(${owner},v,${e.at})`;
       at = `${base}+${owner}`;
     }
-    return isFlag(t) ? `(${row}[${at}]!==0)` : `${row}[${at}]`;
+    return read(`${row}[${at}]`, t);
   }
 
   private pile(e: ExprOf<'pile'>): string {
@@ -277,6 +278,7 @@ export class ExprWriter {
     const name = this.module.def(
       e.def,
       piles.map((pile) => pile !== null),
+      e.args.map((arg) => (arg.t === 'seat' || arg.t === 'card' || arg.t === 'pile') && isThere(arg, this.placeOf)),
       this.guarded,
     );
     const args = e.args.map((arg, i) => piles[i] ?? this.write(arg));
@@ -304,7 +306,8 @@ export class ExprWriter {
     if (next !== undefined) inside.set(next, { js: 'y', isThere });
     const writer = new ExprWriter(this.module, inside, this.guarded);
     const by = writer.write(e.by.body);
-    const name = this.module.helper((fn) => loop(fn, e, pile !== null, by, params, this.guarded));
+    const count = e.of.k === 'seats' ? this.module.shape.seats.length : null;
+    const name = this.module.helper((fn) => loop(fn, e, pile !== null, by, params, this.guarded, count));
     return `${name}(${['s', ...(this.guarded ? ['v'] : []), pile ?? this.write(e.of), ...given].join(',')})`;
   }
 

@@ -1,4 +1,5 @@
 import type { Expr, ExprOf, Lambda, Type } from '../../program/types.js';
+import { spend } from './spend.js';
 
 /** A fold, a choice or a sift. */
 export type Over = ExprOf<'fold'> | ExprOf<'choose'> | ExprOf<'sift'>;
@@ -36,6 +37,7 @@ export function freeLocals(lambda: Lambda): Set<number> {
  * The function that goes through a list (or a pile where it lies) for one fold, choice or sift.
  * @param by the short function's body, which reads the item as `x` (and the one above it as `y`)
  * @param params what else the short function reads
+ * @param count how many seats there are, where the list is all of them
  */
 export function loop(
   name: string,
@@ -44,20 +46,23 @@ export function loop(
   by: string,
   params: readonly string[],
   guarded: boolean,
+  count: number | null,
 ): string {
   // Groups and distinct items are equal or not: only what is put in order is compared as the game does.
   const isAlike = e.f === 'groups' || e.f === 'distinct';
   const key = isAlike ? by : comparable(e.by.body.t, by);
   const head = `function ${name}(${['s', ...(guarded ? ['v'] : []), 'of', ...params].join(',')}){`;
   const [before, step, after] = steps(e, by, key);
-  const size = isPile ? 's.len[of]' : 'of.length';
+  const size = count !== null ? String(count) : isPile ? 's.len[of]' : 'of.length';
   // Neighbours are gone through two by two: the lower one is x, the one above it y.
   const two = e.by.params.length === 2;
   const last = two ? '-1' : '';
   const through = isPile
     ? `const from=s.start[of],to=from+s.len[of]${last};for(let i=from;i<to;i++){const x=s.cards[i]${two ? ',y=s.cards[i+1]' : ''};`
-    : `for(let i=0;i<of.length${last};i++){const x=of[i]${two ? ',y=of[i+1]' : ''};`;
-  return `${head}spend(${size},${e.at});${before}${through}${step}}${after}}`;
+    : count !== null
+      ? `for(let x=0;x<${count}${last};x++){${two ? 'const y=x+1;' : ''}`
+      : `for(let i=0;i<of.length${last};i++){const x=of[i]${two ? ',y=of[i+1]' : ''};`;
+  return `${head}${spend(size, e.at)}${before}${through}${step}}${after}}`;
 }
 
 /** What a loop does before, at each item, and after. */

@@ -3,7 +3,17 @@ import type { At, Expr, Program } from '../../program/types.js';
 import type { Shape } from '../shape.js';
 import { repeatedCalls } from './calls.js';
 import { ExprWriter, type Place, type Places } from './expressions.js';
+import { isRemembered } from './remember.js';
+import { spend } from './spend.js';
 import { pieces } from './words.js';
+
+/** What the code is for, besides the game itself. */
+export interface Mode {
+  /** Every statement, choice and guard notes that it was reached. */
+  readonly covering: boolean;
+  /** Nothing is said. */
+  readonly quiet: boolean;
+}
 
 /** A piece of generated code under way: its functions, and the constants that it reads. */
 export class Module {
@@ -18,8 +28,7 @@ export class Module {
 
   constructor(
     readonly shape: Shape,
-    /** Every statement, choice and guard notes that it was reached. */
-    readonly covering: boolean,
+    readonly mode: Mode,
   ) {
     this.program = shape.program;
   }
@@ -40,7 +49,14 @@ export class Module {
 
   /** Code that notes that a place of the sheet was reached, where that is wanted. */
   mark(kind: PointKind, at: At): string {
-    return this.covering ? `hit(${this.text(kind)},${at});` : '';
+    return this.mode.covering ? `hit(${this.text(kind)},${at});` : '';
+  }
+
+  /** The head of a loop over a list: all seats are counted, which is quicker than to go through their list. */
+  each(js: string, list: string): string {
+    return list === 'seats'
+      ? `for(let ${js}=0;${js}<${this.shape.seats.length};${js}++)`
+      : `for(const ${js} of ${list})`;
   }
 
   add(source: string): void {
@@ -52,9 +68,13 @@ export class Module {
     return name;
   }
 
-  /** The function of a def for arguments that are piles where `asPiles` says so; written when first needed. */
-  def(i: number, asPiles: readonly boolean[], guarded: boolean): string {
-    const key = `${i} ${asPiles.map(Number).join('')} ${guarded}`;
+  /**
+   * The function of a def, written when first needed for such arguments.
+   * @param asPiles which arguments are lists of cards that are handed over as piles
+   * @param areThere which are never nothing
+   */
+  def(i: number, asPiles: readonly boolean[], areThere: readonly boolean[], guarded: boolean): string {
+    const key = `${i} ${asPiles.map(Number).join('')} ${areThere.map(Number).join('')} ${guarded}`;
     const known = this.defs.get(key);
     if (known) return known;
     const name = `d${i}_${this.names++}`;
@@ -62,13 +82,25 @@ export class Module {
     const def = this.program.defs[i];
     if (!def) throw new Error(`there is no def ${i}`);
     const places = new Map<number, Place>(
-      def.params.map((param, p) => [param.local, { js: `l${param.local}`, asPile: asPiles[p] === true }]),
+      def.params.map((param, p) => [
+        param.local,
+        { js: `l${param.local}`, asPile: asPiles[p] === true, isThere: areThere[p] === true },
+      ]),
     );
     const kept = new Map(repeatedCalls(def.body).map((call, k) => [call, `m${k}`]));
     const writer = new ExprWriter(this, places, guarded, kept);
     const params = ['s', ...(guarded ? ['v'] : []), ...def.params.map((param) => `l${param.local}`)];
+    const remembered = !guarded && asPiles[0] === true && isRemembered(this.program, def);
+    const work = remembered ? `w${name}` : name;
+    if (remembered) {
+      const pile = `l${def.params[0]?.local}`;
+      // A value that is known costs the operations that it took: a step stops at the same place either way.
+      this.add(
+        `const k${name}=remembered();function ${name}(s,${pile}){const k=k${name},stamp=s.stamp[${pile}];if(k.stamps[${pile}]===stamp){const n=ops+k.costs[${pile}];if(n<=LIMIT){ops=n;return k.values[${pile}];}}const before=ops,value=${work}(s,${pile});k.values[${pile}]=value;k.costs[${pile}]=ops-before;k.stamps[${pile}]=stamp;return value;}`,
+      );
+    }
     this.add(
-      `function ${name}(${params.join(',')}){${isLeaf(def.body) ? '' : `spend(1,${def.body.at});`}${kept.size > 0 ? `let ${[...kept.values()].join(',')};` : ''}return ${writer.write(def.body)};}`,
+      `function ${work}(${params.join(',')}){${isLeaf(def.body) ? '' : spend(1, def.body.at)}${kept.size > 0 ? `let ${[...kept.values()].join(',')};` : ''}return ${writer.write(def.body)};}`,
     );
     return name;
   }

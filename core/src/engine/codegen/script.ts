@@ -16,9 +16,12 @@ import {
   WAIT_EVERY,
   WAIT_PAUSE,
 } from '../shape.js';
+import { casesOf, goTo } from './blocks.js';
 import type { Place } from './expressions.js';
 import type { Module } from './module.js';
-import { type Exits, lvalue, StmtWriter, stored } from './statements.js';
+import { lvalue, read, type Slots, stored, whole } from './slots.js';
+import { spend } from './spend.js';
+import { type Exits, StmtWriter } from './statements.js';
 
 /** The slots of one routine that waits: its locals, and what its loops keep, in the state. */
 export interface Frame {
@@ -27,28 +30,8 @@ export interface Frame {
   readonly returnSlot: number;
 }
 
-/** Hands out slots in the state. */
-export class Slots {
-  numbers = 0;
-  refs = 0;
-  /** What each slot is called, for digests: routine and local. */
-  readonly numberNames: string[] = [];
-  readonly refNames: string[] = [];
-  constructor(
-    readonly numberBase: number,
-    readonly refBase: number,
-  ) {}
-  number(name: string): number {
-    this.numberNames.push(name);
-    return this.numberBase + this.numbers++;
-  }
-  ref(name: string): number {
-    this.refNames.push(name);
-    return this.refBase + this.refs++;
-  }
-}
-
-const GO = 'continue run;';
+/** Stands for the way back from a routine until all its callers are known. */
+const backFrom = (routine: number): string => `{back ${routine}}`;
 
 /**
  * Writes the part of a program that can wait: all routines with an ask or a pause, as blocks around a
@@ -62,8 +45,12 @@ export class ScriptWriter {
   /** The block that answers an ask, by ask. */
   readonly answerBlocks: number[] = [];
   private readonly entries = new Map<number, number>();
-  /** Where in the sheet each block that a state can rest at stands: block numbers mean nothing outside. */
+  /** The blocks where the callers of each routine go on. */
+  private readonly callers = new Map<number, number[]>();
+  /** Where in the sheet each block whose number a state may hold stands: block numbers mean nothing outside. */
   readonly restPlaces = new Map<number, number>();
+  /** Blocks that are entered by a number in the state. */
+  private readonly rests = new Set<number>();
   private readonly program: Program;
 
   constructor(
@@ -79,10 +66,6 @@ export class ScriptWriter {
   private emit(code: string): void {
     this.blocks[this.current] += code;
   }
-  private goTo(block: number): string {
-    return `{pc=${block};${GO}}`;
-  }
-
   write(): string {
     const waiting = [...this.program.routines.entries()].filter(([i, r]) => i === 0 || r.waits);
     for (const [i] of waiting) {
@@ -90,8 +73,22 @@ export class ScriptWriter {
       this.frames.set(i, this.frameOf(i));
     }
     for (const [i] of waiting) this.routine(i);
-    const cases = this.blocks.map((code, i) => `case ${i}:{${code}}`);
-    return `function script(s){let pc=s.f[${PC}];run:for(;;){switch(pc){${cases.join('\n')}\ndefault:return;}}}`;
+    for (const [i] of waiting) {
+      const back = this.wayBack(i);
+      for (const [b, code] of this.blocks.entries()) this.blocks[b] = code.replaceAll(backFrom(i), () => back);
+    }
+    const cases = casesOf(this.blocks, new Set([0, ...this.rests]));
+    return `function script(s){let pc=${whole(PC)};run:for(;;){switch(pc){${cases.join('\n')}\ndefault:return;}}}`;
+  }
+
+  /** How a routine goes back to its caller; where only one calls it, that is known beforehand. */
+  private wayBack(routine: number): string {
+    const frame = this.frames.get(routine);
+    const [only, ...more] = this.callers.get(routine) ?? [];
+    if (!frame || only === undefined) return 'return;';
+    const slot = `s.f[${frame.returnSlot}]`;
+    if (more.length > 0) for (const block of [only, ...more]) this.rests.add(block);
+    return more.length === 0 ? `${slot}=0;${goTo(only)}` : `pc=${whole(slot)};${slot}=0;continue run;`;
   }
 
   private routine(i: number): void {
@@ -111,8 +108,10 @@ export class ScriptWriter {
       const declared = routine?.locals[local];
       if (!declared || places.has(local)) return;
       const name = `${routine?.name}.${declared.name}`;
-      const js = isRef(declared.t) ? `s.refs[${this.slots.ref(name)}]` : `s.f[${this.slots.number(name)}]`;
-      places.set(local, { js: declared.t === 'flag' ? `(${js}!==0)` : js });
+      const js = isRef(declared.t)
+        ? `s.refs[${this.slots.ref(name)}]`
+        : read(`s.f[${this.slots.number(name)}]`, declared.t);
+      places.set(local, { js });
     };
     for (const param of routine?.params ?? []) slot(param);
     for (const local of keptLocals(this.program, routine?.body ?? [])) slot(local);
@@ -126,10 +125,16 @@ export class ScriptWriter {
       this.current = block;
     },
     emit: (code: string): void => this.emit(code),
-    goTo: (block: number): string => this.goTo(block),
+    goTo,
+    back: backFrom,
+    called: (routine: number, from: number): void => {
+      this.callers.set(routine, [...(this.callers.get(routine) ?? []), from]);
+    },
     entry: (routine: number): number => this.entries.get(routine) as number,
-    rest: (block: number, at: number): void => {
+    /** A block whose number a state may hold: that of a caller, or where it rests itself. */
+    place: (block: number, at: number, isRest: boolean): void => {
       this.restPlaces.set(block, at);
+      if (isRest) this.rests.add(block);
     },
   };
 }
@@ -224,8 +229,7 @@ class RoutineScript {
     );
     const clear = all.map((js) => `${js}=${js.startsWith('s.refs') ? 'null' : '0'};`).join('');
     if (this.index === 0) return `finish(s);return;`;
-    const slot = `s.f[${this.frame.returnSlot}]`;
-    return `pc=${slot};${slot}=0;${clear}${GO}`;
+    return `${clear}${this.out.back(this.index)}`;
   }
 
   private exits(): Exits {
@@ -258,7 +262,7 @@ class RoutineScript {
         return;
       case 'pause': {
         const next = this.out.block();
-        this.out.rest(next, s.at);
+        this.out.place(next, s.at, true);
         this.out.emit(
           `${this.clearDead()}s.f[${WAIT}]=${WAIT_PAUSE};s.f[${PAUSE}]=${s.seconds};s.f[${OPENED}]=s.f[${NUMBER}];s.f[${PC}]=${next};return;`,
         );
@@ -286,7 +290,7 @@ class RoutineScript {
         const after = this.out.block();
         this.out.emit(this.out.goTo(head));
         this.out.at(head);
-        this.out.emit(`spend(1,${s.at});`);
+        this.out.emit(spend(1, s.at));
         if (s.s === 'while') this.out.emit(`if(!${this.st.x.write(s.c)})${this.out.goTo(after)}`);
         this.loops.push(after);
         this.body(s.body);
@@ -312,13 +316,14 @@ class RoutineScript {
     const routine = this.program.routines[s.routine];
     if (!callee || !routine) return;
     const next = this.out.block();
-    this.out.rest(next, s.at);
+    this.out.place(next, s.at, false);
+    this.out.called(s.routine, next);
     const given = s.args.map((arg, i) => {
       const place = callee.places.get(routine.params[i] as number);
       return place ? `${lvalue(place.js)}=${stored(place.js, this.st.x.write(arg))};` : '';
     });
     this.out.emit(
-      `spend(1,${s.at});${this.clearDead()}${given.join('')}s.f[${callee.returnSlot}]=${next};${this.out.goTo(this.out.entry(s.routine))}`,
+      `${spend(1, s.at)}${this.clearDead()}${given.join('')}s.f[${callee.returnSlot}]=${next};${this.out.goTo(this.out.entry(s.routine))}`,
     );
     this.out.at(next);
   }
@@ -337,7 +342,7 @@ class RoutineScript {
     this.enter(s.local);
     const place = this.frame.places.get(s.local) as Place;
     this.out.emit(
-      `spend(1,${s.at});if(${at}>=${list}.length)${this.out.goTo(after)}${lvalue(place.js)}=${stored(place.js, `${list}[${at}]`)};${at}++;`,
+      `${spend(1, s.at)}const next=${whole(at)};if(next>=${list}.length)${this.out.goTo(after)}${lvalue(place.js)}=${stored(place.js, `${list}[next]`)};${at}=next+1;`,
     );
     if (s.where) this.out.emit(`if(!${this.st.x.write(s.where)})${this.out.goTo(head)}`);
     this.loops.push(after);
@@ -362,7 +367,7 @@ class RoutineScript {
     const depth = this.inScope.length;
     this.inScope.push(end);
     this.enter(s.local);
-    this.out.emit(`spend(1,${s.at});if(${place}>${end})${this.out.goTo(after)}`);
+    this.out.emit(`${spend(1, s.at)}if(${place}>${end})${this.out.goTo(after)}`);
     this.loops.push(after);
     this.body(s.body);
     this.loops.pop();
@@ -383,7 +388,7 @@ class RoutineScript {
     const after = this.out.block();
     const { x } = this.st;
     const about = ask.about ? x.write(ask.about) : '-1';
-    this.out.rest(answer, ask.at);
+    this.out.place(answer, ask.at, true);
     this.out.emit(
       `${this.clearDead()}s.f[${ASKED_SEAT}]=ok(${x.write(who.seat)},${ask.at});s.f[${ABOUT}]=${about};s.f[${WAIT}]=${WAIT_ASK};s.f[${ASK}]=${number};s.f[${OPENED}]=s.f[${NUMBER}];`,
     );
@@ -402,7 +407,7 @@ class RoutineScript {
     this.out.at(answer);
     const bodies = ask.options.map(() => this.out.block());
     this.out.emit(
-      `s.f[${WAIT}]=0;switch(s.f[${CHOSEN}]){${bodies.map((block, i) => `case ${i}:pc=${block};break;`).join('')}}${GO}`,
+      `s.f[${WAIT}]=0;switch(${whole(CHOSEN)}){${bodies.map((block, i) => `case ${i}:${this.out.goTo(block)}`).join('')}}`,
     );
     for (const [i, option] of ask.options.entries()) {
       this.out.at(bodies[i] as number);
@@ -420,12 +425,12 @@ class RoutineScript {
     const { x } = this.st;
     const answer = this.out.block();
     const after = this.out.block();
-    this.out.rest(answer, ask.at);
+    this.out.place(answer, ask.at, true);
     const place: Place = { ...(this.frame.places.get(who.local) as Place), isThere: true };
     this.frame.places.set(who.local, place);
     const where = who.where ? `if(!${x.write(who.where)})continue;` : '';
     this.out.emit(
-      `${this.clearDead()}s.f[${ASK}]=${number};let asked=0;for(const seat of ${x.write(who.list)}){${place.js}=${x.areThere(who.list) ? 'seat' : `ok(seat,${ask.at})`};${where}${hasCertainChoice(ask) ? '' : `if(!choosable(s,${number},seat))noChoice(s,seat,${ask.at});`}asked|=1<<seat;}${place.js}=0;if(asked===0)${this.out.goTo(after)}`,
+      `${this.clearDead()}s.f[${ASK}]=${number};let asked=0;${this.script.module.each('seat', x.write(who.list))}{${lvalue(place.js)}=${x.areThere(who.list) ? 'seat' : `ok(seat,${ask.at})`};${where}${hasCertainChoice(ask) ? '' : `if(!choosable(s,${number},seat))noChoice(s,seat,${ask.at});`}asked|=1<<seat;}${lvalue(place.js)}=0;if(asked===0)${this.out.goTo(after)}`,
     );
     this.out.emit(
       `s.f[${ASKED}]=asked;s.f[${ANSWERED}]=0;s.f[${ABOUT}]=-1;s.f[${WAIT}]=${WAIT_EVERY};s.f[${OPENED}]=s.f[${NUMBER}];s.f[${PC}]=${answer};return;`,
@@ -443,7 +448,7 @@ class RoutineScript {
       return `case ${i}:{${this.script.module.mark('option', option.at)}${params.join('')}${st.block(option.body, exits)}break;}`;
     });
     this.out.emit(
-      `s.f[${WAIT}]=0;const asked=s.f[${ASKED}];s.f[${ASKED}]=0;s.f[${ANSWERED}]=0;for(const seat of seats){if((asked&1<<seat)===0)continue;const given=s.refs[${pendingBase}+seat];s.refs[${pendingBase}+seat]=null;${place.js}=seat;act(seat,${number},given[0]);switch(given[0]){${cases.join('')}}}${this.out.goTo(after)}`,
+      `s.f[${WAIT}]=0;const asked=${whole(ASKED)};s.f[${ASKED}]=0;s.f[${ANSWERED}]=0;${this.script.module.each('seat', 'seats')}{if((asked&1<<seat)===0)continue;const given=s.refs[${pendingBase}+seat];s.refs[${pendingBase}+seat]=null;${lvalue(place.js)}=seat;act(seat,${number},given[0]);switch(given[0]){${cases.join('')}}}${this.out.goTo(after)}`,
     );
     this.out.at(after);
   }

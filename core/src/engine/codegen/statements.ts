@@ -2,7 +2,9 @@ import { type Expr, FACINGS, type Facing, type Stmt, type StmtOf, type Target } 
 import { isRef } from '../shape.js';
 import { ExprWriter, type Place } from './expressions.js';
 import type { Module } from './module.js';
-import { pieces } from './words.js';
+import { lvalue, stored } from './slots.js';
+import { spend } from './spend.js';
+import { pieces, unsaid } from './words.js';
 
 /** How `break`, `return` and `finish` leave the code around them. */
 export interface Exits {
@@ -77,21 +79,21 @@ export class StmtWriter {
         return `if(${x.write(s.c)}){${this.block(s.yes, exits)}}${no}`;
       }
       case 'while':
-        return `while(${x.write(s.c)}){spend(1,${s.at});${this.block(s.body, inside)}}`;
+        return `while(${x.write(s.c)}){${spend(1, s.at)}${this.block(s.body, inside)}}`;
       case 'repeat':
-        return `for(;;){spend(1,${s.at});${this.block(s.body, inside)}${s.until ? `if(${x.write(s.until)})break;` : ''}}`;
+        return `for(;;){${spend(1, s.at)}${this.block(s.body, inside)}${s.until ? `if(${x.write(s.until)})break;` : ''}}`;
       case 'each': {
         const list = x.write(s.list);
         const { js } = this.local(s.local);
         if (x.areThere(s.list)) this.places.set(s.local, { js, isThere: true });
         const where = s.where ? `if(!${x.write(s.where)})continue;` : '';
-        return `for(const ${js} of ${list}){spend(1,${s.at});${where}${this.block(s.body, inside)}}`;
+        return `${this.module.each(js, list)}{${spend(1, s.at)}${where}${this.block(s.body, inside)}}`;
       }
       case 'for': {
         const from = x.write(s.from);
         const to = x.write(s.to);
         const { js } = this.local(s.local);
-        return `for(let ${js}=${from},end${s.local}=${to};${js}<=end${s.local};${js}++){spend(1,${s.at});${this.block(s.body, inside)}}`;
+        return `for(let ${js}=${from},end${s.local}=${to};${js}<=end${s.local};${js}++){${spend(1, s.at)}${this.block(s.body, inside)}}`;
       }
       case 'break':
         return exits.leave;
@@ -102,6 +104,7 @@ export class StmtWriter {
       case 'call':
         return `if(r${s.routine}(${['s', ...s.args.map((arg) => x.write(arg))].join(',')}))${exits.finished}`;
       case 'say':
+        if (this.module.mode.quiet && !s.to) return unsaid(x, s.text);
         return s.to ? `tell(${pieces(x, s.text)},${x.write(s.to)},${s.at});` : `say(s,${pieces(x, s.text)},${s.at});`;
       case 'chapter':
         return `chapter(s,${pieces(x, s.text)});`;
@@ -183,11 +186,6 @@ export class StmtWriter {
     return this.x.write({ k: 'var', t, at: 0, i: target.i, owner: target.owner });
   }
 }
-
-/** Flags are read as `(s.f[3]!==0)`; this is the slot itself. */
-export const lvalue = (js: string): string => (/^\(.*!==0\)$/.test(js) ? js.slice(1, -5) : js);
-/** What is written to a place: flags in slots are kept as 0 and 1. */
-export const stored = (js: string, value: string): string => (lvalue(js) === js ? value : `Number(${value})`);
 
 /** Sets a variable back to its first value, for all that it is kept of. */
 export function resetVar(module: Module, x: ExprWriter, i: number): string {

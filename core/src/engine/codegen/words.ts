@@ -53,6 +53,20 @@ function piece(x: ExprWriter, e: Expr): string {
   }
 }
 
+/** Values that are always there and cost nothing to find. */
+const isPlain = (e: Expr): boolean =>
+  e.k === 'lit' || e.k === 'setting' || e.k === 'local' || (e.k === 'var' && e.owner === null);
+
+/** Code that finds the values of a text that is not said: it stops where they would, and costs what they would. */
+export function unsaid(x: ExprWriter, e: Expr): string {
+  if (isPlain(e)) return '';
+  if (e.k === 'text') return e.parts.map((part) => (typeof part === 'string' ? '' : unsaid(x, part))).join('');
+  if (e.k === 'fn' && (e.f === 'plural' || e.f === 'handName' || e.f === 'lowName'))
+    return unsaid(x, e.args[0] as Expr);
+  if (e.k === 'if' && e.t === 'text') return `if(${x.write(e.c)}){${unsaid(x, e.a)}}else{${unsaid(x, e.b)}}`;
+  return e.t === 'team' ? `ok(${x.write(e)},${e.at});` : `${x.write(e)};`;
+}
+
 /** The words of a text without its values. */
 export function literalText(e: Expr): string {
   return e.k === 'text' ? e.parts.filter((part): part is string => typeof part === 'string').join('') : '';

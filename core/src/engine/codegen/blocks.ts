@@ -1,0 +1,42 @@
+/** A block that is no longer than this is repeated wherever it is gone to. */
+const SHORT = 90;
+/** How deep blocks stand in each other at most: engines read code by descending into it. */
+const DEEPEST = 30;
+
+/** Code that goes on in another block. */
+export const goTo = (block: number): string => `{pc=${block};continue run;}`;
+const JUMP = /\{pc=(\d+);continue run;\}/g;
+const targets = (code: string): number[] => [...code.matchAll(JUMP)].map(([, to]) => Number(to));
+
+/**
+ * The blocks of a script, each with its number, as cases of one loop. A block that is gone to from one place
+ * only stands there itself, and so do short ones: every turn of the loop costs a jump that the machine cannot foresee.
+ * The work, and the code that comes of it, grow with the blocks and no faster.
+ * @param kept blocks that are entered by their number alone: where a state rests, and where routines return to
+ */
+export function casesOf(blocks: readonly string[], kept: ReadonlySet<number>): string[] {
+  const uses = new Array<number>(blocks.length).fill(0);
+  for (const code of blocks) for (const to of targets(code)) uses[to] = (uses[to] as number) + 1;
+  const short = new Set<number>();
+  for (const [block, code] of blocks.entries())
+    if (!kept.has(block) && (uses[block] as number) > 1 && code.length <= SHORT && targets(code).length <= 1)
+      short.add(block);
+  // Short ones are repeated as they are: where they go on there must be a case.
+  const cases = new Set(kept);
+  for (const block of short) for (const to of targets(blocks[block] as string)) cases.add(to);
+  for (const block of cases) short.delete(block);
+  for (const block of blocks.keys()) if ((uses[block] as number) > 1 && !short.has(block)) cases.add(block);
+  const expand = (block: number, depth: number): string =>
+    (blocks[block] as string).replace(JUMP, (jump, number: string) => {
+      const to = Number(number);
+      if (short.has(to)) return `{${blocks[to]}}`;
+      if (cases.has(to)) return jump;
+      if (depth < DEEPEST) return `{${expand(to, depth + 1)}}`;
+      cases.add(to);
+      return jump;
+    });
+  const written: string[] = [];
+  // Those that were added on the way come at the end.
+  for (const block of cases) written.push(`case ${block}:{${expand(block, 0)}}`);
+  return written;
+}

@@ -1,0 +1,88 @@
+import { faceText } from '../cards/face.js';
+import type { Game } from './game.js';
+import { OPEN } from './sight.js';
+import type { State } from './state.js';
+
+/** One pile as a viewer sees it. */
+export interface PileView {
+  readonly size: number;
+  /** Bottom first, `null` where the face is not seen; absent where no card of the pile is seen. */
+  readonly cards?: readonly (string | null)[];
+  /** In the open view: positions (from 1) of cards that not everybody sees. */
+  readonly closed?: readonly number[];
+}
+
+interface Kept<T> {
+  readonly stamp: number;
+  readonly value: T;
+}
+
+/**
+ * What is told of single piles, kept as long as they bear the same stamp: most piles stay as they are in most
+ * steps, and a pile that did not change is the very same object in the next view.
+ */
+export class Piles {
+  /** By viewer, the open one first, then by pile. */
+  private readonly views: (Kept<PileView> | undefined)[][] = [];
+  private readonly words: (Kept<string> | undefined)[] = [];
+
+  constructor(private readonly game: Game) {}
+
+  viewed(s: State, p: number, viewer: number): PileView {
+    this.views[viewer - OPEN] ??= [];
+    const kept = this.views[viewer - OPEN] as (Kept<PileView> | undefined)[];
+    const stamp = s.stamp[p] as number;
+    let found = kept[p];
+    if (found?.stamp !== stamp) {
+      found = { stamp, value: pileView(this.game, s, p, viewer) };
+      kept[p] = found;
+    }
+    return found.value;
+  }
+
+  /** A pile in the words from which digests are made: each card, its facing, who sees it besides, and who knows it. */
+  worded(s: State, p: number): string {
+    // What seats remember changes without the pile.
+    if (this.game.parts.tracking) return this.wordsOf(s, p);
+    const stamp = s.stamp[p] as number;
+    let found = this.words[p];
+    if (found?.stamp !== stamp) {
+      found = { stamp, value: this.wordsOf(s, p) };
+      this.words[p] = found;
+    }
+    return found.value;
+  }
+
+  private wordsOf(s: State, p: number): string {
+    const { tracking, cardWords } = this.game.parts;
+    const from = s.start[p] as number;
+    const to = from + (s.len[p] as number);
+    let text = `pile ${this.game.shape.piles[p]?.path} `;
+    for (let i = from; i < to; i++) {
+      const c = s.cards[i] as number;
+      if (i > from) text += ' ';
+      text += cardWords[s.facing[c] as number]?.[c];
+      if (s.seen[c]) text += `+${s.seen[c]}`;
+      if (tracking && s.known[c]) text += `~${s.known[c]}`;
+    }
+    return text;
+  }
+}
+
+function pileView(game: Game, s: State, p: number, viewer: number): PileView {
+  const { rt, shape } = game;
+  const size = s.len[p] as number;
+  const cards = rt.pileCards(s, p);
+  if (!cards.some((c) => rt.sees(s, c, viewer))) return { size };
+  const faces = cards.map((c) => (rt.sees(s, c, viewer) ? faceText(shape.faces[c] as number) : null));
+  // In another seat's private pile there are no positions: what is seen there comes first.
+  const placed = shape.piles[p];
+  const isPrivate = game.program.piles[placed?.decl ?? 0]?.facing === 'private';
+  if (isPrivate && viewer !== OPEN && placed?.seat !== viewer) {
+    const seen = faces.filter((face) => face !== null).sort();
+    return { size, cards: [...seen, ...faces.filter((face) => face === null)] };
+  }
+  if (viewer !== OPEN) return { size, cards: faces };
+  const closed = cards.flatMap((c, i) => (s.facing[c] === 1 ? [] : [i + 1]));
+  return closed.length > 0 ? { size, cards: faces, closed } : { size, cards: faces };
+}

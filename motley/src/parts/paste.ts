@@ -1,0 +1,125 @@
+import type { AstNode } from 'langium';
+import type { Game, PartFile, Use } from '../grammar/generated/ast.js';
+import { parse, placeOf } from '../grammar/parse.js';
+import { nearest, type Problem } from '../problems.js';
+import { bundledPartNames, type Parts } from './library.js';
+
+/** Lines of the pasted text that came from a part. */
+interface Segment {
+  readonly name: string;
+  /** The `use` that asked for it. */
+  readonly place: Pick<Problem, 'line' | 'column' | 'endColumn'>;
+  /** Its first and last line in the pasted text, and the part's own line at the first. */
+  readonly from: number;
+  readonly to: number;
+  readonly own: number;
+}
+
+/** A sheet with its parts pasted in behind its own declarations, so that its own lines stay where they are. */
+export interface Pasted {
+  readonly text: string;
+  /** Parts that are not there, or cannot be read. */
+  readonly problems: readonly Problem[];
+  /** Says of problems in the pasted text where they are in the sheet that was written. Parts warn of nothing. */
+  relocated(problems: readonly Problem[]): Problem[];
+}
+
+const errorAt = (node: AstNode, message: string, fix?: string): Problem => {
+  const { line, column, endColumn } = placeOf(node);
+  return { severity: 'error', line, column, endColumn, message, ...(fix === undefined ? {} : { fix }) };
+};
+
+/** What may not stand in a part, and why. */
+const NOT_IN_PARTS: Readonly<Record<string, string>> = {
+  Use: 'A part uses no other parts.',
+  Play: 'A part has no "play": that is the sheet\'s own.',
+  Deck: "A part has no deck: that is the sheet's own.",
+};
+
+/** Finds the parts that a sheet uses, and pastes them in. */
+export function paste(text: string, game: Game, parts: Parts): Pasted {
+  const uses = game.parts.filter((part): part is Use => part.$type === 'Use');
+  const problems: Problem[] = [];
+  const segments: Segment[] = [];
+  const end = (game.$cstNode?.end ?? text.length) - 1;
+  const tail = text.slice(end);
+  const head = uses
+    .reduce(blanked, text.slice(0, end))
+    .replace(/^[ \t]+$/gm, '')
+    .trimEnd();
+  // The last line of the sheet's own text before the parts, and that of its closing brace as it was written.
+  const own = linesOf(head);
+  const brace = linesOf(text.slice(0, end));
+  let line = own;
+  let pasted = '';
+  for (const use of uses) {
+    const name = use.file.whole?.slice(1, -1) ?? '';
+    if (segments.some((segment) => segment.name === name)) {
+      problems.push(errorAt(use, `"${name}" is used already.`));
+      continue;
+    }
+    const found = readPart(use, name, parts);
+    if ('severity' in found) {
+      problems.push(found);
+      continue;
+    }
+    const lead = `\n\n  // ---- part "${name}"`;
+    const from = line + 2;
+    line = from + linesOf(found.body) - 1;
+    pasted += `${lead}${found.body}`;
+    segments.push({ name, place: placeOf(use), from, to: line, own: found.line });
+  }
+  return {
+    text: uses.length === 0 ? text : `${head}${pasted}\n${tail}`,
+    problems,
+    relocated: (problems) =>
+      problems.flatMap((problem) => {
+        if (segments.length === 0 || problem.line <= own) return [problem];
+        const segment = segments.find(({ from, to }) => problem.line >= from && problem.line <= to);
+        if (!segment) return [{ ...problem, line: problem.line - line - 1 + brace }];
+        if (problem.severity === 'warning') return [];
+        const there = problem.line - segment.from + segment.own;
+        const message = `Part "${segment.name}", line ${there}: ${problem.message}`;
+        return [{ severity: problem.severity, ...segment.place, message }];
+      }),
+  };
+}
+
+const linesOf = (text: string): number => text.split('\n').length;
+
+/** The text without a statement: blanks stand for it, so that everything else keeps its place. */
+function blanked(text: string, node: AstNode): string {
+  const { offset = 0, end = 0 } = node.$cstNode ?? {};
+  return `${text.slice(0, offset)}${text.slice(offset, end).replace(/[^\n]/g, ' ')}${text.slice(end)}`;
+}
+
+/** A part's own text between its braces, and the line where that begins; or why there is none. */
+function readPart(use: Use, name: string, parts: Parts): { body: string; line: number } | Problem {
+  const source = parts(name);
+  if (source === undefined) {
+    const names = bundledPartNames();
+    const near = nearest(name, names);
+    return errorAt(
+      use,
+      `There is no part "${name}". ${near ? `Did you mean "${near}"?` : `These come with the language: ${names.join(', ')}.`}`,
+      near && `use "${near}"`,
+    );
+  }
+  const { document, problems } = parse(source);
+  const [wrong] = problems;
+  if (wrong) return errorAt(use, `Part "${name}", line ${wrong.line}: ${wrong.message}`);
+  const file = document?.part;
+  if (file?.word !== 'part')
+    return errorAt(use, `The file of "${name}" is no part: it should begin with part "${name}" { … }.`);
+  for (const inner of file.parts) {
+    const why = NOT_IN_PARTS[inner.$type];
+    if (why) return errorAt(use, `Part "${name}", line ${placeOf(inner).line}: ${why}`);
+  }
+  return bodyOf(source, file);
+}
+
+function bodyOf(source: string, file: PartFile): { body: string; line: number } {
+  const open = source.indexOf('{', file.title.$cstNode?.end ?? 0) + 1;
+  const body = source.slice(open, (file.$cstNode?.end ?? source.length) - 1).trimEnd();
+  return { body, line: linesOf(source.slice(0, open)) };
+}

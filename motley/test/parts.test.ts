@@ -1,0 +1,116 @@
+import { readFileSync } from 'node:fs';
+import { soak } from '@wily-jester/core';
+import { bundledPartNames, bundledParts, compileRehearsals, compileSheet, format } from '@wily-jester/motley';
+import { describe, expect, it } from 'vitest';
+import { script } from './support.js';
+
+/** A part that scores the seats that hold a card of some worth, as the sheet says. */
+const PRIZES = `// Prizes for good cards.
+part "prizes" {
+  needs def good(c: card): flag
+
+  var won of each seat: int = 0
+  def prize = 5
+
+  routine award {
+    for each s in seats where any(s.hand, good) {
+      s.won += prize
+      score s += prize
+    }
+  }
+}
+`;
+const SHEET = script('deal 1 each from pack to hand award() finish', 'use "prizes"\n  def good(c: card) = c.rank == A');
+const partsOf = (part: string) => (name: string) => (name === 'prizes' ? part : undefined);
+const said = (sheet: string, part: string = PRIZES): string[] =>
+  compileSheet(sheet, partsOf(part)).problems.map((p) => `${p.line}:${p.column} ${p.message}`);
+/** Where the sheet says that it uses the part. */
+const USE = `${SHEET.split('\n').findIndex((line) => line.includes('use')) + 1}:${(SHEET.split('\n').find((line) => line.includes('use')) ?? '').indexOf('use') + 1}`;
+
+describe('a sheet that uses a part', () => {
+  it('is the same game as one that says it all itself, and keeps the part in its text', () => {
+    const { program, problems, text } = compileSheet(SHEET, partsOf(PRIZES));
+    expect(problems.filter((p) => p.severity === 'error')).toEqual([]);
+    expect(text).not.toContain('use "');
+    expect(text).toContain('part "prizes"');
+    const alone = compileSheet(text);
+    expect(alone.problems.filter((p) => p.severity === 'error')).toEqual([]);
+    expect({ ...alone.program, blurb: '' }).toEqual({ ...program, blurb: '' });
+    expect(program && soak(program, { games: 20, seed: 1 }).failures).toEqual([]);
+  });
+
+  it('keeps the places of its own lines', () => {
+    const before = SHEET.replace('award()', 'awrad()');
+    const line = before.split('\n').findIndex((text) => text.includes('awrad')) + 1;
+    expect(said(before)).toEqual([expect.stringContaining(`${line}:`)]);
+    const lines = SHEET.split('\n').length;
+    const behind = `${SHEET.trimEnd()}\n\nplay`;
+    expect(said(behind)[0]).toMatch(new RegExp(`^${lines + (SHEET.endsWith('\n') ? 1 : 2)}:`));
+  });
+
+  it('is told what is wrong in the part at the line that uses it, with the line of the part', () => {
+    expect(said(SHEET, PRIZES.replace('s.won += prize', 's.won += price'))).toEqual([
+      `${USE} Part "prizes", line 10: There is no name "price" here. Did you mean "prize"?`,
+    ]);
+    expect(said(SHEET, PRIZES.replace('for each', 'for evry'))[0]).toMatch(
+      new RegExp(`^${USE} Part "prizes", line 9: `),
+    );
+  });
+
+  it('must have what the part leaves to it', () => {
+    const without = SHEET.replace('def good(c: card) = c.rank == A', '');
+    expect(said(without)[0]).toBe(
+      `${USE} Part "prizes", line 3: This needs def good(c: card): flag, and the sheet has no def "good".`,
+    );
+    const other = SHEET.replace('def good(c: card) = c.rank == A', 'def good(s: seat) = yes');
+    expect(said(other)).toContain(
+      `${USE} Part "prizes", line 3: This needs def good(c: card): flag; the sheet's "good" is another one.`,
+    );
+  });
+
+  it('may not declare again what the part declares', () => {
+    const twice = SHEET.replace('use "prizes"', 'use "prizes"\n  var won = 0');
+    expect(said(twice).join()).toContain('"won" is declared already');
+  });
+
+  it.each([
+    ['an unknown part', SHEET.replace('"prizes"', '"prizs"'), PRIZES, /There is no part "prizs"\. These come/],
+    ['a part whose name is misspelt', SHEET.replace('"prizes"', '"side-pot"'), PRIZES, /Did you mean "side-pots"\?/],
+    ['a part twice', SHEET.replace('use "prizes"', 'use "prizes" use "prizes"'), PRIZES, /is used already/],
+    ['a part that uses parts', SHEET, PRIZES.replace('needs def', 'use "side-pots" needs def'), /uses no other parts/],
+    ['a part with a script', SHEET, PRIZES.replace('def prize', 'play { finish } def prize'), /has no "play"/],
+    ['a part with a deck', SHEET, PRIZES.replace('def prize', 'deck standard def prize'), /has no deck/],
+    ['a sheet as a part', SHEET, script('finish'), /is no part/],
+  ])('says what is wrong with %s', (_, sheet, part, message) => {
+    const problems = compileSheet(sheet, partsOf(part)).problems;
+    expect(problems.map((p) => p.message).join('\n')).toMatch(message);
+    expect(compileSheet(sheet, partsOf(part)).program).toBeUndefined();
+  });
+
+  it('is rehearsed with its part', () => {
+    const { problems, rehearsals } = compileRehearsals(
+      'rehearse "an ace wins a prize" { seats Wren  Wren.hand gets "A♠"  expect Wren.won == 5 }',
+      SHEET,
+      partsOf(PRIZES),
+    );
+    expect(problems.map((p) => p.message)).toEqual([]);
+    expect(rehearsals.length).toBe(1);
+  });
+
+  it('cannot be a part itself', () => {
+    expect(compileSheet(PRIZES).problems[0]?.message).toBe(
+      'This is a part, and no sheet: a sheet pastes it in with use "its-name".',
+    );
+  });
+});
+
+describe('the bundled parts', () => {
+  it.each(bundledPartNames())('are laid out well, say what they are, and are used: %s', (name) => {
+    const text = bundledParts(name) ?? '';
+    expect(text).toMatch(/^\/\/ [A-Z]/);
+    expect(text).toContain(`part "${name}" {`);
+    expect(format(text)).toBe(text);
+    const sheet = readFileSync(new URL('../../sheets/long-pot.motley', import.meta.url), 'utf8');
+    expect(sheet).toContain(`use "${name}"`);
+  });
+});
