@@ -1,4 +1,4 @@
-import { type Sequelize, UniqueConstraintError } from 'sequelize';
+import type { Sequelize } from 'sequelize';
 import { describe, expect, it } from 'vitest';
 import { Ledger, type NewChoice } from '../src/storage/ledger.js';
 
@@ -17,28 +17,45 @@ const choice = (tableId: string, number: number): NewChoice => ({
   house: 'house',
 });
 
+const taken = (): Error => Object.assign(new Error('Duplicate entry'), { errno: 1062 });
+
 /** A database that keeps (table, number) once, and tells how many rows each statement had. */
 function database() {
   const kept = new Set<string>();
   const sizes: number[] = [];
   const times = new Set<unknown>();
-  const it = {
-    kept,
-    sizes,
-    times,
-    wrong: null as Error | null,
-    query: async (_: string, { replacements }: { replacements: readonly unknown[] }) => {
-      await new Promise((done) => setImmediate(done));
-      const rows = Array.from({ length: replacements.length / 12 }, (_, i) => replacements.slice(i * 12, i * 12 + 12));
-      sizes.push(rows.length);
-      if (it.wrong) throw it.wrong;
-      const keys = rows.map((row) => `${row[0]} ${row[1]}`);
-      if (keys.some((key) => kept.has(key)) || new Set(keys).size < keys.length) throw new UniqueConstraintError({});
-      for (const row of rows) times.add(row[10]);
-      for (const key of keys) kept.add(key);
+  const statements = { prepared: 0, plain: 0 };
+  const it = { kept, sizes, times, statements, lent: 0, wrong: null as Error | null };
+  const write = async (values: readonly unknown[]): Promise<void> => {
+    await new Promise((done) => setImmediate(done));
+    const rows = Array.from({ length: values.length / 12 }, (_, i) => values.slice(i * 12, i * 12 + 12));
+    sizes.push(rows.length);
+    if (it.wrong) throw it.wrong;
+    const keys = rows.map((row) => `${row[0]} ${row[1]}`);
+    if (keys.some((key) => kept.has(key)) || new Set(keys).size < keys.length) throw taken();
+    for (const row of rows) times.add(row[10]);
+    for (const key of keys) kept.add(key);
+  };
+  const connection = {
+    execute: (_: string, values: readonly unknown[]) => {
+      statements.prepared++;
+      return write(values);
+    },
+    query: (_: string, values: readonly unknown[]) => {
+      statements.plain++;
+      return write(values);
     },
   };
-  return it;
+  const connectionManager = {
+    getConnection: async () => {
+      it.lent++;
+      return connection;
+    },
+    releaseConnection: () => {
+      it.lent--;
+    },
+  };
+  return Object.assign(it, { connectionManager });
 }
 const ledgerOn = (base: ReturnType<typeof database>): Ledger => new Ledger(base as unknown as Sequelize);
 
@@ -50,6 +67,7 @@ describe('the ledger', () => {
     expect(base.kept.size).toBe(50);
     expect(base.sizes).toEqual([50]);
     expect([...base.times]).toEqual(['2026-11-23 12:00:00.045']);
+    expect(base.statements).toEqual({ prepared: 0, plain: 1 });
   });
 
   it('gathers what comes while it writes, and leaves nothing behind', async () => {
@@ -91,5 +109,7 @@ describe('the ledger', () => {
     base.wrong = null;
     await ledger.append(choice('table1', 1));
     expect([...base.kept]).toEqual(['table1 1']);
+    expect(base.statements).toEqual({ prepared: 2, plain: 0 });
+    expect(base.lent).toBe(0);
   });
 });

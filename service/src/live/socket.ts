@@ -85,14 +85,14 @@ class Connection {
   }
 
   private isCorked = false;
-  /** Frames of one turn of the loop, such as a step and its acknowledgement, go out together. */
+  /** Frames that follow on each other, such as a step and its acknowledgement, go out together. */
   private write(text: string, sent?: () => void): void {
     if (this.ws.readyState !== WebSocket.OPEN) return;
     const { socket } = this.request;
     if (!this.isCorked) {
       this.isCorked = true;
       socket.cork();
-      setImmediate(() => {
+      process.nextTick(() => {
         this.isCorked = false;
         socket.uncork();
       });

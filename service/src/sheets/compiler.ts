@@ -10,6 +10,8 @@ export interface CompiledSheet {
   readonly program: Program | null;
   readonly problems: SheetProblem[];
   readonly lines: number;
+  /** The sheet with the parts that it uses pasted in. */
+  readonly text: string;
   readonly rehearsalProblems: SheetProblem[];
 }
 

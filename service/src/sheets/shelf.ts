@@ -51,13 +51,18 @@ const toSheet = (row: SheetRow): Sheet => ({
 
 export const showSheet = async (word: string): Promise<Sheet> => toSheet(await findSheet(word));
 
+/** A sheet that may use parts: it is kept with them pasted in, so that it stays what it is when they change. */
+const USES = /^\s*use\s+"/m;
+
 /** Adds a sheet. The same text gives the same version, and is not compiled again. */
-export async function addSheet({ source, rehearsals }: SheetText): Promise<{ sheet: Sheet; added: boolean }> {
+export async function addSheet({ source: given, rehearsals }: SheetText): Promise<{ sheet: Sheet; added: boolean }> {
+  const pasted = USES.test(given) ? await compileApart(given, rehearsals) : null;
+  const source = pasted?.text ?? given;
   const hash = hashOfSheet(source);
   const known = await SheetRow.findByPk(hash);
   if (known?.semantics === SEMANTICS && (rehearsals === undefined || known.rehearsals === rehearsals))
     return { sheet: toSheet(known), added: false };
-  const { program, problems, rehearsalProblems } = await compileApart(source, rehearsals);
+  const { program, problems, rehearsalProblems } = pasted ?? (await compileApart(source, rehearsals));
   const errors = problems.filter((p) => p.severity === 'error');
   const [first] = errors;
   if (!program || first)

@@ -3,7 +3,7 @@ import { compileRehearsals, compileSheet } from '@wily-jester/motley';
 
 /** Runs in a worker of its own: checks strangers' texts, one after the other, and hands back plain data. */
 parentPort?.on('message', ({ source, rehearsals }: { source: string; rehearsals: string | undefined }) => {
-  const { program, problems, lines } = compileSheet(source);
+  const { program, problems, lines, text } = compileSheet(source);
   const rehearsalProblems = rehearsals && program ? compileRehearsals(rehearsals, source).problems : [];
-  parentPort?.postMessage({ program: program ?? null, problems, lines, rehearsalProblems });
+  parentPort?.postMessage({ program: program ?? null, problems, lines, text, rehearsalProblems });
 });

@@ -17,11 +17,30 @@ export async function openDatabase(address: string): Promise<Sequelize> {
   return sequelize;
 }
 
+/** What the driver says of an error, where one comes from a connection itself. */
+interface DriverError {
+  readonly errno?: number;
+  readonly sqlState?: string | null;
+  /** The connection cannot be used any more. */
+  readonly fatal?: boolean;
+}
+const DUPLICATE = 1062;
+/** Classes of the SQL standard's states: the connection failed, or the server cut short what was under way. */
+const GONE = /^(08|70)/;
+
 /** Whether a row was there already. */
-export const isTaken = (error: unknown): boolean => error instanceof UniqueConstraintError;
+export const isTaken = (error: unknown): boolean =>
+  error instanceof UniqueConstraintError || (error as DriverError | null)?.errno === DUPLICATE;
+
 /** Whether the database did not answer, so that trying again later may do. */
-export const isAway = (error: unknown): boolean =>
-  error instanceof ConnectionError ||
-  (error instanceof Error &&
-    /pool|ECONN|timeout|closed|socket/i.test(`${error.name} ${error.message}`) &&
-    !(error instanceof ForeignKeyConstraintError));
+export function isAway(error: unknown): boolean {
+  if (error instanceof ConnectionError) return true;
+  if (!(error instanceof Error) || error instanceof ForeignKeyConstraintError) return false;
+  // The library wraps what the driver says of a query.
+  const { fatal, sqlState } = ((error as { original?: Error }).original ?? error) as DriverError;
+  return (
+    fatal === true ||
+    GONE.test(sqlState ?? '') ||
+    /pool|ECONN|timeout|closed|socket/i.test(`${error.name} ${error.message}`)
+  );
+}

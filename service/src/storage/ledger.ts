@@ -1,4 +1,5 @@
-import { QueryTypes, type Sequelize } from 'sequelize';
+import type { Connection } from 'mariadb';
+import type { Sequelize } from 'sequelize';
 import { isTaken } from './database.js';
 
 /** A choice as its row is written. */
@@ -17,7 +18,8 @@ export interface NewChoice {
   readonly house: string;
 }
 
-// Written as one plain statement: models would be made and thrown away for each row of the busiest table of all.
+// The busiest table of all: its rows are written as plain statements, on a connection of the library's, for
+// putting together a query of its own takes the library as long as the database takes to commit it.
 const COLUMNS = [
   'tableId',
   'number',
@@ -34,7 +36,6 @@ const COLUMNS = [
 ] as const;
 const INSERT = `INSERT INTO choices (${COLUMNS.map((name) => `\`${name}\``).join(', ')}) VALUES `;
 const PLACES = `(${COLUMNS.map(() => '?').join(', ')})`;
-// The library would write times without their milliseconds here.
 const valuesOf = (row: NewChoice): unknown[] =>
   COLUMNS.map((name) => (name === 'at' ? row.at.toISOString().replace('T', ' ').slice(0, 23) : row[name]));
 
@@ -46,6 +47,8 @@ interface Entry {
 
 /** The most choices in one statement. */
 const MOST_AT_ONCE = 400;
+/** Up to so many choices, a statement is prepared once for each number of them, and only its values are sent. */
+const MOST_PREPARED = 24;
 /** Statements under way at once: while one is being committed, the next is sent. */
 const WRITERS = 2;
 
@@ -80,11 +83,7 @@ export class Ledger {
 
   private async write(group: readonly Entry[]): Promise<void> {
     try {
-      await this.database.query(INSERT + group.map(() => PLACES).join(', '), {
-        replacements: group.flatMap(({ row }) => valuesOf(row)),
-        type: QueryTypes.INSERT,
-        raw: true,
-      });
+      await this.insert(group);
     } catch (error) {
       // One of them was taken, so none was kept: each is tried alone.
       if (isTaken(error) && group.length > 1) await Promise.all(group.map((entry) => this.write([entry])));
@@ -92,5 +91,18 @@ export class Ledger {
       return;
     }
     for (const entry of group) entry.done();
+  }
+
+  private async insert(group: readonly Entry[]): Promise<void> {
+    const { connectionManager } = this.database;
+    const connection = (await connectionManager.getConnection({ type: 'write' })) as Connection;
+    try {
+      const statement = INSERT + group.map(() => PLACES).join(', ');
+      const values = group.flatMap(({ row }) => valuesOf(row));
+      if (group.length <= MOST_PREPARED) await connection.execute(statement, values);
+      else await connection.query(statement, values);
+    } finally {
+      connectionManager.releaseConnection(connection);
+    }
   }
 }

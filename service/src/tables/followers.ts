@@ -1,5 +1,5 @@
+import { type Json, patchOf } from '@wily-jester/core';
 import type { ServerMessage, Step, TableView } from '@wily-jester/protocol';
-import jsonPatch from 'fast-json-patch';
 
 /** Somebody who follows a table: a seat (from 0), the watchers' eyes or the open ones. */
 export interface Follower {
@@ -83,7 +83,9 @@ export class Followers {
         now = { view: this.told.view(viewer), step: this.told.step(number, viewer) };
         seen.set(viewer, now);
       }
-      const patch = jsonPatch.compare(entry.last, now.view) as NonNullable<ServerMessage['patch']>;
+      const patch = patchOf(entry.last as unknown as Json, now.view as unknown as Json) as NonNullable<
+        ServerMessage['patch']
+      >;
       entry.last = now.view;
       entry.follower.send({ type: 'step', ...now.step, patch });
     }

@@ -71,8 +71,9 @@ export class House {
     const old = await NoticeRow.findAll({ where: { id: { [Op.gt]: notice } }, attributes: ['id'], raw: true });
     this.heardNotices = new Set(old.map(({ id }) => id));
     await NoticeRow.destroy({ where: { at: { [Op.lt]: new Date(Date.now() - NOTICES) } } });
-    await this.beat(ears);
-    this.beating = setInterval(() => this.quietly(() => this.beat(ears)), BEAT);
+    await this.beat();
+    this.others = new Set(await this.othersUp());
+    this.beating = setInterval(() => this.quietly(() => this.beat()), BEAT);
     let busy = false;
     this.listening = setInterval(() => {
       if (busy) return;
@@ -92,12 +93,9 @@ export class House {
     }
   }
 
-  private async beat(ears: Ears): Promise<void> {
+  /** Says that this process is up, and strikes those off the list that have long been silent. */
+  private async beat(): Promise<void> {
     await HouseRow.upsert({ id: this.id, seenAt: new Date() });
-    const others = new Set(await this.othersUp());
-    const isGone = [...this.others].some((id) => !others.has(id));
-    this.others = others;
-    if (isGone) ears.gone();
     const long = await HouseRow.findAll({ where: { seenAt: { [Op.lt]: new Date(Date.now() - 12 * BEAT) } } });
     if (long.length === 0) return;
     const ids = long.map(({ id }) => id);
@@ -107,36 +105,45 @@ export class House {
 
   /** The other processes that said lately that they are up. */
   private async othersUp(): Promise<string[]> {
-    const up = await HouseRow.findAll({ where: { seenAt: { [Op.gt]: new Date(Date.now() - 3 * BEAT) } } });
+    const up = await HouseRow.findAll({ where: { seenAt: { [Op.gt]: new Date(Date.now() - 3 * BEAT) } }, raw: true });
     return up.map(({ id }) => id).filter((id) => id !== this.id);
   }
 
   private async listen(ears: Ears): Promise<void> {
     const now = Date.now();
-    while (this.marks.length > 1 && (this.marks[1]?.at ?? now) < now - OVERLAP) this.marks.shift();
-    const from = this.marks[0] ?? { choice: 0, notice: 0 };
-    let { choice, notice } = this.marks.at(-1) ?? from;
+    const others = new Set(await this.othersUp());
+    if ([...this.others].some((id) => !others.has(id))) ears.gone();
+    const mark = {
+      at: now,
+      choice: Number((await ChoiceRow.max('seq')) ?? 0),
+      notice: Number((await NoticeRow.max('id')) ?? 0),
+    };
+    // The last mark that is old enough, and all later ones.
+    while ((this.marks[1]?.at ?? now) <= now - OVERLAP) this.marks.shift();
+    const from = this.marks[0] ?? mark;
+    // Alone on the database, there is nobody to hear: everything is this process's own. One that has just left is heard to its end.
+    if (this.others.size > 0 || others.size > 0) await this.hear(ears, from);
+    this.marks.push(mark);
+    this.others = others;
+  }
+
+  /** Tells what others have kept since a mark; what was heard before does no harm. */
+  private async hear(ears: Ears, from: { readonly choice: number; readonly notice: number }): Promise<void> {
+    const house = { [Op.ne]: this.id };
     const choices = await ChoiceRow.findAll({
-      attributes: ['seq', 'tableId', 'number'],
-      where: { seq: { [Op.gt]: from.choice }, house: { [Op.ne]: this.id } },
+      attributes: ['tableId', 'number'],
+      where: { seq: { [Op.gt]: from.choice }, house },
       order: [['seq', 'ASC']],
       raw: true,
     });
-    for (const { tableId, number, seq } of choices) {
-      choice = Math.max(choice, Number(seq));
-      ears.choice(tableId, number);
-    }
+    for (const { tableId, number } of choices) ears.choice(tableId, number);
     const notices = await NoticeRow.findAll({
-      where: { id: { [Op.gt]: from.notice }, house: { [Op.ne]: this.id } },
+      where: { id: { [Op.gt]: from.notice }, house },
       order: [['id', 'ASC']],
       raw: true,
     });
-    for (const { id, tableId, what } of notices) {
-      notice = Math.max(notice, id);
-      if (!this.heardNotices.has(id)) ears.notice(tableId, what);
-    }
+    for (const { id, tableId, what } of notices) if (!this.heardNotices.has(id)) ears.notice(tableId, what);
     this.heardNotices = new Set(notices.map(({ id }) => id));
-    this.marks.push({ at: now, choice, notice });
   }
 
   /** Tells the other processes that something other than a choice changed at a table. */

@@ -65,7 +65,7 @@ export class Room {
       since: (from, viewer) => this.since(Math.max(from, this.number - MOST_TOLD), viewer),
       around: () => ({ number: this.number, clock: this.pacing.clock(), table: this.summary() }),
     });
-    this.pacing = new Pacing(row.pace, row.clocks, this.seats, {
+    this.pacing = new Pacing(row.pace, Boolean(row.clocks), this.seats, {
       bot: (seat) => this.act(() => this.playBot(seat)),
       clock: (seat, ask) => this.act(() => this.playClock(seat, ask)),
       resume: (ask) => this.act(() => this.resume(ask)),
@@ -75,7 +75,8 @@ export class Room {
 
   /** Loads a table from its rows. @throws Problem for an unknown table, ReplayError for a record that does not hold */
   static async load(house: House, id: string): Promise<Room> {
-    const row = await TableRow.findByPk(id);
+    // Plain: its values are read and written with every choice.
+    const row = await TableRow.findByPk(id, { raw: true });
     if (!row) throw new Problem('not-found', `There is no table ${id}.`);
     const program = await programOf(row.sheetHash);
     const room = new Room(house, row, replay(program, headerOf(row), [], { live: true, mac: nativeMac }));
@@ -365,6 +366,7 @@ export class Room {
     const rows = await ChoiceRow.findAll({
       where: { tableId: this.id, number: { [Op.gt]: this.number } },
       order: [['number', 'ASC']],
+      raw: true,
     });
     for (const row of rows) {
       this.happened(replayRow(this.table, rowOf(row)), row);
@@ -375,9 +377,26 @@ export class Room {
     this.wake();
   }
 
-  /** Another process kept a choice. */
+  /** The last choice of another process that was heard of, and whether it is still to be read. */
+  private heardOf = 0;
+  private isToBeRead = false;
+  /** Another process kept a choice: it is read, with all that came after it. */
   hearOfChoice(number: number): void {
-    if (number > this.number) this.act(() => (number > this.number ? this.readRows() : Promise.resolve()));
+    if (number <= this.number || number <= this.heardOf) return;
+    this.heardOf = number;
+    if (this.isToBeRead) return;
+    this.isToBeRead = true;
+    this.act(async () => {
+      this.isToBeRead = false;
+      if (this.heardOf <= this.number) return;
+      try {
+        await this.readRows();
+      } catch (error) {
+        // Where the database was away, it is heard of once more.
+        if (isAway(error)) this.heardOf = 0;
+        throw error;
+      }
+    });
   }
 
   /** Another process changed the table's seats or status. */

@@ -1,0 +1,40 @@
+import { ConnectionRefusedError, DatabaseError, UniqueConstraintError } from 'sequelize';
+import { describe, expect, it } from 'vitest';
+import { isAway, isTaken } from '../src/storage/database.js';
+
+/** An error as the driver gives it. */
+const said = (errno: number, sqlState: string, fatal: boolean, message: string): Error =>
+  Object.assign(new Error(message), { errno, sqlState, fatal });
+
+const KILLED = said(1927, '70100', true, 'Connection was killed');
+const SHUTDOWN = said(1053, '08S01', false, 'Server shutdown in progress');
+const INTERRUPTED = said(1317, '70100', false, 'Query execution was interrupted');
+const TAKEN = said(1062, '23000', false, "Duplicate entry 'a-1' for key 'PRIMARY'");
+const WRONG = said(1054, '42S22', false, "Unknown column 'nothing'");
+
+describe('what the database says', () => {
+  it.each([KILLED, SHUTDOWN, INTERRUPTED])('is that it is away: %s', (error) => {
+    expect(isAway(error)).toBe(true);
+    expect(isAway(new DatabaseError(error as never))).toBe(true);
+    expect(isTaken(error)).toBe(false);
+  });
+
+  it("is that it is away, in the library's own words", () => {
+    expect(isAway(new ConnectionRefusedError(new Error('connect ECONNREFUSED')))).toBe(true);
+    expect(isAway(new Error('(conn:-1) socket has unexpectedly been closed'))).toBe(true);
+  });
+
+  it('is that a row is there already, which is no reason to wait', () => {
+    for (const error of [TAKEN, new UniqueConstraintError({})]) {
+      expect(isTaken(error)).toBe(true);
+      expect(isAway(error)).toBe(false);
+    }
+  });
+
+  it('is neither, where something is wrong with what was asked', () => {
+    for (const error of [WRONG, new DatabaseError(WRONG as never), new Error('no'), null, undefined]) {
+      expect(isAway(error)).toBe(false);
+      expect(isTaken(error)).toBe(false);
+    }
+  });
+});
