@@ -55,6 +55,19 @@ describe('sheets', () => {
     expect((await developer.sheets()).find((s) => s.name === 'Lantern Twenty-One')?.versions).toBe(2);
   });
 
+  it('are kept with the parts that they use pasted in', async () => {
+    const source = readFileSync(`${ROOT}sheets/cold-lock-draw.motley`, 'utf8');
+    expect(source).toContain('use "side-pots"');
+    const sheet = await developer.addSheet({ source });
+    expect(sheet.source).not.toContain('use "');
+    expect(sheet.source).toContain('routine award {');
+    expect((await developer.addSheet({ source })).hash).toBe(sheet.hash);
+    expect((await developer.addSheet({ source: sheet.source })).hash).toBe(sheet.hash);
+    const error = await problemOf(developer.addSheet({ source: source.replace('"side-pots"', '"side-pits"') }));
+    expect(error.problem.detail).toContain('Did you mean "side-pots"');
+    expect(error.problem.line).toBe(source.split('\n').findIndex((line) => line.includes('use "')) + 1);
+  });
+
   it('with errors are refused, with line, column and all that is wrong', async () => {
     const error = await problemOf(developer.addSheet({ source: LANTERN.replace('shuffle shoe', 'shufle shoe') }));
     expect(error.problem).toMatchObject({ type: 'urn:wily-jester:problem:sheet', status: 422, column: 5 });

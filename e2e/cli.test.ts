@@ -122,6 +122,21 @@ describe('writing a sheet', () => {
     expect((json(await wily(['check', 'bad.motley', '--json'], { cwd })) as { ok: boolean }).ok).toBe(false);
     const played = await wily(['play', 'bad.motley'], { cwd });
     expect([played.code, played.err]).toEqual([1, expect.stringContaining('Did you mean "hand"')]);
+    writeFileSync(
+      join(cwd, 'luck.motley'),
+      'part "luck" {\n  needs def lucky(c: card): flag\n  def luckyOnes(cs: cards) = count(cs, lucky)\n}\n',
+    );
+    const withPart = (luck: string): string =>
+      `game "Luck" for 1 seat {\n  use "luck"\n  deck standard\n  ${luck}\n  play { score seats[1] += luckyOnes(pack) finish }\n}\n`;
+    writeFileSync(join(cwd, 'parted.motley'), withPart('def lucky(c: card) = c.rank == 7'));
+    expect((await wily(['check', 'parted.motley'], { cwd })).out).toContain('✓ Luck: 6 lines, nothing wrong.');
+    expect((await wily(['check', '--whole', 'parted.motley'], { cwd })).out).toMatch(
+      /play[\s\S]*part "luck"[\s\S]*luckyOnes/,
+    );
+    writeFileSync(join(cwd, 'parted.motley'), withPart(''));
+    expect((await wily(['check', 'parted.motley'], { cwd })).out).toMatch(
+      /parted\.motley:2:3 error: Part "luck", line 2: This needs def lucky\(c: card\): flag/,
+    );
     const missing = await wily(['check', 'nowhere.motley'], { cwd });
     expect([missing.code, missing.err]).toEqual([2, expect.stringContaining('There is no file nowhere.motley.')]);
   });

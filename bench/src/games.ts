@@ -66,8 +66,11 @@ function byEngine(game: Game): Outcome {
 export function measureWar(): Rate[] {
   let current: Chance = quickChance(0);
   const chance: Chance = { name: 'quick', stream: (purpose, count) => current.stream(purpose, count) };
-  const game = new Game(sheet('long-war'), { seats: ['Wren', 'Otter'], settings: { limit: LIMIT }, chance });
-  const run = (name: string, make: (seed: number) => Chance, times: number): Rate => {
+  const program = sheet('long-war');
+  const open = (quiet: boolean) =>
+    new Game(program, { seats: ['Wren', 'Otter'], settings: { limit: LIMIT }, chance, quiet });
+  const [alone, told] = [open(true), open(false)];
+  const run = (name: string, game: Game, make: (seed: number) => Chance, times: number): Rate => {
     const rates: { hand: number; engine: number; ratio: number }[] = [];
     for (let i = 0; i < times; i++) {
       const start = performance.now();
@@ -89,8 +92,12 @@ export function measureWar(): Rate[] {
       ratio: median(rates.map((r) => r.ratio)),
     };
   };
-  run('warming up', quickChance, 200);
-  return [run('in place, with shuffles', quickChance, 300), run('in place, shuffles next to free', cheapChance, 300)];
+  for (const game of [alone, told]) run('warming up', game, quickChance, 200);
+  return [
+    run('in place, told to nobody', alone, quickChance, 300),
+    run('the same, shuffles next to free', alone, cheapChance, 300),
+    run('in place, everything noted for those who are told', told, quickChance, 300),
+  ];
 }
 
 /** Random choices a second of a sheet in place, without views. */

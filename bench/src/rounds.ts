@@ -67,12 +67,15 @@ function addresses(game: Game): { hand: number; bank: number; houseWon: number }
   };
 }
 
-/** One game brought to life once, for all runs: as a service or a simulation uses it. */
-function prepare(program: Program): (chance: Chance, copying: boolean) => Outcome {
+/**
+ * One game brought to life once, for all runs.
+ * @param quiet as a simulation runs it, which tells nobody what happens; otherwise as a service does
+ */
+function prepare(program: Program, quiet: boolean): (chance: Chance, copying: boolean) => Outcome {
   let current: Chance = quickChance(0);
   const chance: Chance = { name: 'quick', stream: (purpose, count) => current.stream(purpose, count) };
   const settings = { rounds: ROUNDS, stake: STAKE, decks: DECKS };
-  const game = new Game(program, { seats: ['Wren'], settings, chance });
+  const game = new Game(program, { seats: ['Wren'], settings, chance, quiet });
   return (now, copying) => {
     current = now;
     return byEngine(game, copying);
@@ -154,13 +157,16 @@ function compare(
 }
 
 export function measureRounds(): Rate[] {
-  const engineRun = prepare(lantern());
-  // Both are warm before anything is measured: each is compiled anew several times in its first second.
-  compare('warming up', quickChance, engineRun, false, 60);
-  compare('warming up', quickChance, engineRun, true, 60);
+  const program = lantern();
+  const alone = prepare(program, true);
+  const told = prepare(program, false);
+  // All are warm before anything is measured: each is compiled anew several times in its first second.
+  for (const run of [alone, told])
+    for (const copying of [false, true]) compare('warming up', quickChance, run, copying, 60);
   return [
-    compare('in place, with shuffles', quickChance, engineRun, false, 45),
-    compare('in place, shuffles next to free', cheapChance, engineRun, false, 45),
-    compare('a copied state a choice, with shuffles', quickChance, engineRun, true, 45),
+    compare('in place, told to nobody', quickChance, alone, false, 60),
+    compare('the same, shuffles next to free', cheapChance, alone, false, 60),
+    compare('the same, a copied state a choice', quickChance, alone, true, 60),
+    compare('in place, everything noted for those who are told', quickChance, told, false, 60),
   ];
 }

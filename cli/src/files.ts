@@ -1,7 +1,8 @@
-import { existsSync } from 'node:fs';
+import { existsSync, readFileSync } from 'node:fs';
 import { readFile, stat } from 'node:fs/promises';
+import { dirname, join } from 'node:path';
 import type { Program } from '@wily-jester/core';
-import type { Checked } from '@wily-jester/motley';
+import type { Checked, Parts } from '@wily-jester/motley';
 import { Exit, NO, WRONG_USE } from './exit.js';
 import { language } from './language.js';
 import { problemLines } from './show/problems.js';
@@ -22,11 +23,17 @@ export interface ReadSheet extends Checked {
   readonly source: string;
 }
 
-export async function readSheet(file: string): Promise<ReadSheet> {
-  const source = await readText(file);
-  const { compileSheet } = await language();
-  return { source, ...compileSheet(source) };
+/** Checks the text of a sheet's file. Its parts are those of the language, and files beside it: `use "betting"` is `betting.motley`. */
+export async function checkText(file: string, source: string): Promise<ReadSheet> {
+  const { bundledParts, compileSheet } = await language();
+  const beside: Parts = (name) => {
+    const path = join(dirname(file), `${name}.motley`);
+    return /^[\w-]+$/.test(name) && existsSync(path) ? readFileSync(path, 'utf8') : undefined;
+  };
+  return { source, ...compileSheet(source, (name) => beside(name) ?? bundledParts(name)) };
 }
+
+export const readSheet = async (file: string): Promise<ReadSheet> => checkText(file, await readText(file));
 
 /** A sheet that runs. @throws Exit with its errors */
 export async function programIn(file: string): Promise<{ program: Program; source: string }> {

@@ -14,8 +14,9 @@ const running: { kill(): Promise<void> }[] = [];
 const following: Follow[] = [];
 let first: Client;
 let second: Client;
+let env: Record<string, string> & { readonly WILY_DATA: string };
 beforeAll(async () => {
-  const env = { WILY_DB_URL: await freshDatabase(), WILY_DATA: newFolder(), WILY_PORT: '0', WILY_RATE: '1000000' };
+  env = { WILY_DB_URL: await freshDatabase(), WILY_DATA: newFolder(), WILY_PORT: '0', WILY_RATE: '1000000' };
   const one = await serviceProcess(env);
   const two = await serviceProcess(env);
   running.push(one, two);
@@ -99,6 +100,20 @@ describe('two processes of the service on one database', () => {
       second.choose(id, { ask: 0, option: 'bet', args: { amount: 10 }, once: 'late', seat: 1 }),
     ).rejects.toMatchObject({ kind: 'closed' });
   });
+
+  it('hear to its end one that stops right after a choice', async () => {
+    const third = await serviceProcess(env);
+    running.push(third);
+    const key = readFileSync(join(env.WILY_DATA, 'developer.key'), 'utf8').trim();
+    const client = new Client({ address: third.address, key });
+    const opened = await openTwo(client);
+    const { id } = opened.table;
+    const here = hear(first, id);
+    await until(() => here.steps.has(0), 'the view here');
+    await client.withKey(seatKey(opened, 1)).choose(id, { ask: 0, option: 'bet', args: { amount: 10 }, once: 'last' });
+    third.child.kill('SIGTERM');
+    await until(() => here.steps.has(1), 'the last choice of the process that stopped');
+  }, 60_000);
 
   it('go on alone where the other one is killed, and no longer count its clients as there', async () => {
     const opened = await openTwo(first);

@@ -41,7 +41,7 @@ export async function startGround(): Promise<Ground> {
   const database = await startDatabase(folder);
   const child: ChildProcess = spawn(
     process.execPath,
-    [...(process.env.WILY_BENCH_FLAGS?.split(' ') ?? []), join(ROOT, 'service/dist/main.js')],
+    [...(process.env.WILY_BENCH_FLAGS?.split(' ').filter(Boolean) ?? []), join(ROOT, 'service/dist/main.js')],
     {
       env: {
         ...process.env,
@@ -60,6 +60,9 @@ export async function startGround(): Promise<Ground> {
       if (found) done(found);
     });
     child.once('exit', (code) => failed(new Error(`the service ended with ${code}`)));
+  }).catch(async (error: unknown) => {
+    await database.stop();
+    throw error;
   });
   const key = readFileSync(join(folder, 'developer.key'), 'utf8').trim();
   const post = async (path: string, body: unknown): Promise<unknown> => {

@@ -3,7 +3,7 @@ import { existsSync } from 'node:fs';
 import type { TableSummary } from '@wily-jester/protocol';
 import type { Command } from 'commander';
 import { Exit, NO, WRONG_USE } from '../exit.js';
-import { readText, rehearsalsOf } from '../files.js';
+import { readSheet, readText, rehearsalsOf } from '../files.js';
 import { clientFor, type RemoteOptions, remote, seatIn } from '../remote.js';
 import { paint, print, printJson, sentence } from '../show/paint.js';
 import { offerLines, tableLine, tableLines } from '../show/table.js';
@@ -28,10 +28,14 @@ async function listSheets(options: RemoteOptions): Promise<void> {
 }
 
 async function addSheet(file: string, options: RemoteOptions): Promise<void> {
-  const source = await readText(file);
+  // Parts beside the file are known here alone; what is wrong with the sheet the service says as well.
+  const { source, text, program } = await readSheet(file);
   const tests = rehearsalsOf(file);
   const rehearsals = existsSync(tests) ? await readText(tests) : undefined;
-  const sheet = await clientFor(options).addSheet(rehearsals === undefined ? { source } : { source, rehearsals });
+  const sheet = await clientFor(options).addSheet({
+    source: program ? text : source,
+    ...(rehearsals === undefined ? {} : { rehearsals }),
+  });
   if (options.json) return printJson(sheet);
   print(`${paint.bold(sheet.name)} is on the shelf, version ${sheet.hash.slice(0, 12)}.`);
   print(paint.dim(`Next: ./wily tables open "${sheet.name}"`));

@@ -35,9 +35,10 @@ async function newSheet(name: string): Promise<void> {
   print(paint.dim(`Next: ./wily play ${file} · ./wily rehearse ${file}`));
 }
 
-async function check(file: string, options: { json?: boolean; reveals?: boolean }): Promise<void> {
-  const { problems, source, lines, program } = await readSheet(file);
+async function check(file: string, options: { json?: boolean; reveals?: boolean; whole?: boolean }): Promise<void> {
+  const { problems, source, text, lines, program } = await readSheet(file);
   const errors = problems.filter((p) => p.severity === 'error').length;
+  if (options.whole && errors === 0) return print(text.trimEnd());
   const { revealsOf } = await language();
   const reveals = options.reveals && program ? revealsOf(program) : undefined;
   if (options.json) printJson({ file, ok: errors === 0, lines, problems, ...(reveals ? { reveals } : {}) });
@@ -48,7 +49,7 @@ async function check(file: string, options: { json?: boolean; reveals?: boolean 
     if (program) print(`${paint.green('✓')} ${program.name}: ${lines - 1} lines, nothing wrong.${also}`);
     else print(`${errors} ${errors === 1 ? 'error' : 'errors'}.${also}`);
   }
-  if (reveals && !options.json) showReveals(reveals, file, source);
+  if (reveals && !options.json) showReveals(reveals, file, text);
   if (errors > 0) process.exitCode = NO;
 }
 
@@ -81,7 +82,7 @@ async function runRehearsals(
 ): Promise<void> {
   const sheetFile = file.replace(/\.rehearsal\.motley$/, '.motley');
   const tests = rehearsalsOf(sheetFile);
-  const { problems, source } = await readSheet(sheetFile);
+  const { problems, source, text: sheetText } = await readSheet(sheetFile);
   const errors = problems.filter((p) => p.severity === 'error');
   if (errors.length > 0)
     throw new Exit(problemLines(errors, sheetFile, source).join('\n'), NO, 'Mend the sheet first.');
@@ -89,7 +90,7 @@ async function runRehearsals(
     throw new Exit(`There is no ${tests}: this sheet has no rehearsals yet.`, NO, 'The guide shows how to write one.');
   const text = await readText(tests);
   const { compileRehearsals } = await language();
-  const compiled = compileRehearsals(text, source);
+  const compiled = compileRehearsals(text, sheetText);
   if (!compiled.program)
     throw new Exit(problemLines(compiled.problems, tests, text).join('\n'), NO, 'Mend the rehearsals.');
   const { program } = compiled;
@@ -120,7 +121,7 @@ async function runRehearsals(
       print(`${result.passed ? paint.green('✓') : paint.red('✗')} ${result.title}`);
       if (result.failure) print(`  ${tests}:${result.failure.line}: ${result.failure.message}`);
     }
-    if (coverage) showCoverage(coverage, sheetFile, source);
+    if (coverage) showCoverage(coverage, sheetFile, sheetText);
     print(
       failed.length === 0
         ? `All ${results.length} pass.`
@@ -178,6 +179,7 @@ export function addSheetCommands(program: Command): void {
     .command('check <file>')
     .description('check a sheet')
     .option('--reveals', 'also say what it lets everybody conclude about hidden cards by how it runs')
+    .option('--whole', 'show the sheet with the parts that it uses pasted in')
     .option('--json', 'for machines')
     .addHelpText('after', '\nExample:\n  ./wily check sheets/lantern-twenty-one.motley')
     .action(check);

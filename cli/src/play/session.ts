@@ -19,7 +19,7 @@ import {
 import type { OfferedOption, Plan, TableView } from '@wily-jester/protocol';
 import type { SeatWish } from '../commands/seating.js';
 import { Exit } from '../exit.js';
-import { language } from '../language.js';
+import { checkText } from '../files.js';
 import { paint, print, sentence } from '../show/paint.js';
 import { problemLines } from '../show/problems.js';
 import { offerLines, tableLines } from '../show/table.js';
@@ -240,8 +240,7 @@ export class Session {
   }
 
   private async changed(text: string): Promise<void> {
-    const { compileSheet } = await language();
-    const { program, problems } = compileSheet(text);
+    const { program, problems } = await checkText(this.opening.file, text);
     print();
     if (!program) {
       for (const line of problemLines(

@@ -19,10 +19,9 @@ const stretches = computed(() => {
 /** Where choices are so many that dots would touch, only some are drawn. */
 const dots = computed(() => {
   const every = Math.ceil(props.steps.length / 160);
-  return props.steps.filter((step) => step.number % every === 0).map((step) => {
-    const chosen = step.events.find((event) => event.kind === 'chosen');
-    return { number: step.number, left: share(step.number), seat: chosen?.seat ?? 0 };
-  });
+  return props.steps
+    .filter((step) => step.number % every === 0)
+    .map((step) => ({ number: step.number, left: share(step.number), isChoice: step.events.some((event) => event.kind === 'chosen') }));
 });
 const here = computed(() => stretches.value.find((stretch) => stretch.here));
 const move = (event: Event): void => emit('go', Number((event.target as HTMLInputElement).value));
@@ -32,7 +31,7 @@ const move = (event: Event): void => emit('go', Number((event.target as HTMLInpu
   <div class="rail">
     <div class="track" aria-hidden="true">
       <i v-for="(stretch, i) in stretches" :key="i" class="stretch" :class="{ here: stretch.here }" :style="{ left: `${stretch.left}%`, width: `calc(${stretch.width}% - 2px)` }" />
-      <i v-for="dot in dots" :key="dot.number" class="dot" :class="[`seat-${dot.seat % 8}`, { past: dot.number <= number }]" :style="{ left: `${dot.left}%` }" />
+      <i v-for="dot in dots" :key="dot.number" class="dot" :class="{ choice: dot.isChoice, past: dot.number <= number }" :style="{ left: `${dot.left}%` }" />
       <i class="knob" :style="{ left: `${share(number)}%` }" />
     </div>
     <input type="range" min="0" :max="last" :value="number" aria-label="The number to look at" :aria-valuetext="`number ${number} of ${last}, ${here?.title ?? ''}`" @input="move" />
@@ -76,7 +75,7 @@ const move = (event: Event): void => emit('go', Number((event.target as HTMLInpu
   background: var(--soft-teal);
   opacity: 1;
 }
-.dot.seat-0 {
+.dot:not(.choice) {
   background: none;
   box-shadow: inset 0 0 0 1px var(--mist-3);
 }

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, onUnmounted, ref } from 'vue';
+import { computed, onUnmounted, ref, watch } from 'vue';
 import type { Moving } from './roughLine';
 
 /** The line between the service and one seat, with what is on its way. */
@@ -8,9 +8,16 @@ const now = ref(performance.now());
 let frame = 0;
 const tick = (): void => {
   now.value = performance.now();
-  frame = requestAnimationFrame(tick);
+  frame = props.moving.length > 0 ? requestAnimationFrame(tick) : 0;
 };
-tick();
+// Drawn anew only while something is on its way.
+watch(
+  () => props.moving.length,
+  (many) => {
+    if (many > 0 && frame === 0) tick();
+  },
+  { immediate: true },
+);
 onUnmounted(() => cancelAnimationFrame(frame));
 
 const LEFT = 14;
