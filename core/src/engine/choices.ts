@@ -1,7 +1,7 @@
 import { below, type Generator } from '../chance/generator.js';
 import { type At, lineOf, type Option } from '../program/types.js';
 import type { DomainCode, OptionCode } from './codegen/assemble.js';
-import { type Arg, type Args, inOrder, isEmpty, isIn, MOST_TESTED, sameArg, valuesOf } from './domains.js';
+import { type Arg, type Args, inOrder, isEmpty, isIn, MOST_TESTED, mayStand, sameArg, valuesOf } from './domains.js';
 import type { Answer, Game } from './game.js';
 import { ASK, OPENED } from './shape.js';
 import type { State } from './state.js';
@@ -285,13 +285,19 @@ export function judge(game: Game, s: State, seat: number, choice: WireChoice): A
         option: option.name,
         line: lineOf(option.at),
       };
-    if (!isIn(game, domain, s, seat, args, read))
+    if (!isIn(game, domain, s, seat, args, read)) {
+      // What sets grow under says less than the need that they fail.
+      const need = mayStand(domain, s, seat, args, read)
+        ? failing(option, code, s, seat, [...args, inOrder(domain, s, seat, args, read)], i + 1)
+        : -1;
+      if (need >= 0) return needReason(game, option, code, need, s, seat, [...args, read]);
       return {
         kind: 'illegal',
         reason: outside(game, s, seat, option, domain, args, i, value),
         option: option.name,
         line: lineOf(option.at),
       };
+    }
     args.push(inOrder(domain, s, seat, args, read));
     const need = failing(option, code, s, seat, args, i + 1);
     if (need >= 0) return needReason(game, option, code, need, s, seat, args);

@@ -94,12 +94,19 @@ export function isIn(game: Game, domain: DomainCode, s: State, seat: number, arg
   return v === to || (v - from) % by === 0;
 }
 
-function isSetIn(game: Game, domain: CardsDomain, s: State, seat: number, args: Args, v: readonly number[]): boolean {
+/** Whether these are so many different cards of a domain's list, whatever else they must be. */
+export function mayStand(domain: DomainCode, s: State, seat: number, args: Args, v: Arg): boolean {
+  if (domain.k !== 'cards' || typeof v === 'number') return false;
   const list = domain.list(s, seat, ...args);
   if (new Set(v).size !== v.length || !v.every((card) => list.includes(card))) return false;
-  if (domain.shapes) return shapesOf(game, domain).some((shape) => fitsShape(shape, game.rt.facts, v));
+  if (domain.shapes) return true;
   const [least, most] = sizes(domain, s, seat, args, list.length);
-  if (v.length < least || v.length > most) return false;
+  return v.length >= least && v.length <= most;
+}
+
+function isSetIn(game: Game, domain: CardsDomain, s: State, seat: number, args: Args, v: readonly number[]): boolean {
+  if (!mayStand(domain, s, seat, args, v)) return false;
+  if (domain.shapes) return shapesOf(game, domain).some((shape) => fitsShape(shape, game.rt.facts, v));
   return v.length === 0 || !domain.grow || domain.grow(s, seat, ...args, v);
 }
 

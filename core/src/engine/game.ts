@@ -9,7 +9,7 @@ import type { Arg, Args } from './domains.js';
 import { Fault } from './fault.js';
 import { Piles } from './piles.js';
 import { ANY_PILE, ON_TOP } from './promises.js';
-import { remembered } from './remembered.js';
+import { remembered, rememberedLast } from './remembered.js';
 import { MOST_OPERATIONS, type Runtime, runtimeOf, type Surroundings } from './runtime.js';
 import {
   ANSWERED,
@@ -27,7 +27,7 @@ import {
   WAIT_OVER,
   WAIT_PAUSE,
 } from './shape.js';
-import { firstState, State, type StateSize } from './state.js';
+import { changes, firstState, State, type StateSize } from './state.js';
 import { voiced } from './text.js';
 import { Trace } from './trace.js';
 
@@ -51,6 +51,9 @@ export interface Answer {
   readonly option: number;
   readonly args: Args;
 }
+
+/** Where seats read what they remember, it changes without the piles: what they read is asked for anew each time. */
+const NEVER = Float64Array.of(Number.NaN);
 
 /** How many options may ask for each other, one inside the other. */
 const DEEPEST_ASKS = 8;
@@ -134,6 +137,10 @@ export class Game {
       WORDS: this.parts.wordLists,
       LIMIT: MOST_OPERATIONS,
       remembered: () => remembered(this.shape.piles.length),
+      rememberedBySight: () =>
+        remembered(this.parts.tracking ? 0 : this.shape.piles.length * (this.shape.seats.length + 2)),
+      rememberedLast,
+      CHANGES: this.parts.tracking ? NEVER : changes,
       NO_EYES: 'Only an option or a bot has the eyes of a seat: "can" and "seen" stand there.',
       EMPTY_MIN: 'An empty list has no least value.',
       EMPTY_MAX: 'An empty list has no greatest value.',

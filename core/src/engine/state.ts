@@ -12,7 +12,7 @@ export interface StateSize {
 }
 
 /** How often the cards of any pile have changed, in all states: kept where it never needs a larger number. */
-const changes = new Float64Array(1);
+export const changes = new Float64Array(1);
 
 const room = (size: StateSize): number => 2 * size.cards + 4 * size.piles + 16;
 
@@ -105,6 +105,7 @@ export class State {
   /** Makes this state equal to another of the same size: one copy of bytes and a few lists. */
   copyFrom(other: State): this {
     this.bytes.set(other.bytes);
+    changes[0] = (changes[0] as number) + 1;
     const { refs } = this;
     const theirs = other.refs;
     for (let i = 0; i < refs.length; i++) refs[i] = theirs[i];

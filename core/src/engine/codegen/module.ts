@@ -3,7 +3,7 @@ import type { At, Expr, Program } from '../../program/types.js';
 import type { Shape } from '../shape.js';
 import { repeatedCalls } from './calls.js';
 import { ExprWriter, type Place, type Places } from './expressions.js';
-import { isRemembered } from './remember.js';
+import { isRemembered, rememberingCode } from './remember.js';
 import { spend } from './spend.js';
 import { pieces } from './words.js';
 
@@ -90,15 +90,20 @@ export class Module {
     const kept = new Map(repeatedCalls(def.body).map((call, k) => [call, `m${k}`]));
     const writer = new ExprWriter(this, places, guarded, kept);
     const params = ['s', ...(guarded ? ['v'] : []), ...def.params.map((param) => `l${param.local}`)];
-    const remembered = !guarded && asPiles[0] === true && isRemembered(this.program, def);
+    const asPile = asPiles[0] === true;
+    const remembered = isRemembered(this.program, def, asPile);
     const work = remembered ? `w${name}` : name;
-    if (remembered) {
-      const pile = `l${def.params[0]?.local}`;
-      // A value that is known costs the operations that it took: a step stops at the same place either way.
+    if (remembered)
       this.add(
-        `const k${name}=remembered();function ${name}(s,${pile}){const k=k${name},stamp=s.stamp[${pile}];if(k.stamps[${pile}]===stamp){const n=ops+k.costs[${pile}];if(n<=LIMIT){ops=n;return k.values[${pile}];}}const before=ops,value=${work}(s,${pile});k.values[${pile}]=value;k.costs[${pile}]=ops-before;k.stamps[${pile}]=stamp;return value;}`,
+        rememberingCode({
+          name,
+          work,
+          cards: `l${def.params[0]?.local}`,
+          asPile,
+          guarded,
+          viewers: this.shape.seats.length + 2,
+        }),
       );
-    }
     this.add(
       `function ${work}(${params.join(',')}){${isLeaf(def.body) ? '' : spend(1, def.body.at)}${kept.size > 0 ? `let ${[...kept.values()].join(',')};` : ''}return ${writer.write(def.body)};}`,
     );

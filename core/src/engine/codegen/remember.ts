@@ -20,19 +20,61 @@ const OF_ARGUMENTS: ReadonlySet<Plain> = new Set([
 ]);
 /** What goes through cards, or ranks them: worth remembering. */
 const REPEATING: ReadonlySet<Expr['k']> = new Set(['fold', 'choose', 'sift', 'fits', 'largest', 'hand', 'bestFive']);
-/** A def that goes through its cards less often is as quick as the comparison of the cards. */
-const WORTHWHILE = 3;
+/** Of these, what sorts its cards or makes lists of them. */
+const LISTING: ReadonlySet<Expr['k']> = new Set(['choose', 'sift']);
+/** A def that does less with its cards is as quick as remembering what it did. */
+const WORTHWHILE = { pile: 3, list: 2 };
 
 /**
- * Whether the values of a def are remembered: it is given one pile, its value comes from the cards there alone,
- * in their order, and it goes through them several times.
+ * Whether the values of a def are remembered: its value comes from the cards alone that it is given, in their
+ * order, and it goes through them several times. Those of piles are remembered as long as the pile stays as it
+ * is, those of lists for the list that was asked for last: the clauses of an option ask of the same cards again.
  */
-export function isRemembered(program: Program, def: Def): boolean {
+export function isRemembered(program: Program, def: Def, asPile: boolean): boolean {
   return (
     def.params.length === 1 &&
     def.params[0]?.t === 'list:card' &&
     isOfCards(program, def.body) &&
-    passes(program, def.body) >= WORTHWHILE
+    passes(program, def.body) >= (asPile ? WORTHWHILE.pile : WORTHWHILE.list)
+  );
+}
+
+/** A remembered def as it is written: its name, the name of what works it out, and its parameters. */
+export interface RememberedDef {
+  readonly name: string;
+  readonly work: string;
+  readonly cards: string;
+  readonly asPile: boolean;
+  /** Read with the eyes of a viewer: where it sees other cards, it may not see these. */
+  readonly guarded: boolean;
+  /** How many viewers there may be. */
+  readonly viewers: number;
+}
+
+/**
+ * The function of a def that remembers. A value that is known costs the operations that it took when it was found: a
+ * step stops at the same place either way.
+ */
+export function rememberingCode({ name, work, cards, asPile, guarded, viewers }: RememberedDef): string {
+  const params = guarded ? `s,v,${cards}` : `s,${cards}`;
+  const known = (isKnown: string, cost: string, value: string): string =>
+    `if(${isKnown}){const n=ops+${cost};if(n<=LIMIT){ops=n;return ${value};}}const before=ops,value=${work}(${params});`;
+  if (asPile) {
+    const place = guarded ? `${cards}*${viewers}+v+2` : cards;
+    return (
+      `const k${name}=${guarded ? 'rememberedBySight' : 'remembered'}();function ${name}(${params}){const k=k${name},stamp=s.stamp[${cards}],at=${place};` +
+      known('k.stamps[at]===stamp', 'k.costs[at]', 'k.values[at]') +
+      'k.values[at]=value;k.costs[at]=ops-before;k.stamps[at]=stamp;return value;}'
+    );
+  }
+  return (
+    `const k${name}=rememberedLast();function ${name}(${params}){const k=k${name};` +
+    known(
+      `k.cards===${cards}${guarded ? '&&k.viewer===v&&k.state===s&&k.since===CHANGES[0]' : ''}`,
+      'k.cost',
+      'k.value',
+    ) +
+    `k.cards=${cards};${guarded ? 'k.viewer=v;k.state=s;k.since=CHANGES[0];' : ''}k.cost=ops-before;k.value=value;return value;}`
   );
 }
 
@@ -83,7 +125,7 @@ function isOfCards(program: Program, e: Expr): boolean {
   }
 }
 
-/** How often an expression goes through cards, at least; ranking them counts for several times. */
+/** How often an expression goes through cards, at least; making lists of them and ranking them counts for several times. */
 function passes(program: Program, value: unknown): number {
   if (Array.isArray(value)) return value.reduce<number>((sum, part) => sum + passes(program, part), 0);
   if (value === null || typeof value !== 'object') return 0;
@@ -92,8 +134,9 @@ function passes(program: Program, value: unknown): number {
   const inside = passes(program, Object.values(e));
   if (e.k === 'call') {
     const def = program.defs[e.def];
-    return def && !isRemembered(program, def) ? inside + passes(program, def.body) : inside;
+    return def && !isRemembered(program, def, true) ? inside + passes(program, def.body) : inside;
   }
-  if (e.k === 'hand' || e.k === 'bestFive' || e.k === 'largest') return inside + WORTHWHILE;
+  if (e.k === 'hand' || e.k === 'bestFive' || e.k === 'largest') return inside + WORTHWHILE.pile;
+  if (LISTING.has(e.k)) return inside + 2;
   return REPEATING.has(e.k) ? inside + 1 : inside;
 }
