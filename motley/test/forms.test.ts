@@ -1,4 +1,4 @@
-import { Game, isPlayed, type Played, quickChance, type Table } from '@wily-jester/core';
+import { Game, isPlayed, type Played, quickChance } from '@wily-jester/core';
 import { describe, expect, it } from 'vitest';
 import { choose, exprValue, openTable, programOf, said, script } from './support.js';
 
