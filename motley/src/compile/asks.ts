@@ -1,5 +1,5 @@
 import type { Ask, Clock, Need, Option, Param } from '@wily-jester/core';
-import type { AstNode } from 'langium';
+import type { AstNode } from '#langium';
 import type * as ast from '../grammar/generated/ast.js';
 import { sourceOf } from '../grammar/parse.js';
 import { type Around, secondsOf } from './clauses.js';

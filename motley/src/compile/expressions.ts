@@ -1,5 +1,5 @@
 import { type Expr, type Lambda, NOTHING, type Type } from '@wily-jester/core';
-import type { AstNode } from 'langium';
+import type { AstNode } from '#langium';
 import type * as ast from '../grammar/generated/ast.js';
 import { CONSTANTS, canBeNothing, isComparable, isList, itemOf, listOf } from './builtins.js';
 import { lowerFunction } from './functions.js';

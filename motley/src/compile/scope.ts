@@ -14,7 +14,7 @@ import type {
   Variable,
 } from '@wily-jester/core';
 import { at } from '@wily-jester/core';
-import type { AstNode } from 'langium';
+import type { AstNode } from '#langium';
 import type { Can } from '../grammar/generated/ast.js';
 import { placeOf, sourceOf } from '../grammar/parse.js';
 import { listed, nearest, type Problem } from '../problems.js';

@@ -1,4 +1,4 @@
-import { type AstNode, AstUtils, CstUtils } from 'langium';
+import { type AstNode, AstUtils, CstUtils } from '#langium';
 import type { Document } from '../grammar/generated/ast.js';
 
 /** What sort of name stands somewhere: options and bots have names of their own, apart from everything else. */

@@ -1,4 +1,4 @@
-import { LangiumParserErrorMessageProvider } from 'langium';
+import { LangiumParserErrorMessageProvider } from '#langium';
 import { listed, nearest } from '../problems.js';
 
 // The parser library's own types for these hooks are not exported; these are the parts that are used.

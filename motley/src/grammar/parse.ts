@@ -8,7 +8,7 @@ import {
   inject,
   type LangiumCoreServices,
   type LangiumSharedCoreServices,
-} from 'langium';
+} from '#langium';
 import { nearest, type Problem } from '../problems.js';
 import type { Document } from './generated/ast.js';
 import { MotleyGeneratedModule, MotleyGeneratedSharedModule } from './generated/module.js';

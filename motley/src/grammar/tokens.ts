@@ -1,4 +1,4 @@
-import { DefaultTokenBuilder, type Grammar, type GrammarAST, type TokenBuilderOptions } from 'langium';
+import { DefaultTokenBuilder, type Grammar, type GrammarAST, type TokenBuilderOptions } from '#langium';
 
 const START = 'TEXT_START';
 const MIDDLE = 'TEXT_MIDDLE';

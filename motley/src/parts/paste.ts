@@ -1,4 +1,4 @@
-import type { AstNode } from 'langium';
+import type { AstNode } from '#langium';
 import type { Game, PartFile, Use } from '../grammar/generated/ast.js';
 import { parse, placeOf } from '../grammar/parse.js';
 import { nearest, type Problem } from '../problems.js';
