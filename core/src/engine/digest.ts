@@ -1,6 +1,7 @@
 import { hmac } from '@noble/hashes/hmac.js';
 import { sha256 } from '@noble/hashes/sha2.js';
 import { bytesToHex, utf8ToBytes } from '@noble/hashes/utils.js';
+import type { Variable } from '../program/types.js';
 import type { Game } from './game.js';
 import {
   ABOUT,
@@ -47,22 +48,26 @@ export function meaningOf(game: Game, s: State): string {
   }
   if (wait === WAIT_PAUSE) lines.push(`pause ${f[PAUSE]}`);
   for (let seat = 0; seat < shape.seats.length; seat++) lines.push(`score ${seat} ${f[shape.scoreBase + seat]}`);
-  for (const [i, variable] of program.vars.entries()) {
-    const base = shape.varBase[i] ?? 0;
-    const row: ArrayLike<unknown> = isRef(variable.t) ? s.refs : f;
-    const values = Array.from({ length: shape.varCount[i] ?? 0 }, (_, k) => row[base + k]);
-    lines.push(`var ${variable.name} ${JSON.stringify(values)}`);
+  for (let i = 0; i < program.vars.length; i++) {
+    const { name, t } = program.vars[i] as Variable;
+    const base = shape.varBase[i] as number;
+    const row: ArrayLike<unknown> = isRef(t) ? s.refs : f;
+    const values: unknown[] = [];
+    for (let k = 0; k < (shape.varCount[i] as number); k++) values.push(row[base + k]);
+    lines.push(`var ${name} ${JSON.stringify(values)}`);
   }
-  for (const [i, name] of parts.slots.numberNames.entries()) {
+  const { numberNames, refNames } = parts.slots;
+  for (let i = 0; i < numberNames.length; i++) {
     const value = f[shape.slotBase + i] as number;
     if (value === 0) continue;
+    const name = numberNames[i] as string;
     lines.push(name.endsWith('()') ? `call ${name} from ${parts.restPlaces.get(value)}` : `slot ${name} ${value}`);
   }
-  for (const [i, name] of parts.slots.refNames.entries()) {
+  for (let i = 0; i < refNames.length; i++) {
     const value = s.refs[shape.refSlotBase + i];
-    if (value !== null) lines.push(`slot ${name} ${JSON.stringify(value)}`);
+    if (value !== null) lines.push(`slot ${refNames[i]} ${JSON.stringify(value)}`);
   }
-  for (const [i] of game.promises.entries()) lines.push(`promised ${i} ${f[game.promisedBase + i]}`);
+  for (let i = 0; i < game.promises.length; i++) lines.push(`promised ${i} ${f[game.promisedBase + i]}`);
   for (let p = 0; p < shape.piles.length; p++) lines.push(game.piles.worded(s, p));
   return lines.join('\n');
 }

@@ -80,8 +80,15 @@ export class Happenings {
     const withoutPlaces = (arg: ArgValue): ArgValue =>
       typeof arg === 'string' ? withoutPlace(arg) : Array.isArray(arg) ? arg.map(withoutPlace) : arg;
     const events: TableEvent[] = [];
-    for (let at = 0; at < this.rows.length; at += WIDTH) {
-      const [kind, a = 0, b = 0, c = 0, d = 0, e = 0, f = 0] = this.rows.slice(at, at + WIDTH);
+    const { rows } = this;
+    for (let at = 0; at < rows.length; at += WIDTH) {
+      const kind = rows[at];
+      const a = rows[at + 1] as number;
+      const b = rows[at + 2] as number;
+      const c = rows[at + 3] as number;
+      const d = rows[at + 4] as number;
+      const e = rows[at + 5] as number;
+      const f = rows[at + 6] as number;
       switch (kind) {
         case MOVED:
           addMove(events, path(b), path(c), a < 0 ? null : face(a, d, e), a < 0 ? f : 1);

@@ -13,53 +13,85 @@ type Members = { readonly [name: string]: Json };
  * not looked into, so that views that share their unchanged parts are compared at the cost of what changed.
  */
 export function patchOf(before: Json, after: Json): PatchOperation[] {
-  const changes: PatchOperation[] = [];
-  compare(before, after, '', changes);
-  return changes;
-}
-
-function compare(before: Json, after: Json, path: string, changes: PatchOperation[]): void {
-  if (before === after) return;
-  if (Array.isArray(before)) {
-    if (Array.isArray(after)) {
-      compareLists(before, after, path, changes);
-      return;
-    }
-  } else if (isMembers(before) && isMembers(after)) {
-    compareMembers(before, after, path, changes);
-    return;
-  }
-  changes.push({ op: 'replace', path, value: after });
+  const comparison = new Comparison();
+  comparison.compare(before, after);
+  return comparison.changes;
 }
 
 const isMembers = (value: Json): value is Members =>
   typeof value === 'object' && value !== null && !Array.isArray(value);
 
-function compareMembers(before: Members, after: Members, path: string, changes: PatchOperation[]): void {
-  for (const name of Object.keys(before)) {
-    const now = Object.hasOwn(after, name) ? after[name] : undefined;
-    if (now === undefined) changes.push({ op: 'remove', path: `${path}/${escaped(name)}` });
-    else if (now !== before[name]) compare(before[name] as Json, now, `${path}/${escaped(name)}`, changes);
-  }
-  for (const name of Object.keys(after)) {
-    const now = after[name];
-    if (now !== undefined && !Object.hasOwn(before, name))
-      changes.push({ op: 'add', path: `${path}/${escaped(name)}`, value: now });
-  }
-}
+/** One comparison under way: where it stands, and what it found. A path is written only where something changed. */
+class Comparison {
+  readonly changes: PatchOperation[] = [];
+  private readonly steps: (string | number)[] = [];
 
-/** Lists mostly grow and shrink at one place: what is alike before and behind it stays. */
-function compareLists(before: readonly Json[], after: readonly Json[], path: string, changes: PatchOperation[]): void {
-  const least = Math.min(before.length, after.length);
-  let head = 0;
-  while (head < least && before[head] === after[head]) head++;
-  let tail = 0;
-  while (tail < least - head && before[before.length - 1 - tail] === after[after.length - 1 - tail]) tail++;
-  const both = least - tail;
-  for (let i = head; i < both; i++) compare(before[i] as Json, after[i] as Json, `${path}/${i}`, changes);
-  for (let i = before.length - tail - 1; i >= both; i--) changes.push({ op: 'remove', path: `${path}/${i}` });
-  for (let i = both; i < after.length - tail; i++)
-    changes.push({ op: 'add', path: `${path}/${i}`, value: after[i] as Json });
+  private get path(): string {
+    let path = '';
+    for (const step of this.steps) path += `/${typeof step === 'number' ? step : escaped(step)}`;
+    return path;
+  }
+
+  private at(step: string | number): string {
+    this.steps.push(step);
+    const { path } = this;
+    this.steps.pop();
+    return path;
+  }
+
+  private inside(step: string | number, before: Json, after: Json): void {
+    this.steps.push(step);
+    this.compare(before, after);
+    this.steps.pop();
+  }
+
+  compare(before: Json, after: Json): void {
+    if (before === after) return;
+    if (Array.isArray(before)) {
+      if (Array.isArray(after)) {
+        this.compareLists(before, after);
+        return;
+      }
+    } else if (isMembers(before) && isMembers(after)) {
+      this.compareMembers(before, after);
+      return;
+    }
+    this.changes.push({ op: 'replace', path: this.path, value: after });
+  }
+
+  private compareMembers(before: Members, after: Members): void {
+    const names = Object.keys(before);
+    const nows = Object.keys(after);
+    // Mostly both have the same members in the same order.
+    let same = names.length === nows.length;
+    for (let i = 0; same && i < names.length; i++)
+      same = names[i] === nows[i] && after[names[i] as string] !== undefined;
+    for (const name of names) {
+      const now = same || Object.hasOwn(after, name) ? after[name] : undefined;
+      if (now === undefined) this.changes.push({ op: 'remove', path: this.at(name) });
+      else if (now !== before[name]) this.inside(name, before[name] as Json, now);
+    }
+    if (same) return;
+    for (const name of nows) {
+      const now = after[name];
+      if (now !== undefined && !Object.hasOwn(before, name))
+        this.changes.push({ op: 'add', path: this.at(name), value: now });
+    }
+  }
+
+  /** Lists mostly grow and shrink at one place: what is alike before and behind it stays. */
+  private compareLists(before: readonly Json[], after: readonly Json[]): void {
+    const least = Math.min(before.length, after.length);
+    let head = 0;
+    while (head < least && before[head] === after[head]) head++;
+    let tail = 0;
+    while (tail < least - head && before[before.length - 1 - tail] === after[after.length - 1 - tail]) tail++;
+    const both = least - tail;
+    for (let i = head; i < both; i++) this.inside(i, before[i] as Json, after[i] as Json);
+    for (let i = before.length - tail - 1; i >= both; i--) this.changes.push({ op: 'remove', path: this.at(i) });
+    for (let i = both; i < after.length - tail; i++)
+      this.changes.push({ op: 'add', path: this.at(i), value: after[i] as Json });
+  }
 }
 
 const escaped = (name: string): string =>

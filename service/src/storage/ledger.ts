@@ -34,10 +34,20 @@ const COLUMNS = [
   'at',
   'house',
 ] as const;
-const INSERT = `INSERT INTO choices (${COLUMNS.map((name) => `\`${name}\``).join(', ')}) VALUES `;
-const PLACES = `(${COLUMNS.map(() => '?').join(', ')})`;
-const valuesOf = (row: NewChoice): unknown[] =>
-  COLUMNS.map((name) => (name === 'at' ? row.at.toISOString().replace('T', ' ').slice(0, 23) : row[name]));
+const INSERT = `INSERT INTO choices (${COLUMNS.map((name) => `\`${name}\``).join(', ')}) VALUES (${COLUMNS.map(() => '?').join(', ')})`;
+
+let lastMoment = 0;
+let lastText = '';
+/** A moment as the database writes it. Many choices come in the same millisecond. */
+function momentText(at: Date): string {
+  const moment = at.getTime();
+  if (moment !== lastMoment) {
+    lastMoment = moment;
+    lastText = at.toISOString().replace('T', ' ').slice(0, 23);
+  }
+  return lastText;
+}
+const valuesOf = (row: NewChoice): unknown[] => COLUMNS.map((name) => (name === 'at' ? momentText(row.at) : row[name]));
 
 interface Entry {
   readonly row: NewChoice;
@@ -45,10 +55,8 @@ interface Entry {
   failed(error: unknown): void;
 }
 
-/** The most choices in one statement. */
-const MOST_AT_ONCE = 400;
-/** Up to so many choices, a statement is prepared once for each number of them, and only its values are sent. */
-const MOST_PREPARED = 24;
+/** The most choices in one statement: with the longest values that a client may send it stays below the database's packet. */
+const MOST_AT_ONCE = 200;
 /** Statements under way at once: while one is being committed, the next is sent. */
 const WRITERS = 2;
 
@@ -97,10 +105,11 @@ export class Ledger {
     const { connectionManager } = this.database;
     const connection = (await connectionManager.getConnection({ type: 'write' })) as Connection;
     try {
-      const statement = INSERT + group.map(() => PLACES).join(', ');
-      const values = group.flatMap(({ row }) => valuesOf(row));
-      if (group.length <= MOST_PREPARED) await connection.execute(statement, values);
-      else await connection.query(statement, values);
+      // All of a batch or none: the database carries out such a statement as a whole.
+      await connection.batch(
+        INSERT,
+        group.map(({ row }) => valuesOf(row)),
+      );
     } finally {
       connectionManager.releaseConnection(connection);
     }
