@@ -103,8 +103,15 @@ export class Client {
   choose(id: string, choice: Choice): Promise<Chosen> {
     return this.json('POST', `/api/tables/${id}/choices`, choice);
   }
+  /** All steps after a number, or from the opening on: as many answers as it takes. */
   async steps(id: string, from?: number, as?: Viewer): Promise<Step[]> {
-    return (await this.json<{ steps: Step[] }>('GET', `/api/tables/${id}/events${query({ from, as })}`)).steps;
+    const steps: Step[] = [];
+    for (let after = from; ; after = steps.at(-1)?.number) {
+      const path = `/api/tables/${id}/events${query({ from: after, as })}`;
+      const answer = await this.json<{ steps: Step[]; more: boolean }>('GET', path);
+      steps.push(...answer.steps);
+      if (!answer.more || answer.steps.length === 0) return steps;
+    }
   }
   /** The record, as NDJSON. */
   async record(id: string): Promise<string> {

@@ -184,6 +184,7 @@ export const openapi = {
     '/api/tables/{table}/events': {
       get: {
         summary: 'What happened after a number, as the key may know it',
+        description: 'At most 400 steps an answer: where "more" is true, ask again from the last of them.',
         ...keyed,
         parameters: [tableId, inQuery('from', 'Only what came after this number; from the opening when absent'), as],
         responses: { '200': answer('Steps', ref('Steps')), ...COMMON },

@@ -229,9 +229,12 @@ export const step = {
 export type Step = FromSchema<typeof step>;
 export const stepsSchema = {
   type: 'object',
-  required: ['steps'],
+  required: ['steps', 'more'],
   additionalProperties: false,
-  properties: { steps: { type: 'array', items: step } },
+  properties: {
+    steps: { type: 'array', items: step, maxItems: 400 },
+    more: { type: 'boolean', description: 'Whether there are later steps: ask again from the last of these' },
+  },
 } as const;
 
 export const chosenSchema = {

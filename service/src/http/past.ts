@@ -1,6 +1,5 @@
 import { type Request, Router } from 'express';
 import { Problem } from '../problems.js';
-import { Pasts } from '../tables/past.js';
 import { recordOf } from '../tables/record.js';
 import type { Rooms } from '../tables/rooms.js';
 import { viewerOf } from '../tables/viewers.js';
@@ -12,7 +11,6 @@ import { wholeNumber } from './tables.js';
 /** Looking back at a table, going on from there as another one, and its record. */
 export function pastRoutes(rooms: Rooms, answer: Answerer): Router {
   const routes = Router();
-  const pasts = new Pasts();
   const roomOf = (request: Request) => rooms.get(fromPath(request, 'table'));
 
   routes.get(
@@ -28,7 +26,7 @@ export function pastRoutes(rooms: Rooms, answer: Answerer): Router {
       const number = wholeNumber(fromPath(request, 'number'), 'number') ?? 0;
       const word = viewerWord(right, fromQuery(request, 'as'));
       if (word === 'open') await room.audit('open past');
-      answer.send(response, 'past', await pasts.at(room.id, number, viewerOf(word, room.seats.count)));
+      answer.send(response, 'past', await rooms.pasts.at(room.id, number, viewerOf(word, room.seats.count)));
     }),
   );
   routes.post(

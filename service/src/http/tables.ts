@@ -4,6 +4,7 @@ import { Problem } from '../problems.js';
 import { programOf } from '../sheets/shelf.js';
 import type { Right } from '../storage/keys.js';
 import type { Rooms } from '../tables/rooms.js';
+import { MOST_STEPS } from '../tables/steps.js';
 import { viewerOf } from '../tables/viewers.js';
 import { checked } from '../validate.js';
 import { type Answerer, fromPath, fromQuery, handler } from './answer.js';
@@ -102,7 +103,10 @@ export function tableRoutes(rooms: Rooms, answer: Answerer): Router {
       const word = viewerWord(right, fromQuery(request, 'as'));
       if (word === 'open') await room.audit('open events');
       const from = wholeNumber(fromQuery(request, 'from'), 'from') ?? -1;
-      answer.send(response, 'steps', { steps: room.since(from, viewerOf(word, room.seats.count)) });
+      const viewer = viewerOf(word, room.seats.count);
+      const to = Math.min(room.number, from + MOST_STEPS);
+      const steps = room.since(from, to, viewer) ?? (await rooms.pasts.since(room.id, from, to, viewer));
+      answer.send(response, 'steps', { steps, more: to < room.number });
     }),
   );
   return routes;

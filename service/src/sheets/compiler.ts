@@ -3,8 +3,10 @@ import type { Program } from '@wily-jester/core';
 import type { SheetProblem } from '@wily-jester/protocol';
 import { Problem } from '../problems.js';
 
-/** Longest time that a sheet may take to compile, in milliseconds, the start of its worker included. */
+/** Longest time that a sheet may take to compile, in milliseconds. */
 const LONGEST = 8_000;
+/** Longest time that a worker may take to get ready: a machine that is busy is not the sheet's fault. */
+const LONGEST_START = 60_000;
 
 export interface CompiledSheet {
   readonly program: Program | null;
@@ -15,13 +17,10 @@ export interface CompiledSheet {
   readonly rehearsalProblems: SheetProblem[];
 }
 
-/** A worker that has compiled something and waits for more: the language takes half a second to get ready. */
+/** A worker that has compiled something and waits for more. */
 let idle: Worker | undefined;
 
-function takeWorker(): Worker {
-  const ready = idle;
-  idle = undefined;
-  if (ready) return ready;
+function newWorker(): Worker {
   const worker = new Worker(new URL('./worker.js', import.meta.url), {
     resourceLimits: { maxOldGenerationSizeMb: 192, stackSizeMb: 4 },
   });
@@ -48,7 +47,9 @@ function giveBack(worker: Worker): void {
  */
 export function compileApart(source: string, rehearsals?: string): Promise<CompiledSheet> {
   return new Promise((resolve, reject) => {
-    const worker = takeWorker();
+    const waiting = idle;
+    idle = undefined;
+    const worker = waiting ?? newWorker();
     worker.removeAllListeners();
     const fail = (why: string): void => {
       clearTimeout(timer);
@@ -56,13 +57,19 @@ export function compileApart(source: string, rehearsals?: string): Promise<Compi
       void worker.terminate();
       reject(new Problem('sheet', why));
     };
-    const timer = setTimeout(() => fail(`The sheet took more than ${LONGEST / 1000} seconds to compile.`), LONGEST);
-    worker.once('message', (compiled: CompiledSheet) => {
+    let timer = setTimeout(() => fail('The compiler did not get ready: try again.'), LONGEST_START);
+    const begin = (): void => {
       clearTimeout(timer);
-      giveBack(worker);
-      resolve(compiled);
-    });
+      timer = setTimeout(() => fail(`The sheet took more than ${LONGEST / 1000} seconds to compile.`), LONGEST);
+      worker.once('message', (compiled: CompiledSheet) => {
+        clearTimeout(timer);
+        giveBack(worker);
+        resolve(compiled);
+      });
+      worker.postMessage({ source, rehearsals });
+    };
+    if (waiting) begin();
+    else worker.once('message', begin);
     worker.once('error', (error) => fail(`The sheet could not be compiled: ${error.message}`));
-    worker.postMessage({ source, rehearsals });
   });
 }

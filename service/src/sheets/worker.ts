@@ -7,3 +7,6 @@ parentPort?.on('message', ({ source, rehearsals }: { source: string; rehearsals:
   const rehearsalProblems = rehearsals && program ? compileRehearsals(rehearsals, source).problems : [];
   parentPort?.postMessage({ program: program ?? null, problems, lines, text, rehearsalProblems });
 });
+
+// The language is loaded: what comes now is a sheet's own time.
+parentPort?.postMessage('ready');

@@ -1,14 +1,14 @@
-import { type Header, type Program, type Row, replay, replayRow, type Table } from '@wily-jester/core';
-import type { Past as PastView, TableView } from '@wily-jester/protocol';
+import { type Header, type Program, type Row, replayRow, type Table } from '@wily-jester/core';
+import type { Past as PastView, Step, TableView } from '@wily-jester/protocol';
 import { Op } from 'sequelize';
 import { Problem } from '../problems.js';
 import { programOf } from '../sheets/shelf.js';
 import { ChoiceRow, TableRow } from '../storage/models.js';
-import { nativeMac } from './mac.js';
+import { beginning, inStretches } from './replaying.js';
 import { headerOf, rowOf } from './rows.js';
-import { Steps } from './steps.js';
+import { type Happened, openingOf, stepOf } from './steps.js';
 
-/** A table's choices up to a number, with what it was opened with. */
+/** A table's choices, with what it was opened with. */
 export interface Story {
   readonly row: TableRow;
   readonly program: Program;
@@ -16,17 +16,19 @@ export interface Story {
   readonly rows: readonly Row[];
 }
 
-/** Reads a table's choices up to a number. @throws Problem where there are not so many */
-export async function storyOf(id: string, number: number): Promise<Story> {
+/** Reads a table's choices after a number, up to another one. @throws Problem where there are not so many */
+export async function storyOf(id: string, number: number, after = 0): Promise<Story> {
   const row = await TableRow.findByPk(id);
   if (!row) throw new Problem('not-found', `There is no table ${id}.`);
   const rows = await ChoiceRow.findAll({
-    where: { tableId: id, number: { [Op.lte]: number } },
+    where: { tableId: id, number: { [Op.gt]: after, [Op.lte]: number } },
     order: [['number', 'ASC']],
+    raw: true,
   });
-  if (rows.length < number)
-    throw new Problem('malformed', `There is no number ${number} yet: the table is at ${rows.length}.`, {
-      number: rows.length,
+  const reached = after + rows.length;
+  if (reached < number)
+    throw new Problem('malformed', `There is no number ${number} yet: the table is at ${reached}.`, {
+      number: reached,
     });
   return { row, program: await programOf(row.sheetHash), header: headerOf(row), rows: rows.map(rowOf) };
 }
@@ -34,24 +36,55 @@ export async function storyOf(id: string, number: number): Promise<Story> {
 /** How many tables' pasts are kept at hand. */
 const MOST_KEPT = 32;
 
+/** A table as it was, and what led there last. */
+interface Past {
+  readonly table: Table;
+  last: Happened;
+}
+
 /** Looks back into records. Going on from where somebody looked last is quick, as a slider wants it. */
 export class Pasts {
-  private readonly kept = new Map<string, { readonly table: Table; readonly steps: Steps }>();
+  private readonly kept = new Map<string, Past>();
 
   /** The state after a number, as a viewer sees it. */
   async at(id: string, number: number, viewer: number): Promise<PastView> {
-    const story = await storyOf(id, number);
-    let past = this.kept.get(id);
-    if (!past || past.table.number > number) {
-      const table = replay(story.program, story.header, [], { live: true, mac: nativeMac });
-      past = { table, steps: new Steps(table) };
-    }
-    const { table, steps } = past;
-    for (const row of story.rows.slice(table.number)) steps.add(replayRow(table, row));
+    const past = await this.play(id, number, number);
+    const { table, last } = past;
+    return { view: table.view(viewer) as unknown as TableView, step: stepOf(table, last, number, viewer) };
+  }
+
+  /** The steps after a number, up to another one, as a viewer may know them; from −1 on the opening is one of them. */
+  async since(id: string, from: number, to: number, viewer: number): Promise<Step[]> {
+    const steps: Step[] = [];
+    const tell = ({ table, last }: Past): void => {
+      if (table.number > from) steps.push(stepOf(table, last, table.number, viewer));
+    };
+    await this.play(id, to, from, tell);
+    return steps;
+  }
+
+  /**
+   * Goes to a number, from where somebody looked last or from the opening.
+   * @param latest how far on it may stand already
+   * @param each called with the opening, where it goes from there, and after every choice
+   */
+  private async play(id: string, number: number, latest: number, each?: (past: Past) => void): Promise<Past> {
+    const found = this.kept.get(id);
+    const known = found && found.table.number <= latest ? found : null;
+    // Nobody else goes on with it meanwhile.
     this.kept.delete(id);
+    const { program, header, rows } = await storyOf(id, number, known?.table.number);
+    const past = known ?? anew(beginning(program, header));
+    if (!known) each?.(past);
+    await inStretches(rows, (row) => {
+      past.last = replayRow(past.table, row);
+      each?.(past);
+    });
     this.kept.set(id, past);
     const [oldest] = this.kept.keys();
     if (this.kept.size > MOST_KEPT && oldest !== undefined) this.kept.delete(oldest);
-    return { view: table.view(viewer) as unknown as TableView, step: steps.at(number, viewer) };
+    return past;
   }
 }
+
+const anew = (table: Table): Past => ({ table, last: openingOf(table) });

@@ -3,7 +3,6 @@ import {
   Fault,
   isPlayed,
   type Played,
-  replay,
   replayRow,
   type Table,
   type Waiting,
@@ -18,10 +17,11 @@ import type { Right } from '../storage/keys.js';
 import { AuditRow, ChoiceRow, TableRow } from '../storage/models.js';
 import { keepFault, lastFault } from './faults.js';
 import { type Follower, Followers, type Following } from './followers.js';
+import { Hearing } from './hearing.js';
 import { demandBot, writeHolder, writeKey } from './holding.js';
 import type { House } from './house.js';
-import { nativeMac } from './mac.js';
 import { Pacing } from './pacing.js';
+import { beginning, inStretches } from './replaying.js';
 import { headerOf, rowOf, settingsOf, summaryOf } from './rows.js';
 import { type SeatHolder, Seats } from './seats.js';
 import { Steps } from './steps.js';
@@ -33,8 +33,13 @@ interface Sent {
   readonly args: WireChoice['args'];
 }
 
-/** The most steps that are told again with a whole view. */
-const MOST_TOLD = 400;
+/** Refusals that a choice gets which was carried out before. */
+const MAYBE_KEPT: ReadonlySet<Problem['kind']> = new Set(['stale', 'turn', 'closed']);
+/** Where the database is away, the refusal stands. @throws Problem where the word stood for another choice */
+const orNone = (error: unknown): null => {
+  if (isAway(error)) return null;
+  throw error;
+};
 
 /**
  * One table that is in use: its state in memory, and the only way to change it. Everything that
@@ -47,6 +52,12 @@ export class Room {
   private queue: Promise<unknown> = Promise.resolve();
   private readonly pacing: Pacing;
   private readonly steps: Steps;
+  private readonly hearing = new Hearing({
+    known: () => this.number,
+    act: (work) => this.act(work),
+    read: () => this.readRows(),
+    isAway,
+  });
   private fault: TableSummary['fault'] = null;
   /** The row in the database is behind what is known here. */
   private isDirty = false;
@@ -62,7 +73,7 @@ export class Room {
     this.followers = new Followers({
       view: (viewer) => this.view(viewer),
       step: (number, viewer) => this.steps.at(number, viewer),
-      since: (from, viewer) => this.since(Math.max(from, this.number - MOST_TOLD), viewer),
+      since: (from, viewer) => this.steps.since(from, viewer),
       around: () => ({ number: this.number, clock: this.pacing.clock(), table: this.summary() }),
     });
     this.pacing = new Pacing(row.pace, Boolean(row.clocks), this.seats, {
@@ -79,7 +90,7 @@ export class Room {
     const row = await TableRow.findByPk(id, { raw: true });
     if (!row) throw new Problem('not-found', `There is no table ${id}.`);
     const program = await programOf(row.sheetHash);
-    const room = new Room(house, row, replay(program, headerOf(row), [], { live: true, mac: nativeMac }));
+    const room = new Room(house, row, beginning(program, headerOf(row)));
     const { status } = row;
     await room.readRows();
     if (status === 'closed') row.status = status;
@@ -154,9 +165,9 @@ export class Room {
     return summaryOf(this.row, this.table.game.program.name, settingsOf(this.table.game), this.seats, this.fault);
   }
 
-  /** What happened after a number, for a viewer. */
-  since(from: number, viewer: number): Step[] {
-    return this.steps.since(from, viewer);
+  /** What happened after a number, up to another one, for a viewer; `null` where that is no longer kept here. */
+  since(from: number, to: number, viewer: number): Step[] | null {
+    return from + 1 < this.steps.oldest ? null : this.steps.since(from, viewer, to);
   }
 
   offers(seat: number): Offers {
@@ -199,29 +210,31 @@ export class Room {
     return this.serial(async () => {
       const before = this.words.answerTo(seat, choice);
       if (before) return before;
-      if (this.row.status === 'closed')
-        throw new Problem('closed', 'This table is closed: nothing can be chosen any more.');
-      const wire: WireChoice = { ask: choice.ask, option: choice.option, args: choice.args ?? {} };
       try {
-        const { row } = await this.attempt(() => this.carryOut(seat, wire), {
-          word: `${seat + 1} ${choice.once}`,
-          args: wire.args,
-        });
-        this.returned(seat);
-        return {
-          number: row.number,
-          seat: seat + 1,
-          option: row.option,
-          args: { ...row.args } as Chosen['args'],
-          repeated: false,
-        };
+        return await this.chooseNow(seat, choice);
       } catch (error) {
-        // Another process, or an answer of the database that was lost, may have kept this very choice.
-        const kept = error instanceof Problem && error.kind === 'stale' ? this.words.answerTo(seat, choice) : null;
+        // Long ago, or by another process, or where an answer of the database was lost, this very choice may have been kept.
+        const mayBeKept = error instanceof Problem && MAYBE_KEPT.has(error.kind);
+        const kept = mayBeKept
+          ? (this.words.answerTo(seat, choice) ?? (await Words.answerFrom(this.id, seat, choice).catch(orNone)))
+          : null;
         if (kept) return kept;
         throw error;
       }
     });
+  }
+
+  private async chooseNow(seat: number, choice: Choice): Promise<Chosen> {
+    if (this.row.status === 'closed')
+      throw new Problem('closed', 'This table is closed: nothing can be chosen any more.');
+    const wire: WireChoice = { ask: choice.ask, option: choice.option, args: choice.args ?? {} };
+    const { row } = await this.attempt(() => this.carryOut(seat, wire), {
+      word: Words.of(seat, choice),
+      args: wire.args,
+    });
+    this.returned(seat);
+    const args = { ...row.args } as Chosen['args'];
+    return { number: row.number, seat: seat + 1, option: row.option, args, repeated: false };
   }
 
   /** Insists that a person holds a seat. One that was left is taken by using it. @throws Problem where a bot plays it */
@@ -368,35 +381,18 @@ export class Room {
       order: [['number', 'ASC']],
       raw: true,
     });
-    for (const row of rows) {
+    await inStretches(rows, (row) => {
       this.happened(replayRow(this.table, rowOf(row)), row);
       this.followers.publish(row.number);
-    }
+    });
     if (rows.length === 0) return;
     if (this.row.status !== 'open') this.tellStatus();
     this.wake();
   }
 
-  /** The last choice of another process that was heard of, and whether it is still to be read. */
-  private heardOf = 0;
-  private isToBeRead = false;
-  /** Another process kept a choice: it is read, with all that came after it. */
+  /** Another process kept a choice. */
   hearOfChoice(number: number): void {
-    if (number <= this.number || number <= this.heardOf) return;
-    this.heardOf = number;
-    if (this.isToBeRead) return;
-    this.isToBeRead = true;
-    this.act(async () => {
-      this.isToBeRead = false;
-      if (this.heardOf <= this.number) return;
-      try {
-        await this.readRows();
-      } catch (error) {
-        // Where the database was away, it is heard of once more.
-        if (isAway(error)) this.heardOf = 0;
-        throw error;
-      }
-    });
+    this.hearing.of(number);
   }
 
   /** Another process changed the table's seats or status. */

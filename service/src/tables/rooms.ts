@@ -1,5 +1,5 @@
 import { randomBytes, randomInt } from 'node:crypto';
-import { FaceError, Fault, type Header, ReplayError, type Row, replay, SetupError, Table } from '@wily-jester/core';
+import { FaceError, Fault, type Header, ReplayError, type Row, SetupError, Table } from '@wily-jester/core';
 import type { BranchWish, Opened, OpenTable, RecordFile, TableSummary } from '@wily-jester/protocol';
 import { col, fn } from 'sequelize';
 import { Problem } from '../problems.js';
@@ -9,9 +9,9 @@ import { ChoiceRow, SheetRow, TableRow } from '../storage/models.js';
 import { lastFault } from './faults.js';
 import { demandBot } from './holding.js';
 import type { House } from './house.js';
-import { nativeMac } from './mac.js';
-import { storyOf } from './past.js';
+import { Pasts, storyOf } from './past.js';
 import { readRecord } from './record.js';
+import { replayed } from './replaying.js';
 import { Room } from './room.js';
 import { headerOf, summaryOf } from './rows.js';
 import { type SeatHolder, Seats } from './seats.js';
@@ -41,6 +41,8 @@ interface NewTable {
 
 /** The tables that are in use: loaded when somebody needs them, and let go when idle. */
 export class Rooms {
+  /** The same tables as they were. */
+  readonly pasts = new Pasts();
   private readonly loaded = new Map<string, Promise<Room>>();
   private readonly sweep = setInterval(() => void this.letGoIdle(), 60_000);
   private readonly summaries = setInterval(() => void this.writeSummaries(), SUMMARIES);
@@ -110,7 +112,7 @@ export class Rooms {
       sheet: sheet.hash,
       header,
       holders,
-      table: opening(() => new Table(program, header)),
+      table: await opening(async () => new Table(program, header)),
       rows: [],
       promisesFairness: wanted.seed === undefined && Object.keys(header.gets ?? {}).length === 0,
       pace: wanted.pace ?? STANDARD_PACE,
@@ -129,7 +131,7 @@ export class Rooms {
       sheet: row.sheetHash,
       header: branched,
       holders: JSON.parse(row.holders) as SeatHolder[],
-      table: opening(() => replay(program, branched, rows, { mac: nativeMac })),
+      table: await opening(() => replayed(program, branched, rows)),
       rows,
       promisesFairness: false,
       pace: pace ?? row.pace,
@@ -149,7 +151,7 @@ export class Rooms {
         );
       throw error;
     });
-    const table = opening(() => replay(program, header, rows, { mac: nativeMac }));
+    const table = await opening(() => replayed(program, header, rows));
     const first = program.bots[0]?.name;
     const played = new Set(rows.flatMap((row) => (row.by === 'bot' ? [row.seat] : [])));
     return this.create({
@@ -256,9 +258,9 @@ export class Rooms {
 }
 
 /** Turns what the engine says about an opening into a problem. */
-function opening(open: () => Table): Table {
+async function opening(open: () => Promise<Table>): Promise<Table> {
   try {
-    return open();
+    return await open();
   } catch (error) {
     if (error instanceof SetupError || error instanceof FaceError) throw new Problem('setup', error.message);
     if (error instanceof ReplayError) throw new Problem('differs', error.message, { number: error.number });

@@ -1,6 +1,11 @@
 import type { Row } from '@wily-jester/core';
 import type { Choice, Chosen } from '@wily-jester/protocol';
 import { Problem } from '../problems.js';
+import { ChoiceRow } from '../storage/models.js';
+import { rowOf } from './rows.js';
+
+/** The most words that are remembered: older choices are found in the database. */
+const MOST_KEPT = 400;
 
 interface Kept {
   readonly row: Row;
@@ -14,8 +19,16 @@ const inOrder = (args: Readonly<Record<string, unknown>>): string => JSON.string
 export class Words {
   private readonly kept = new Map<string, Kept>();
 
+  /** The word of a seat's choice, as it is kept. */
+  static of(seat: number, { once }: Choice): string {
+    return `${seat + 1} ${once}`;
+  }
+
   note(word: string | null, row: Row, sent: string | null | undefined): void {
-    if (word !== null) this.kept.set(word, { row, sent: sent ?? null });
+    if (word === null) return;
+    this.kept.set(word, { row, sent: sent ?? null });
+    const [oldest] = this.kept.keys();
+    if (this.kept.size > MOST_KEPT && oldest !== undefined) this.kept.delete(oldest);
   }
 
   /**
@@ -23,17 +36,26 @@ export class Words {
    * @throws Problem where the word stood for another choice
    */
   answerTo(seat: number, choice: Choice): Chosen | null {
-    const kept = this.kept.get(`${seat + 1} ${choice.once}`);
-    if (!kept) return null;
-    const { row } = kept;
-    const sent = kept.sent === null ? row.args : (JSON.parse(kept.sent) as Record<string, unknown>);
-    if (row.option !== choice.option || row.ask !== choice.ask || inOrder(sent) !== inOrder(choice.args ?? {}))
-      throw new Problem(
-        'used-word',
-        `"${choice.once}" stood for another choice of yours, number ${row.number}. Give every choice a word of its own.`,
-        { number: row.number, option: row.option },
-      );
-    const args = { ...row.args } as Chosen['args'];
-    return { number: row.number, seat: seat + 1, option: row.option, args, repeated: true };
+    const kept = this.kept.get(Words.of(seat, choice));
+    return kept ? repeated(seat, choice, kept) : null;
   }
+
+  /** The same for a choice of long ago. */
+  static async answerFrom(tableId: string, seat: number, choice: Choice): Promise<Chosen | null> {
+    const row = await ChoiceRow.findOne({ where: { tableId, once: Words.of(seat, choice) }, raw: true });
+    return row ? repeated(seat, choice, { row: rowOf(row), sent: row.sent }) : null;
+  }
+}
+
+function repeated(seat: number, choice: Choice, kept: Kept): Chosen {
+  const { row } = kept;
+  const sent = kept.sent === null ? row.args : (JSON.parse(kept.sent) as Record<string, unknown>);
+  if (row.option !== choice.option || row.ask !== choice.ask || inOrder(sent) !== inOrder(choice.args ?? {}))
+    throw new Problem(
+      'used-word',
+      `"${choice.once}" stood for another choice of yours, number ${row.number}. Give every choice a word of its own.`,
+      { number: row.number, option: row.option },
+    );
+  const args = { ...row.args } as Chosen['args'];
+  return { number: row.number, seat: seat + 1, option: row.option, args, repeated: true };
 }
