@@ -235,7 +235,8 @@ export class Game {
     f[NUMBER] = (f[NUMBER] as number) + 1;
     const { option, args } = answer;
     if (f[WAIT] === WAIT_EVERY) {
-      state.refs[this.shape.pendingBase + seat] = args.length === 0 ? [option] : [option, ...args];
+      state.refs[this.shape.pendingBase + seat] =
+        args.length === 0 ? [option] : args.length === 1 ? [option, args[0]] : [option, ...args];
       f[ANSWERED] = (f[ANSWERED] as number) | (1 << seat);
       if (f[ANSWERED] !== f[ASKED]) return state;
     } else {

@@ -127,7 +127,7 @@ export class State {
 
   /** Gives a pile room for at least `need` cards. */
   grow(pile: number, need: number): void {
-    const wanted = Math.max(need + 2, 2 * (this.cap[pile] as number));
+    const wanted = this.wanted(pile, need);
     let at = this.f[FREE] as number;
     if (at + wanted > this.cards.length) {
       this.close(pile, need);
@@ -141,20 +141,37 @@ export class State {
     this.f[FREE] = at;
   }
 
-  /** Lays all piles close together, with two places to spare behind each; the one that grows gets half of what is left. */
+  /** The room of a pile that grows: twice what it had, and never more than all cards take. */
+  private wanted(pile: number, need: number): number {
+    return Math.max(need + 2, Math.min(2 * (this.cap[pile] as number), this.size.cards + 2));
+  }
+
+  /**
+   * Lays all piles close together. Those that hold cards keep their room where all of it fits, for they were that
+   * large before; otherwise each has two places to spare, and the one that grows gets half of what is left.
+   */
   private close(growing: number, need: number): void {
     const old = this.cards.slice();
     const piles = this.len.length;
-    let used = 2 * piles + need - (this.len[growing] as number);
-    for (let p = 0; p < piles; p++) used += this.len[p] as number;
-    const more = (old.length - used) >> 1;
+    const wanted = this.wanted(growing, need);
+    let tight = 2 * piles + need - (this.len[growing] as number);
+    let wide = wanted;
+    for (let p = 0; p < piles; p++) {
+      const length = this.len[p] as number;
+      tight += length;
+      if (p !== growing) wide += length === 0 ? 2 : (this.cap[p] as number);
+    }
+    const isWide = wide <= old.length;
+    const more = (old.length - tight) >> 1;
     let at = 0;
     for (let p = 0; p < piles; p++) {
       const length = this.len[p] as number;
       const from = this.start[p] as number;
       this.cards.set(old.subarray(from, from + length), at);
       this.start[p] = at;
-      this.cap[p] = (p === growing ? need + more : length) + 2;
+      if (p === growing) this.cap[p] = isWide ? wanted : need + more + 2;
+      else if (!isWide) this.cap[p] = length + 2;
+      else if (length === 0) this.cap[p] = 2;
       at += this.cap[p] as number;
     }
     this.f[FREE] = at;

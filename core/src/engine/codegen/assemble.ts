@@ -107,7 +107,11 @@ export function assemble(shape: Shape, mode: Mode): Assembled {
   const nowhere = new Map<number, Place>();
   const x = new ExprWriter(module, nowhere, false);
   const asks = program.asks.map((ask) => askCode(module, script, ask));
-  const always = program.always.map((a) => module.fn('w', ['s'], nowhere, a.e, false));
+  const always = program.always.map((a, i) => {
+    const holds = module.fn('w', ['s'], nowhere, a.e, false);
+    // It held before this step: where nothing was written that it reads, it still does.
+    return module.always[i] ? module.helper((h) => `function ${h}(s){return written===0||${holds}(s);}`) : holds;
+  });
   const needs = program.needs.map(
     (need) =>
       `{holds:${module.fn('n', ['s'], nowhere, need.e, false)},text:${need.text ? module.fn('n', ['s'], nowhere, need.text, false, true) : 'null'}}`,
@@ -146,11 +150,11 @@ export function assemble(shape: Shape, mode: Mode): Assembled {
     }
   const source = [
     '"use strict";',
-    'let ops=0;',
+    'let ops=0,written=1;',
     module.source,
     scriptCode,
     `function init(s){${init}}`,
-    'return {begin(){ops=0;},spent(){return ops;},init,script,',
+    'return {begin(){ops=0;written=0;},spent(){return ops;},init,script,',
     `options:[${asks.map((ask) => ask.options).join(',')}],legal:[${asks.map((ask) => ask.legal).join(',')}],always:[${always.join(',')}],needs:[${needs.join(',')}],bots:[${bots.join(',')}],`,
     `notes:[${notes.join(',')}],probes:[${probes.join(',')}],refills:[${refills.join(',')}]};`,
   ].join('\n');

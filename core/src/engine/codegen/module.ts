@@ -5,6 +5,7 @@ import { repeatedCalls } from './calls.js';
 import { ExprWriter, type Place, type Places } from './expressions.js';
 import { isRemembered, rememberingCode } from './remember.js';
 import { spend } from './spend.js';
+import { variablesOf } from './watch.js';
 import { pieces } from './words.js';
 
 /** What the code is for, besides the game itself. */
@@ -22,6 +23,8 @@ export class Module {
   readonly wordLists: string[][] = [];
   private readonly functions: string[] = [];
   private readonly defs = new Map<string, string>();
+  /** What each "always" reads, where that is variables alone. */
+  readonly always: readonly (ReadonlySet<number> | null)[];
   /** Whether the sheet asks what a seat has seen: only then is it kept. */
   asksWhatWasSeen = false;
   private names = 0;
@@ -30,7 +33,15 @@ export class Module {
     readonly shape: Shape,
     readonly mode: Mode,
   ) {
-    this.program = shape.program;
+    const { program } = shape;
+    this.program = program;
+    // What was reached is to be told each time.
+    this.always = program.always.map(({ e }) => (mode.covering ? null : variablesOf(program, e)));
+  }
+
+  /** Code that notes that a variable is written which an "always" may look at. */
+  written(variable: number): string {
+    return this.always.some((reads) => reads?.has(variable)) ? 'written=1;' : '';
   }
 
   /** A text stands in the constant pool, never in the code. */

@@ -173,10 +173,11 @@ export class StmtWriter {
 
   private set(target: Target, op: string, value: string, at: number): string {
     const js = this.targetOf(target);
-    if (op === '=') return `${lvalue(js)}=${stored(js, value)};`;
+    const note = target.k === 'var' ? this.module.written(target.i) : '';
+    if (op === '=') return `${lvalue(js)}=${stored(js, value)};${note}`;
     if (target.k === 'var' && isRef(this.module.program.vars[target.i]?.t ?? 'int'))
-      return `${js}=join(${js},${value},${at});`;
-    return `${js}=chk(${js}${op.charAt(0)}${value},${at});`;
+      return `${js}=join(${js},${value},${at});${note}`;
+    return `${js}=chk(${js}${op.charAt(0)}${value},${at});${note}`;
   }
 
   private targetOf(target: Target): string {
@@ -205,6 +206,7 @@ export function resetVar(module: Module, x: ExprWriter, i: number): string {
       ? `Number(${x.write(variable.start)})`
       : x.write(variable.start)
     : none;
-  if (count === 1) return `${row}[${base}]=${value};`;
-  return `{const value=${value};for(let i=${base};i<${base + count};i++)${row}[i]=value;}`;
+  const note = module.written(i);
+  if (count === 1) return `${row}[${base}]=${value};${note}`;
+  return `${note}{const value=${value};for(let i=${base};i<${base + count};i++)${row}[i]=value;}`;
 }
