@@ -156,7 +156,7 @@ describe('a table', () => {
       expect(view.piles.hand['1']?.cards).toEqual(['5♠', '6♠', '2♦']);
       expect(await text(page, '.own .note')).toBe(String(view.notes['hand/1']?.[0]?.value));
       const chosen = await wily(['tables', 'choose', table.id, 'stand'], { env });
-      expect(chosen.out).toContain('You stand.');
+      expect(chosen).toMatchObject({ err: '', out: expect.stringContaining('You stand.') });
       await page.waitForSelector('.past >> text=Round 1 of 3');
       expect(await text(page, '.past li:first-child')).toMatch(/Wren −50\s*·\s*Otter 0/);
     });

@@ -1,8 +1,9 @@
+import { type Connection, createConnection } from 'mariadb';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { isTaken, openDatabase } from '../../service/src/storage/database.js';
 import { Ledger, type NewChoice } from '../../service/src/storage/ledger.js';
 import { ChoiceRow } from '../../service/src/storage/models.js';
-import { openTwo, startTestService } from '../setup/service.js';
+import { openTwo, startTestService, until } from '../setup/service.js';
 
 let running: Awaited<ReturnType<typeof startTestService>>;
 let database: Awaited<ReturnType<typeof openDatabase>>;
@@ -73,5 +74,76 @@ describe('choices that are written together', () => {
     await expect(batch).rejects.toMatchObject({ errno: 1062 });
     database.connectionManager.releaseConnection(connection);
     expect(await rowsOf(id)).toEqual([]);
+  });
+});
+
+describe('a choice that is not kept yet', () => {
+  /** Holds up everything that is to be kept until it is let go; tells which connection waits. */
+  async function heldUp(): Promise<{
+    waiting(): Promise<number>;
+    cut(id: number): Promise<void>;
+    letGo(): Promise<void>;
+  }> {
+    const { hostname, port, username, password, pathname } = new URL(running.database);
+    const open = (): Promise<Connection> =>
+      createConnection({ host: hostname, port: Number(port), user: username, password, database: pathname.slice(1) });
+    const [holding, looking] = [await open(), await open()];
+    await holding.query('LOCK TABLES choices READ');
+    let waits = 0;
+    return {
+      waiting: async () => {
+        await until(async () => {
+          const rows = (await looking.query(
+            "SELECT id FROM information_schema.processlist WHERE db = DATABASE() AND state LIKE 'Waiting for table%'",
+          )) as { id: number }[];
+          waits = Number(rows[0]?.id ?? 0);
+          return waits > 0;
+        }, 'a choice that waits to be kept');
+        return waits;
+      },
+      cut: async (id) => {
+        await looking.query(`KILL QUERY ${id}`);
+      },
+      letGo: async () => {
+        await holding.query('UNLOCK TABLES');
+        await Promise.all([holding.end(), looking.end()]);
+      },
+    };
+  }
+  const bet = { ask: 0, option: 'bet', args: { amount: 10 }, seat: 1 };
+
+  it('is seen by nobody before it is', async () => {
+    const id = await newTable();
+    await running.client.view(id, 1);
+    const database = await heldUp();
+    const chosen = running.client.choose(id, { ...bet, once: 'slow' });
+    await database.waiting();
+    const order: string[] = [];
+    const looks = [
+      running.client.view(id, 1).then(({ number }) => order.push(`view ${number}`)),
+      running.client.steps(id).then((steps) => order.push(`steps ${steps.length}`)),
+      running.client.offers(id, 1).then(({ number }) => order.push(`offers ${number}`)),
+    ];
+    expect((await running.client.table(id)).number).toBe(0);
+    expect(order).toEqual([]);
+    await database.letGo();
+    expect((await chosen).number).toBe(1);
+    await Promise.all(looks);
+    expect(order.sort()).toEqual(['offers 1', 'steps 2', 'view 1']);
+  });
+
+  it('was never there where it cannot be', async () => {
+    const id = await newTable();
+    await running.client.view(id, 1);
+    const database = await heldUp();
+    const chosen = running.client.choose(id, { ...bet, once: 'lost' }).catch((error: unknown) => error);
+    const query = await database.waiting();
+    const view = running.client.view(id, 1);
+    await database.cut(query);
+    expect(await chosen).toMatchObject({ kind: 'unavailable' });
+    await database.letGo();
+    expect((await view).number).toBe(0);
+    expect((await running.client.steps(id)).length).toBe(1);
+    expect(await running.client.choose(id, { ...bet, once: 'lost' })).toMatchObject({ number: 1, repeated: false });
   });
 });

@@ -4,7 +4,6 @@ import { Problem } from '../problems.js';
 import { programOf } from '../sheets/shelf.js';
 import type { Right } from '../storage/keys.js';
 import type { Rooms } from '../tables/rooms.js';
-import { MOST_STEPS } from '../tables/steps.js';
 import { viewerOf } from '../tables/viewers.js';
 import { checked } from '../validate.js';
 import { type Answerer, fromPath, fromQuery, handler } from './answer.js';
@@ -72,7 +71,8 @@ export function tableRoutes(rooms: Rooms, answer: Answerer): Router {
       const room = await roomOf(request);
       const word = viewerWord(right, fromQuery(request, 'as'));
       if (word === 'open') await room.audit('open hands');
-      answer.send(response, 'view', room.view(viewerOf(word, room.seats.count)));
+      const viewer = viewerOf(word, room.seats.count);
+      answer.send(response, 'view', await room.read(() => room.view(viewer)));
     }),
   );
   routes.get(
@@ -81,7 +81,7 @@ export function tableRoutes(rooms: Rooms, answer: Answerer): Router {
       const right = await demandTable(request, fromPath(request, 'table'));
       const room = await roomOf(request);
       const seat = seatFor(right, wholeNumber(fromQuery(request, 'seat'), 'seat'), room.seats.count);
-      answer.send(response, 'offers', room.offers(seat));
+      answer.send(response, 'offers', await room.read(() => room.offers(seat)));
     }),
   );
   routes.post(
@@ -104,9 +104,9 @@ export function tableRoutes(rooms: Rooms, answer: Answerer): Router {
       if (word === 'open') await room.audit('open events');
       const from = wholeNumber(fromQuery(request, 'from'), 'from') ?? -1;
       const viewer = viewerOf(word, room.seats.count);
-      const to = Math.min(room.number, from + MOST_STEPS);
-      const steps = room.since(from, to, viewer) ?? (await rooms.pasts.since(room.id, from, to, viewer));
-      answer.send(response, 'steps', { steps, more: to < room.number });
+      const { to, more, kept } = await room.read(() => room.told(from, viewer));
+      const steps = kept ?? (await rooms.pasts.since(room.id, from, to, viewer));
+      answer.send(response, 'steps', { steps, more });
     }),
   );
   return routes;

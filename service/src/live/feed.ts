@@ -90,7 +90,7 @@ export class Feed implements Follower {
     const word = viewerWord(right, as);
     const feed = new Feed(around, sink, room, right, viewerOf(word, room.seats.count));
     if (word === 'open') await room.audit('open hands');
-    feed.following = room.follow(feed, from);
+    feed.following = await room.read(() => room.follow(feed, from));
     return feed;
   }
 

@@ -30,7 +30,8 @@ export async function recordOf(room: Room, whole: boolean): Promise<string> {
     ...(whole && branches ? { branches: branches.map((branch) => ({ ...branch })) } : {}),
   };
   const choices = await ChoiceRow.findAll({ where: { tableId: room.id }, order: [['number', 'ASC']] });
-  const { waiting } = room;
+  // Read after the rows: of an ask that is over by then, all may be shown.
+  const waiting = await room.read(() => room.waiting);
   const lines = choices.map((choice): RecordRow => {
     const isOpen =
       waiting.kind === 'ask' && waiting.together && choice.ask === waiting.ask && choice.number > choice.ask;

@@ -15,7 +15,6 @@ import { programOf } from '../sheets/shelf.js';
 import { isAway, isTaken } from '../storage/database.js';
 import type { Right } from '../storage/keys.js';
 import { AuditRow, ChoiceRow, TableRow } from '../storage/models.js';
-import { keepFault, lastFault } from './faults.js';
 import { type Follower, Followers, type Following } from './followers.js';
 import { Hearing } from './hearing.js';
 import { demandBot, writeHolder, writeKey } from './holding.js';
@@ -24,7 +23,8 @@ import { Pacing } from './pacing.js';
 import { beginning, inStretches } from './replaying.js';
 import { headerOf, rowOf, settingsOf, summaryOf } from './rows.js';
 import { type SeatHolder, Seats } from './seats.js';
-import { Steps } from './steps.js';
+import { Standing } from './standing.js';
+import { MOST_STEPS, Steps } from './steps.js';
 import { Words } from './words.js';
 
 /** A client's choice as it came: its word, with its seat before it, and its values. */
@@ -58,9 +58,7 @@ export class Room {
     read: () => this.readRows(),
     isAway,
   });
-  private fault: TableSummary['fault'] = null;
-  /** The row in the database is behind what is known here. */
-  private isDirty = false;
+  private readonly standing: Standing;
   lastUsed = Date.now();
 
   private constructor(
@@ -68,6 +66,7 @@ export class Room {
     private readonly row: TableRow,
     private readonly table: Table,
   ) {
+    this.standing = new Standing(row);
     this.steps = new Steps(table);
     this.seats = new Seats(JSON.parse(row.holders) as SeatHolder[]);
     this.followers = new Followers({
@@ -93,13 +92,7 @@ export class Room {
     const room = new Room(house, row, beginning(program, headerOf(row)));
     const { status } = row;
     await room.readRows();
-    if (status === 'closed') row.status = status;
-    // A fault stands until a choice comes after it.
-    const fault = status === 'fault' ? await lastFault(id) : null;
-    if (fault?.number === room.number) {
-      row.status = 'fault';
-      room.fault = fault;
-    }
+    await room.standing.found(status, room.number);
     room.seats.setElsewhere(await house.presentElsewhere(id));
     room.wake();
     return room;
@@ -111,12 +104,13 @@ export class Room {
   get isFollowed(): boolean {
     return this.followers.size > 0;
   }
+  /** The number of the last choice that is kept. */
   get number(): number {
-    return this.table.number;
+    return this.steps.last;
   }
   /** Whether nothing more will happen here. */
   get isDone(): boolean {
-    return this.row.status === 'over' || this.row.status === 'closed';
+    return this.standing.isDone;
   }
   get waiting(): Waiting {
     return this.table.waiting;
@@ -143,7 +137,7 @@ export class Room {
 
   /** Sets clocks and bots going for where the table stands. */
   private wake(): void {
-    if (this.row.status !== 'open') this.pacing.rest();
+    if (!this.standing.isOpen) this.pacing.rest();
     else this.pacing.wake(this.table.waiting, this.table.asked);
   }
 
@@ -156,18 +150,32 @@ export class Room {
 
   // ---- looking
 
+  /** Looks at the table once what is under way there is done: a choice that is not kept yet is seen by nobody. */
+  read<T>(look: () => T): Promise<T> {
+    this.lastUsed = Date.now();
+    return this.queue.then(look);
+  }
+
   view(viewer: number): TableView {
     this.lastUsed = Date.now();
     return this.table.view(viewer) as unknown as TableView;
   }
 
   summary(): TableSummary {
-    return summaryOf(this.row, this.table.game.program.name, settingsOf(this.table.game), this.seats, this.fault);
+    return summaryOf(
+      this.row,
+      this.table.game.program.name,
+      settingsOf(this.table.game),
+      this.seats,
+      this.standing.fault,
+    );
   }
 
-  /** What happened after a number, up to another one, for a viewer; `null` where that is no longer kept here. */
-  since(from: number, to: number, viewer: number): Step[] | null {
-    return from + 1 < this.steps.oldest ? null : this.steps.since(from, viewer, to);
+  /** What happened after a number, as one answer tells it: up to which one, and whether there is more; `null` where it is no longer kept here. */
+  told(from: number, viewer: number): { readonly to: number; readonly more: boolean; readonly kept: Step[] | null } {
+    const to = Math.min(this.number, from + MOST_STEPS);
+    const kept = from + 1 < this.steps.oldest ? null : this.steps.since(from, viewer, to);
+    return { to, more: to < this.number, kept };
   }
 
   offers(seat: number): Offers {
@@ -186,7 +194,7 @@ export class Room {
     const following = this.followers.add(follower, from ?? -1);
     if (viewer >= 0) this.connected(viewer, 1);
     return {
-      catchUp: following.catchUp,
+      catchUp: () => void this.read(following.catchUp),
       leave: () => {
         following.leave();
         if (viewer >= 0) this.connected(viewer, -1);
@@ -225,7 +233,7 @@ export class Room {
   }
 
   private async chooseNow(seat: number, choice: Choice): Promise<Chosen> {
-    if (this.row.status === 'closed')
+    if (this.standing.status === 'closed')
       throw new Problem('closed', 'This table is closed: nothing can be chosen any more.');
     const wire: WireChoice = { ask: choice.ask, option: choice.option, args: choice.args ?? {} };
     const { row } = await this.attempt(() => this.carryOut(seat, wire), {
@@ -270,17 +278,17 @@ export class Room {
 
   private async playBot(seat: number): Promise<void> {
     const bot = botNamed(this.table.game, this.seats.botOf(seat) ?? '');
-    if (this.row.status !== 'open' || bot < 0 || !this.table.asked.includes(seat)) return;
+    if (!this.standing.isOpen || bot < 0 || !this.table.asked.includes(seat)) return;
     await this.attempt(() => this.table.playBot(seat, bot), null);
   }
 
   private async playClock(seat: number, ask: number): Promise<void> {
-    if (this.row.status !== 'open' || this.table.openAsk !== ask || !this.table.asked.includes(seat)) return;
+    if (!this.standing.isOpen || this.table.openAsk !== ask || !this.table.asked.includes(seat)) return;
     await this.attempt(() => this.table.playClock(seat), null);
   }
 
   private async resume(ask: number): Promise<void> {
-    if (this.row.status !== 'open' || !this.table.isPaused || this.table.openAsk !== ask) return;
+    if (!this.standing.isOpen || !this.table.isPaused || this.table.openAsk !== ask) return;
     await this.attempt(() => this.table.resume(), null);
   }
 
@@ -326,7 +334,7 @@ export class Room {
     this.house.metrics.choices.inc({ by: row.by });
     this.happened(played, kept);
     this.followers.publish(row.number);
-    if (this.row.status !== 'open') this.tellStatus();
+    if (!this.standing.isOpen) this.tellStatus();
     this.wake();
     return played;
   }
@@ -337,26 +345,12 @@ export class Room {
     this.steps.add(played);
     this.words.note(kept.once, row, kept.sent);
     if (row.seat !== null) this.seats.answered(row.seat - 1, row.by === 'clock');
-    this.row.number = row.number;
-    this.row.chapter = this.table.chapter.slice(0, 200);
-    this.row.changedAt = kept.at;
-    if (this.row.status !== 'closed') this.row.status = this.table.isOver ? 'over' : 'open';
-    this.fault = null;
-    this.isDirty = true;
+    this.standing.reached(this.table, row.number, kept.at);
   }
 
-  /** Writes how the table stands into its row: it only shortens the list of tables, for states follow from choices. */
-  async writeSummary(): Promise<void> {
-    if (!this.isDirty) return;
-    this.isDirty = false;
-    const { number, chapter, changedAt, status } = this.row;
-    await TableRow.update(
-      { number, chapter, changedAt, status },
-      { where: { id: this.id, number: { [Op.lte]: number }, status: { [Op.ne]: 'closed' } } },
-    ).catch((error: unknown) => {
-      this.isDirty = true;
-      if (!isAway(error)) throw error;
-    });
+  /** Writes how the table stands into its row. */
+  writeSummary(): Promise<void> {
+    return this.standing.write();
   }
 
   private async keepFault(fault: Fault): Promise<void> {
@@ -365,8 +359,7 @@ export class Room {
       { table: this.id, number: this.number, line: fault.line, message: fault.message },
       'the sheet made a fault',
     );
-    this.fault = await keepFault(this.id, this.table, fault);
-    this.row.status = 'fault';
+    await this.standing.failed(this.table, fault);
     this.pacing.rest();
     this.tellStatus();
     await this.house.notify(this.id, 'fault');
@@ -386,7 +379,7 @@ export class Room {
       this.followers.publish(row.number);
     });
     if (rows.length === 0) return;
-    if (this.row.status !== 'open') this.tellStatus();
+    if (!this.standing.isOpen) this.tellStatus();
     this.wake();
   }
 
@@ -405,8 +398,7 @@ export class Room {
       const [kind, seat] = what.split(' ');
       if (kind === 'here') this.seats.returned(Number(seat));
       if (kind === 'keys') this.followers.dismiss(Number(seat));
-      if (fresh.status === 'closed' || fresh.status === 'fault') this.row.status = fresh.status;
-      if (fresh.status === 'fault') this.fault = await lastFault(this.id);
+      await this.standing.heard(fresh.status);
       this.wake();
       this.tellStatus();
     });
@@ -446,11 +438,8 @@ export class Room {
 
   close(): Promise<TableSummary> {
     return this.serial(async () => {
-      if (this.row.status !== 'over') {
-        const now = new Date();
-        await TableRow.update({ status: 'closed', changedAt: now }, { where: { id: this.id } });
-        this.row.status = 'closed';
-        this.row.changedAt = now;
+      if (this.standing.status !== 'over') {
+        await this.standing.close();
         await this.house.notify(this.id, 'closed');
       }
       this.pacing.rest();

@@ -19,7 +19,8 @@ export function stepOf(table: Table, { happenings, scores }: Happened, number: n
 /** What happened at one table of late, by number, the opening being 0: told to any viewer at any time. */
 export class Steps {
   private readonly kept: Happened[];
-  private last = 0;
+  /** The number of the latest. */
+  last = 0;
 
   constructor(private readonly table: Table) {
     this.kept = [openingOf(table)];

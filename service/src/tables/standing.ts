@@ -1,0 +1,84 @@
+import type { Fault, Table } from '@wily-jester/core';
+import type { TableSummary } from '@wily-jester/protocol';
+import { Op } from 'sequelize';
+import { isAway } from '../storage/database.js';
+import { TableRow } from '../storage/models.js';
+import { keepFault, lastFault, type ToldFault } from './faults.js';
+
+type Status = TableSummary['status'];
+
+/**
+ * How a table in use stands: open, over, closed or stopped by a fault, at which choice and since when. Its row in
+ * the database follows later: it only shortens the list of tables, for states follow from choices.
+ */
+export class Standing {
+  /** The fault that the table stopped at, until a choice comes after it. */
+  fault: ToldFault | null = null;
+  /** The row is behind what is known here. */
+  private isBehind = false;
+
+  constructor(readonly row: TableRow) {}
+
+  get status(): Status {
+    return this.row.status;
+  }
+  get isOpen(): boolean {
+    return this.status === 'open';
+  }
+  /** Whether nothing more will happen here. */
+  get isDone(): boolean {
+    return this.status === 'over' || this.status === 'closed';
+  }
+
+  /** The table came to where its rows lead, having stood otherwise in its row. */
+  async found(status: Status, number: number): Promise<void> {
+    if (status === 'closed') this.row.status = status;
+    const fault = status === 'fault' ? await lastFault(this.row.id) : null;
+    if (fault?.number !== number) return;
+    this.row.status = 'fault';
+    this.fault = fault;
+  }
+
+  /** A choice is kept. */
+  reached(table: Table, number: number, at: Date): void {
+    this.row.number = number;
+    this.row.chapter = table.chapter.slice(0, 200);
+    this.row.changedAt = at;
+    if (this.status !== 'closed') this.row.status = table.isOver ? 'over' : 'open';
+    this.fault = null;
+    this.isBehind = true;
+  }
+
+  /** The sheet made a fault. */
+  async failed(table: Table, fault: Fault): Promise<void> {
+    this.fault = await keepFault(this.row.id, table, fault);
+    this.row.status = 'fault';
+  }
+
+  /** Another process wrote how the table stands. */
+  async heard(status: Status): Promise<void> {
+    if (status === 'closed' || status === 'fault') this.row.status = status;
+    if (status === 'fault') this.fault = await lastFault(this.row.id);
+  }
+
+  async close(): Promise<void> {
+    const changedAt = new Date();
+    await TableRow.update({ status: 'closed', changedAt }, { where: { id: this.row.id } });
+    this.row.status = 'closed';
+    this.row.changedAt = changedAt;
+  }
+
+  /** Writes how the table stands into its row. */
+  async write(): Promise<void> {
+    if (!this.isBehind) return;
+    this.isBehind = false;
+    const { id, number, chapter, changedAt, status } = this.row;
+    await TableRow.update(
+      { number, chapter, changedAt, status },
+      { where: { id, number: { [Op.lte]: number }, status: { [Op.ne]: 'closed' } } },
+    ).catch((error: unknown) => {
+      this.isBehind = true;
+      if (!isAway(error)) throw error;
+    });
+  }
+}
