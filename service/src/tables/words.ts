@@ -27,8 +27,9 @@ export class Words {
   note(word: string | null, row: Row, sent: string | null | undefined): void {
     if (word === null) return;
     this.kept.set(word, { row, sent: sent ?? null });
+    if (this.kept.size <= MOST_KEPT) return;
     const [oldest] = this.kept.keys();
-    if (this.kept.size > MOST_KEPT && oldest !== undefined) this.kept.delete(oldest);
+    if (oldest !== undefined) this.kept.delete(oldest);
   }
 
   /**
