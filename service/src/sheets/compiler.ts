@@ -51,13 +51,13 @@ export function compileApart(source: string, rehearsals?: string): Promise<Compi
     idle = undefined;
     const worker = waiting ?? newWorker();
     worker.removeAllListeners();
-    const fail = (why: string): void => {
+    const fail = (why: string, kind: 'sheet' | 'unavailable' = 'sheet'): void => {
       clearTimeout(timer);
       worker.removeAllListeners();
       void worker.terminate();
-      reject(new Problem('sheet', why));
+      reject(new Problem(kind, why));
     };
-    let timer = setTimeout(() => fail('The compiler did not get ready: try again.'), LONGEST_START);
+    let timer = setTimeout(() => fail('The compiler did not get ready: try again.', 'unavailable'), LONGEST_START);
     const begin = (): void => {
       clearTimeout(timer);
       timer = setTimeout(() => fail(`The sheet took more than ${LONGEST / 1000} seconds to compile.`), LONGEST);

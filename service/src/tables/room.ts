@@ -37,7 +37,7 @@ interface Sent {
 const MAYBE_KEPT: ReadonlySet<Problem['kind']> = new Set(['stale', 'turn', 'closed']);
 /** Where the database is away, the refusal stands. @throws Problem where the word stood for another choice */
 const orNone = (error: unknown): null => {
-  if (isAway(error)) return null;
+  if (!(error instanceof Problem) && isAway(error)) return null;
   throw error;
 };
 
@@ -194,7 +194,7 @@ export class Room {
     const following = this.followers.add(follower, from ?? -1);
     if (viewer >= 0) this.connected(viewer, 1);
     return {
-      catchUp: () => void this.read(following.catchUp),
+      catchUp: () => this.act(async () => following.catchUp()),
       leave: () => {
         following.leave();
         if (viewer >= 0) this.connected(viewer, -1);
