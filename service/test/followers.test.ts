@@ -1,7 +1,7 @@
 import type { ServerMessage, Step, TableView } from '@wily-jester/protocol';
 import jsonPatch, { type Operation } from 'fast-json-patch';
 import { describe, expect, it } from 'vitest';
-import { type Follower, Followers } from '../src/tables/followers.js';
+import { type Follower, Followers, type Letter, type Telling } from '../src/tables/followers.js';
 
 /** A table whose view is its number, and a client that can be held up. */
 function table() {
@@ -10,27 +10,37 @@ function table() {
   const step = (n: number): Step => ({ number: n, events: [], lines: [], scores: [] });
   const followers = new Followers({
     view,
-    step,
     since: (from) => Array.from({ length: number - from }, (_, i) => step(from + 1 + i)).filter((s) => s.number > 0),
     around: () => ({ number, clock: null }),
   });
+  /** Something happens; nobody is told yet. */
+  const begin = (): Telling => {
+    const happened = ++number;
+    return followers.telling(() => step(happened));
+  };
   return {
     followers,
-    happen: (): void => {
-      number++;
-      followers.publish(number);
+    begin,
+    /** What happened last did not happen. */
+    takeBack: (): void => {
+      number--;
     },
+    happen: (): void => begin().send(),
   };
 }
 
-function client(viewer = 0): Follower & { heard: ServerMessage[]; behind: boolean; sentAway: boolean } {
+function client(viewer = 0): Follower & { heard: ServerMessage[]; letters: Letter[]; behind: boolean; sentAway: boolean } {
   const it = {
     viewer,
     heard: [] as ServerMessage[],
+    letters: [] as Letter[],
     behind: false,
     sentAway: false,
     isBehind: () => it.behind,
-    send: (message: ServerMessage) => it.heard.push(structuredClone(message)),
+    send: (letter: Letter) => {
+      it.letters.push(letter);
+      it.heard.push(JSON.parse(letter.text) as ServerMessage);
+    },
     dismiss: () => {
       it.sentAway = true;
     },
@@ -97,6 +107,59 @@ describe('followers', () => {
     happen();
     expect(one.heard).toHaveLength(1);
     expect(followers.size).toBe(0);
+  });
+
+  it('hear of a step once it is sent, however early it was made ready', () => {
+    const { followers, begin } = table();
+    const one = client();
+    followers.add(one, -1);
+    const telling = begin();
+    telling.prepare();
+    expect(one.heard).toHaveLength(1);
+    telling.send();
+    expect(one.heard[1]).toMatchObject({ type: 'step', number: 1 });
+    expect(believed(one.heard)).toMatchObject({ number: 1 });
+  });
+
+  it('never hear of a step that was made ready and not sent, and believe what is true after the next', () => {
+    const { followers, begin, happen, takeBack } = table();
+    const one = client();
+    followers.add(one, -1);
+    happen();
+    begin().prepare();
+    takeBack();
+    happen();
+    expect(one.heard.map((message) => message.number)).toEqual([0, 1, 2]);
+    expect(believed(one.heard)).toMatchObject({ number: 2 });
+  });
+
+  it('that leave or fall behind while a step is being kept are not told of it', () => {
+    const { followers, begin } = table();
+    const [gone, slow, there] = [client(), client(1), client(2)];
+    const leaving = followers.add(gone, -1);
+    const following = followers.add(slow, -1);
+    followers.add(there, -1);
+    const telling = begin();
+    telling.prepare();
+    leaving.leave();
+    slow.behind = true;
+    telling.send();
+    expect([gone, slow, there].map((one) => one.heard.length)).toEqual([1, 1, 2]);
+    slow.behind = false;
+    following.catchUp();
+    expect(believed(slow.heard)).toMatchObject({ number: 1 });
+  });
+
+  it('with the same eyes share one text, those who were told otherwise until now get their own', () => {
+    const { followers, happen } = table();
+    const [one, two, other] = [client(-1), client(-1), client(0)];
+    for (const each of [one, two, other]) followers.add(each, -1);
+    happen();
+    happen();
+    expect(one.letters[2]).toBe(two.letters[2]);
+    expect(one.letters[2]).not.toBe(other.letters[2]);
+    followers.tell({ type: 'clock', number: 2, clock: null });
+    expect(one.letters[3]).toBe(other.letters[3]);
   });
 
   it('with the eyes of a seat are sent away when its key ends, and nobody else is', () => {

@@ -5,7 +5,7 @@ import { viewerWord } from '../http/auth.js';
 import type { Metrics } from '../metrics.js';
 import { Problem } from '../problems.js';
 import type { Right } from '../storage/keys.js';
-import type { Follower, Following } from '../tables/followers.js';
+import { type Follower, type Following, Letter } from '../tables/followers.js';
 import type { Room } from '../tables/room.js';
 import type { Rooms } from '../tables/rooms.js';
 import { viewerOf } from '../tables/viewers.js';
@@ -99,18 +99,18 @@ export class Feed implements Follower {
     return this.isLate;
   }
 
-  send(message: ServerMessage): void {
-    if (this.around.config.checkAnswers) checkAnswer('serverMessage', message);
+  send(letter: Letter): void {
+    if (this.around.config.checkAnswers) checkAnswer('serverMessage', letter.message);
     if (this.sink.buffered() > MOST_EVER) {
       this.sink.end(new Problem('unavailable', 'This client takes nothing any more: come back for a fresh view.'));
       return;
     }
-    this.sink.send(message, JSON.stringify(message), () => this.sent());
+    this.sink.send(letter.message, letter.text, () => this.sent());
   }
 
   /** Says that the line is whole, though nothing happens. */
   sayAlive(): void {
-    this.send({ type: 'beat', number: this.room.number });
+    this.send(new Letter({ type: 'beat', number: this.room.number }));
   }
 
   private sent(): void {

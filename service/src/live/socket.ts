@@ -7,6 +7,7 @@ import { fromOwnPage, rightIn } from '../http/auth.js';
 import { seatFor } from '../http/tables.js';
 import { Problem } from '../problems.js';
 import { type Right, rightOf } from '../storage/keys.js';
+import { Letter } from '../tables/followers.js';
 import { checked } from '../validate.js';
 import { type Around, Feed, type Sink } from './feed.js';
 
@@ -156,7 +157,7 @@ class Connection {
     const seat = seatFor(right, choice.seat, room.seats.count);
     if (right.role === 'seat') await room.demandHeld(seat);
     const chosen = await room.choose(seat, choice);
-    this.feed?.send({ type: 'chosen', once: choice.once, chosen, number: chosen.number });
+    this.feed?.send(new Letter({ type: 'chosen', once: choice.once, chosen, number: chosen.number }));
   }
 }
 

@@ -24,7 +24,7 @@ import { beginning, inStretches } from './replaying.js';
 import { headerOf, rowOf, settingsOf, summaryOf } from './rows.js';
 import { type SeatHolder, Seats } from './seats.js';
 import { Standing } from './standing.js';
-import { MOST_STEPS, Steps } from './steps.js';
+import { MOST_STEPS, Steps, stepOf } from './steps.js';
 import { Words } from './words.js';
 
 /** A client's choice as it came: its word, with its seat before it, and its values. */
@@ -71,7 +71,6 @@ export class Room {
     this.seats = new Seats(JSON.parse(row.holders) as SeatHolder[]);
     this.followers = new Followers({
       view: (viewer) => this.view(viewer),
-      step: (number, viewer) => this.steps.at(number, viewer),
       since: (from, viewer) => this.steps.since(from, viewer),
       around: () => ({ number: this.number, clock: this.pacing.clock(), table: this.summary() }),
     });
@@ -317,8 +316,12 @@ export class Room {
       at: new Date(),
       house: this.house.id,
     };
+    const keeping = this.house.ledger.append(kept);
+    const telling = this.followers.telling((viewer) => stepOf(this.table, played, row.number, viewer));
+    // While the database writes, what everybody is to be told is made ready.
+    const soon = setImmediate(() => telling.prepare());
     try {
-      await this.house.ledger.append(kept);
+      await keeping;
     } catch (error) {
       this.table.takeBack();
       if (isTaken(error)) {
@@ -330,10 +333,12 @@ export class Room {
       if (isAway(error))
         throw new Problem('unavailable', 'The database does not answer. Nothing was changed: try again.');
       throw error;
+    } finally {
+      clearImmediate(soon);
     }
     this.house.metrics.choices.inc({ by: row.by });
     this.happened(played, kept);
-    this.followers.publish(row.number);
+    telling.send();
     if (!this.standing.isOpen) this.tellStatus();
     this.wake();
     return played;
@@ -375,8 +380,9 @@ export class Room {
       raw: true,
     });
     await inStretches(rows, (row) => {
-      this.happened(replayRow(this.table, rowOf(row)), row);
-      this.followers.publish(row.number);
+      const played = replayRow(this.table, rowOf(row));
+      this.happened(played, row);
+      this.followers.telling((viewer) => stepOf(this.table, played, row.number, viewer)).send();
     });
     if (rows.length === 0) return;
     if (!this.standing.isOpen) this.tellStatus();
