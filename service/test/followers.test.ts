@@ -29,7 +29,9 @@ function table() {
   };
 }
 
-function client(viewer = 0): Follower & { heard: ServerMessage[]; letters: Letter[]; behind: boolean; sentAway: boolean } {
+function client(
+  viewer = 0,
+): Follower & { heard: ServerMessage[]; letters: Letter[]; behind: boolean; sentAway: boolean } {
   const it = {
     viewer,
     heard: [] as ServerMessage[],
