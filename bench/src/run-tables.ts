@@ -1,5 +1,5 @@
 /** npm run bench:tables: live tables, each figure against a baseline in the same run, all sharing this machine. */
-import { bareInserts, durableChoices } from './tables/durable.js';
+import { durableChoices } from './tables/durable.js';
 import { startGround } from './tables/ground.js';
 import { bareRoundTrip, choiceToViewers } from './tables/latency.js';
 import { restingTables } from './tables/resting.js';
@@ -14,9 +14,10 @@ try {
   );
   process.stdout.write(`${'bare'.padStart(9)} ${'ours'.padStart(9)}  ratio\n`);
   for (const tables of [50, 200]) {
-    const bare = await bareInserts(ground);
-    const ours = await durableChoices(ground, tables);
-    process.stdout.write(`${whole(bare)} ${whole(ours)}  ${(ours / bare).toFixed(2)}   ${tables} tables\n`);
+    const { bare, ours, ratio, least, most } = await durableChoices(ground, tables);
+    process.stdout.write(
+      `${whole(bare)} ${whole(ours)}  ${ratio.toFixed(2)} (${least.toFixed(2)} to ${most.toFixed(2)})   ${tables} tables\n`,
+    );
   }
   process.stdout.write(
     '\nFrom a choice sent to the last of four viewers patched, in milliseconds, against four sockets and one commit\n',

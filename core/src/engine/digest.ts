@@ -51,10 +51,11 @@ export function meaningOf(game: Game, s: State): string {
   for (let i = 0; i < program.vars.length; i++) {
     const { name, t } = program.vars[i] as Variable;
     const base = shape.varBase[i] as number;
-    const row: ArrayLike<unknown> = isRef(t) ? s.refs : f;
-    const values: unknown[] = [];
-    for (let k = 0; k < (shape.varCount[i] as number); k++) values.push(row[base + k]);
-    lines.push(`var ${name} ${JSON.stringify(values)}`);
+    const end = base + (shape.varCount[i] as number);
+    // Numbers alone are written as JSON writes them.
+    lines.push(
+      `var ${name} ${isRef(t) ? JSON.stringify(s.refs.slice(base, end)) : `[${f.subarray(base, end).join()}]`}`,
+    );
   }
   const { numberNames, refNames } = parts.slots;
   for (let i = 0; i < numberNames.length; i++) {

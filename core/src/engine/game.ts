@@ -29,6 +29,7 @@ import {
 } from './shape.js';
 import { changes, firstState, State, type StateSize } from './state.js';
 import { voiced } from './text.js';
+import { Told } from './told.js';
 import { Trace } from './trace.js';
 
 /** Everything that a table is opened with. */
@@ -86,6 +87,7 @@ export class Game {
   readonly size: StateSize;
   readonly parts: Assembled;
   readonly piles: Piles;
+  readonly told = new Told();
   /** Pile numbers with promised cards, in the order of their slots. */
   readonly promises: readonly number[];
   readonly promisedBase: number;

@@ -138,7 +138,9 @@ export function offersOf(game: Game, s: State, seat: number): Offer[] {
     const refused = whyNot(game, s, ask, i, seat);
     const listed: Arg[][] = [];
     const single = option.params.length === 1 && option.params[0]?.domain.k === 'range';
-    if (!refused && !single) for (const way of waysOf(game, s, ask, i, seat)) if (listed.push(way) > MOST_LISTED) break;
+    if (option.params.length === 0) listed.push([]);
+    else if (!refused && !single)
+      for (const way of waysOf(game, s, ask, i, seat)) if (listed.push(way) > MOST_LISTED) break;
     const ways = refused ? [] : single || listed.length > MOST_LISTED ? null : listed;
     const on = code.on?.(s, seat);
     return [

@@ -86,7 +86,7 @@ function pilesView(game: Game, s: State, viewer: number): PilesView {
   return top;
 }
 
-function values(game: Game, s: State, viewer: number, seat: number | null): Record<string, Value> {
+function valuesView(game: Game, s: State, viewer: number, seat: number | null): Record<string, Value> {
   const found: Record<string, Value> = {};
   for (const [i, variable] of game.program.vars.entries()) {
     if (variable.label === null || isRef(variable.t)) continue;
@@ -201,21 +201,32 @@ function winnersOf(game: Game, s: State): number[] {
  */
 export function viewOf(game: Game, s: State, viewer: number, offers?: readonly Offer[], undo = false): View {
   game.code.begin();
-  return {
-    number: s.f[NUMBER] as number,
-    viewer: viewer === OPEN ? 'open' : viewer < 0 ? 'watch' : viewer + 1,
-    chapter: { count: s.f[CHAPTERS] as number, title: game.rt.chapterTitle(s) },
+  const {
+    seats,
+    values,
+    notes,
+    offers: offered,
+  } = game.told.again(viewer, {
     seats: game.rt.seats.map((seat) => ({
       seat: seat + 1,
       name: game.shape.seats[seat] ?? '',
       score: s.f[game.shape.scoreBase + seat] as number,
-      values: values(game, s, viewer, seat),
+      values: valuesView(game, s, viewer, seat),
     })),
-    values: values(game, s, viewer, null),
-    piles: pilesView(game, s, viewer),
+    values: valuesView(game, s, viewer, null),
     notes: notesView(game, s, viewer),
-    waiting: waitingIn(game, s),
     offers: offers ?? (viewer >= 0 && game.asked(s).includes(viewer) ? offersOf(game, s, viewer) : []),
+  });
+  return {
+    number: s.f[NUMBER] as number,
+    viewer: viewer === OPEN ? 'open' : viewer < 0 ? 'watch' : viewer + 1,
+    chapter: { count: s.f[CHAPTERS] as number, title: game.rt.chapterTitle(s) },
+    seats,
+    values,
+    piles: pilesView(game, s, viewer),
+    notes,
+    waiting: waitingIn(game, s),
+    offers: offered,
     undo,
     result: s.f[WAIT] === WAIT_OVER ? { winners: winnersOf(game, s) } : null,
   };

@@ -60,21 +60,22 @@ class Comparison {
   }
 
   private compareMembers(before: Members, after: Members): void {
-    const names = Object.keys(before);
-    const nows = Object.keys(after);
-    // Mostly both have the same members in the same order.
-    let same = names.length === nows.length;
-    for (let i = 0; same && i < names.length; i++)
-      same = names[i] === nows[i] && after[names[i] as string] !== undefined;
-    for (const name of names) {
-      const now = same || Object.hasOwn(after, name) ? after[name] : undefined;
+    let kept = 0;
+    for (const name in before) {
+      const was = before[name] as Json;
+      const now = memberOf(after, name);
+      if (now !== undefined) kept++;
+      if (was === now || was === undefined) continue;
       if (now === undefined) this.changes.push({ op: 'remove', path: this.at(name) });
-      else if (now !== before[name]) this.inside(name, before[name] as Json, now);
+      else this.inside(name, was, now);
     }
-    if (same) return;
-    for (const name of nows) {
+    // Mostly both have the same members.
+    let all = 0;
+    for (const _ in after) all++;
+    if (all === kept) return;
+    for (const name in after) {
       const now = after[name];
-      if (now !== undefined && !Object.hasOwn(before, name))
+      if (now !== undefined && memberOf(before, name) === undefined)
         this.changes.push({ op: 'add', path: this.at(name), value: now });
     }
   }
@@ -92,6 +93,12 @@ class Comparison {
     for (let i = both; i < after.length - tail; i++)
       this.changes.push({ op: 'add', path: this.at(i), value: after[i] as Json });
   }
+}
+
+/** A member of its own: names that every object has from elsewhere, such as "constructor", are not the value's. */
+function memberOf(members: Members, name: string): Json | undefined {
+  const value = members[name];
+  return value === undefined || Object.hasOwn(members, name) ? value : undefined;
 }
 
 const escaped = (name: string): string =>

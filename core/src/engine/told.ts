@@ -1,0 +1,84 @@
+import type { Offer } from './offers.js';
+import { OPEN } from './sight.js';
+import type { SeatView, View } from './view.js';
+
+/** Whether two JSON values say the same. */
+export function alike(a: unknown, b: unknown): boolean {
+  if (a === b) return true;
+  if (typeof a !== 'object' || typeof b !== 'object' || a === null || b === null) return false;
+  if (Array.isArray(a)) {
+    if (!Array.isArray(b) || a.length !== b.length) return false;
+    for (let i = 0; i < a.length; i++) if (!alike(a[i], b[i])) return false;
+    return true;
+  }
+  if (Array.isArray(b)) return false;
+  let members = 0;
+  for (const name in a) {
+    if (!Object.hasOwn(b, name) || !alike((a as Members)[name], (b as Members)[name])) return false;
+    members++;
+  }
+  for (const _ in b) members--;
+  return members === 0;
+}
+type Members = Readonly<Record<string, unknown>>;
+
+const sameWords = (a: readonly string[], b: readonly string[]): boolean => {
+  if (a.length !== b.length) return false;
+  for (let i = 0; i < a.length; i++) if (a[i] !== b[i]) return false;
+  return true;
+};
+
+/** Whether an option is offered as it was before; what the sheet says of it is the same wherever it stands there. */
+const sameOffer = (a: Offer, b: Offer): boolean =>
+  a.line === b.line &&
+  a.option === b.option &&
+  a.label === b.label &&
+  a.legal === b.legal &&
+  a.reason === b.reason &&
+  a.byClock === b.byClock &&
+  a.quick === b.quick &&
+  a.aside === b.aside &&
+  sameWords(a.on, b.on) &&
+  alike(a.params, b.params) &&
+  alike(a.ways, b.ways);
+
+const sameSeat = (a: SeatView, b: SeatView): boolean => a.score === b.score && alike(a.values, b.values);
+
+/** A list in which what is the same as before is the very same object; itself the one of before, where all is. */
+function again<T>(before: readonly T[], now: readonly T[], same: (a: T, b: T) => boolean): readonly T[] {
+  let all = before.length === now.length;
+  const list = now.map((item, i) => {
+    const kept = before[i];
+    if (kept !== undefined && same(kept, item)) return kept;
+    all = false;
+    return item;
+  });
+  return all ? before : list;
+}
+
+type Part = 'seats' | 'values' | 'notes' | 'offers';
+type Parts = Pick<View, Part>;
+
+/**
+ * What each viewer was told last. Most of a view stays as it is in most steps, and that part is the very same object
+ * in the next view: patches pass over it.
+ */
+export class Told {
+  /** By viewer, the open one first. */
+  private readonly last: (Parts | undefined)[] = [];
+
+  /** The parts of a viewer's new view, with those of the last one wherever they say the same. */
+  again(viewer: number, now: Parts): Parts {
+    const before = this.last[viewer - OPEN];
+    const parts = before
+      ? {
+          seats: again(before.seats, now.seats, sameSeat),
+          values: alike(before.values, now.values) ? before.values : now.values,
+          notes: alike(before.notes, now.notes) ? before.notes : now.notes,
+          offers: again(before.offers, now.offers, sameOffer),
+        }
+      : now;
+    this.last[viewer - OPEN] = parts;
+    return parts;
+  }
+}
