@@ -33,6 +33,17 @@ export interface Ground {
   stop(): Promise<void>;
 }
 
+/** The address that a service says when it is ready. */
+export function addressOf(child: ChildProcess): Promise<string> {
+  return new Promise((done, failed) => {
+    child.stdout?.on('data', (data) => {
+      const found = /serves on (\S+)/.exec(String(data))?.[1];
+      if (found) done(found);
+    });
+    child.once('exit', (code) => failed(new Error(`the service ended with ${code}`)));
+  });
+}
+
 export async function startGround(): Promise<Ground> {
   const folder = mkdtempSync(join(tmpdir(), 'wily-bench-'));
   const { startDatabase } = (await import(join(ROOT, 'scripts/lib/database.mjs'))) as {
@@ -54,13 +65,7 @@ export async function startGround(): Promise<Ground> {
       stdio: ['ignore', 'pipe', 'inherit'],
     },
   );
-  const address = await new Promise<string>((done, failed) => {
-    child.stdout?.on('data', (data) => {
-      const found = /serves on (\S+)/.exec(String(data))?.[1];
-      if (found) done(found);
-    });
-    child.once('exit', (code) => failed(new Error(`the service ended with ${code}`)));
-  }).catch(async (error: unknown) => {
+  const address = await addressOf(child).catch(async (error: unknown) => {
     await database.stop();
     throw error;
   });
@@ -122,8 +127,8 @@ export async function takeSeat(
 }
 
 /** Ten connections to the database, with nothing of ours between. */
-export function bareConnections(ground: Ground): Pool {
-  const { hostname, port, username, password, pathname } = new URL(ground.database);
+export function bareConnections({ database }: Pick<Ground, 'database'>): Pool {
+  const { hostname, port, username, password, pathname } = new URL(database);
   return createPool({
     host: hostname,
     port: Number(port),

@@ -1,8 +1,8 @@
 /** From a choice sent to the last of four viewers patched, against a bare round trip to four sockets plus one commit. */
-import { createServer } from 'node:http';
-import type { AddressInfo } from 'node:net';
-import { WebSocket, WebSocketServer } from 'ws';
-import { bareConnections, draw, type Ground, pause, percentile, takeSeat } from './ground.js';
+import { spawn } from 'node:child_process';
+import { fileURLToPath } from 'node:url';
+import { WebSocket } from 'ws';
+import { addressOf, bareConnections, draw, type Ground, pause, percentile, takeSeat } from './ground.js';
 
 const SECONDS = 6;
 const WARM = 2;
@@ -63,24 +63,25 @@ export async function choiceToViewers(ground: Ground, rate: number): Promise<Lat
   return of(times.slice(warm));
 }
 
-/** The same with nothing of ours: a frame comes, one row is committed, a frame of 400 bytes goes to four sockets. */
+/** The same with nothing of ours: a bare service, a commit, and a frame of 400 bytes to four sockets. */
 export async function bareRoundTrip(ground: Ground, rate: number): Promise<Latency> {
   const pool = bareConnections(ground);
   await pool.query('CREATE OR REPLACE TABLE bare (id INT AUTO_INCREMENT PRIMARY KEY, args TEXT)');
-  const http = createServer();
-  const server = new WebSocketServer({ server: http });
-  const rooms = new Map<string, WebSocket[]>();
-  const filler = 'x'.repeat(360);
-  server.on('connection', (socket, request) => {
-    const room = request.url ?? '';
-    rooms.set(room, [...(rooms.get(room) ?? []), socket]);
-    socket.on('message', async (data) => {
-      await pool.execute('INSERT INTO bare (args) VALUES (?)', [String(data)]);
-      for (const other of rooms.get(room) ?? []) other.send(JSON.stringify({ type: 'step', filler }));
-    });
-  });
-  await new Promise<void>((done) => http.listen(0, '127.0.0.1', done));
-  const address = `ws://127.0.0.1:${(http.address() as AddressInfo).port}`;
+  const server = spawn(
+    process.execPath,
+    [fileURLToPath(new URL('./bare-server.js', import.meta.url)), ground.database],
+    { stdio: ['ignore', 'pipe', 'inherit'] },
+  );
+  try {
+    return of(await roundTrips((await addressOf(server)).replace('http', 'ws'), rate));
+  } finally {
+    server.kill();
+    await pool.query('DROP TABLE bare');
+    await pool.end();
+  }
+}
+
+async function roundTrips(address: string, rate: number): Promise<number[]> {
   const times: number[] = [];
   const tables = await Promise.all(
     Array.from({ length: Math.max(4, rate / 20) }, async (_, t) => {
@@ -110,9 +111,5 @@ export async function bareRoundTrip(ground: Ground, rate: number): Promise<Laten
   });
   await pause(500);
   for (const { sockets } of tables) for (const socket of sockets) socket.terminate();
-  server.close();
-  http.close();
-  await pool.query('DROP TABLE bare');
-  await pool.end();
-  return of(times.slice(warm));
+  return times.slice(warm);
 }
