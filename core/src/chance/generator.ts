@@ -12,15 +12,21 @@ export interface Chance {
   stream(purpose: string, count: number): Generator;
 }
 
+/** So many numbers there are of 32 bits. */
+const ALL = 0x1_0000_0000;
+
 /**
  * A whole number from 0 to n − 1, each equally likely: numbers past the last whole multiple of n
  * are thrown away (rejection sampling), so no remainder is favoured.
  * @param n 1 to 2^32
  */
 export function below(generator: Generator, n: number): number {
-  const limit = 0x1_0000_0000 - (0x1_0000_0000 % n);
   let drawn = generator.next();
-  while (drawn >= limit) drawn = generator.next();
+  // Fewer than n numbers are thrown away: below the last n of all, none is.
+  if (drawn >= ALL - n) {
+    const limit = ALL - (ALL % n);
+    while (drawn >= limit) drawn = generator.next();
+  }
   return drawn % n;
 }
 

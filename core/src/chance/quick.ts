@@ -1,11 +1,11 @@
 import type { Chance, Generator } from './generator.js';
 
-/** Spreads one number over 32 bits (the finalizer of MurmurHash3, public domain). */
+/** Spreads one number over 32 bits, with their sign (the finalizer of MurmurHash3, public domain). */
 function spread(n: number): number {
   let h = n | 0;
   h = Math.imul(h ^ (h >>> 16), 0x85ebca6b);
   h = Math.imul(h ^ (h >>> 13), 0xc2b2ae35);
-  return (h ^ (h >>> 16)) >>> 0;
+  return h ^ (h >>> 16);
 }
 
 /** xoshiro128** 1.1 (Blackman and Vigna 2018, public domain): fast, even, and easy to predict. */

@@ -5,6 +5,7 @@ import type { At, Program } from '../program/types.js';
 import { allowsListed, canChoose, choosable } from './choices.js';
 import { type Assembled, assemble, type Code } from './codegen/assemble.js';
 import type { Mode } from './codegen/module.js';
+import { dealing } from './dealing.js';
 import type { Arg, Args } from './domains.js';
 import { Fault } from './fault.js';
 import { Piles } from './piles.js';
@@ -101,15 +102,17 @@ export class Game {
   constructor(program: Program, opening: Opening) {
     this.program = program;
     this.shape = shapeOf(program, opening);
+    const promised = promisedPiles(this.shape, opening.promised ?? {});
     this.parts = assembledFor(this.shape, {
       covering: opening.reached !== undefined,
       quiet: opening.quiet === true,
+      tracking: opening.tracking === true,
+      promised: promised.size > 0,
     });
     this.paramSlots = slotsOf(program, this.parts);
     this.trace = new Trace(opening.quiet);
     this.piles = new Piles(this);
     this.reached = opening.reached;
-    const promised = promisedPiles(this.shape, opening.promised ?? {});
     this.promises = [...promised.keys()];
     this.promisedBase = this.shape.numbers + this.parts.slots.numbers;
     this.size = {
@@ -133,6 +136,7 @@ export class Game {
   private bringToLife(): Code {
     const environment: Record<string, unknown> = {
       ...this.rt,
+      dealing,
       dice: this.dice,
       hit: this.reached,
       TEXTS: this.parts.texts,

@@ -63,7 +63,7 @@ export function runtimeOf(
     rank: (c) => Math.max(rank[c] as number, number[c] as number),
     suit: (c) => suit[c] as number,
   };
-  const { start: START, len: LEN, cap: CAP, where: WHERE, seen: SEEN, facing: FACING, cards: CARDS } = partsOf(size);
+  const { where: WHERE, seen: SEEN, facing: FACING, cards: CARDS } = partsOf(size);
   const refills: (((s: State) => unknown) | undefined)[] = [];
   const held = contents(pileName);
   const { pileCards, indexOf } = held;
@@ -71,7 +71,6 @@ export function runtimeOf(
   const { maskOf, maskIn, note, forget } = eyes;
   /** Whether anybody wants to know who sees which card when: those who are told, or seats that remember. */
   const noting = memory.kept || !trace.quiet;
-  const hasPromises = around.promised.size > 0;
   const { arrange } = promises(faces, around.promised, promisedBase, pileName);
 
   // ---- numbers
@@ -119,83 +118,18 @@ export function runtimeOf(
     if (s.len[p] === 0) refills[p]?.(s);
   };
 
-  const deal1 = (s: State, from: number, to: number, facing: number, at: At): number => {
-    const { row } = s;
-    let length = row[LEN + from] as number;
-    if (length === 0) {
-      fill(s, from);
-      length = row[LEN + from] as number;
-      if (length === 0) fault(`This deals from ${pileName(from)}, and ${pileName(from)} is empty.`, at);
-    }
-    if (hasPromises) arrange(s, from, to, at);
-    const c = row[CARDS + (row[START + from] as number) + length - 1] as number;
-    const before = noting ? maskIn(s, c, from) : 0;
-    const place = row[LEN + to] as number;
-    row[LEN + from] = length - 1;
-    if (place === (row[CAP + to] as number)) s.grow(to, place + 1);
-    row[CARDS + (row[START + to] as number) + place] = c;
-    row[LEN + to] = place + 1;
-    row[WHERE + c] = to;
-    row[FACING + c] = facing < 0 ? (pileFacing[to] as number) : facing;
-    row[SEEN + c] = 0;
-    s.touch(from, to);
-    if (!noting) return c;
+  /** Refills a pile that is empty, and gives how many cards it holds then. */
+  const filled = (s: State, p: number, at: At): number => {
+    fill(s, p);
+    const length = s.len[p] as number;
+    return length === 0 ? fault(`This deals from ${pileName(p)}, and ${pileName(p)} is empty.`, at) : length;
+  };
+  /** Notes that a card was dealt. @param before who saw it where it lay */
+  const moved = (s: State, c: number, from: number, to: number, before: number): void => {
     const after = maskIn(s, c, to);
     forget(s, c, from, before | after);
     note(s, c, after);
     trace.add(MOVED, c, from, to, before, after, 0);
-    return c;
-  };
-  /** Deals up to a number; stops early, when fewer will do, once the pile and its refill are used up. */
-  const dealN = (
-    s: State,
-    from: number,
-    to: number,
-    count: number,
-    upTo: boolean,
-    facing: number,
-    at: At,
-  ): number[] => {
-    const dealt: number[] = [];
-    for (let i = 0; i < count; i++) {
-      if (upTo) {
-        fill(s, from);
-        if (s.len[from] === 0) break;
-      }
-      dealt.push(deal1(s, from, to, facing, at));
-    }
-    return dealt;
-  };
-  const dealAll = (s: State, from: number, to: readonly number[], facing: number, at: At): number[] => {
-    const dealt: number[] = [];
-    for (let i = 0; (s.len[from] as number) > 0 && to.length > 0; i++)
-      dealt.push(deal1(s, from, to[i % to.length] as number, facing, at));
-    return dealt;
-  };
-  /** Deals round the table, one card at a time; `count` −1 deals all. */
-  const dealRound = (
-    s: State,
-    from: number,
-    base: number,
-    of: readonly number[],
-    starting: number,
-    count: number,
-    upTo: boolean,
-    facing: number,
-    at: At,
-  ): void => {
-    const order =
-      starting < 0 ? of : [...of.filter((seat) => seat >= starting), ...of.filter((seat) => seat < starting)];
-    if (order.length === 0) return;
-    for (let i = 0; count < 0 || i < count; i++)
-      for (const seat of order) {
-        if (count < 0 && s.len[from] === 0) return;
-        if (upTo) {
-          fill(s, from);
-          if (s.len[from] === 0) return;
-        }
-        deal1(s, from, base + seat, facing, at);
-      }
   };
   const moveCards = (
     s: State,
@@ -361,10 +295,10 @@ export function runtimeOf(
     div,
     mod,
     fill,
-    deal1,
-    dealN,
-    dealAll,
-    dealRound,
+    filled,
+    moved,
+    arrange,
+    pileFacing,
     moveCards,
     moveAll,
     turn,

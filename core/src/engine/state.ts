@@ -14,7 +14,7 @@ export interface StateSize {
 /** How often the cards of any pile have changed, in all states: kept where it never needs a larger number. */
 export const changes = new Float64Array(1);
 
-const room = (size: StateSize): number => 2 * size.cards + 4 * size.piles + 16;
+const room = (size: Pick<StateSize, 'cards' | 'piles'>): number => 2 * size.cards + 4 * size.piles + 16;
 
 /** Where each part of a state begins in its {@link State.row}. */
 export interface Parts {
@@ -28,7 +28,7 @@ export interface Parts {
   readonly cards: number;
   readonly end: number;
 }
-export function partsOf(size: StateSize): Parts {
+export function partsOf(size: Pick<StateSize, 'cards' | 'piles'>): Parts {
   const { piles, cards } = size;
   const where = 3 * piles;
   const places = where + 4 * cards;

@@ -4,6 +4,7 @@ import type { Arg } from '../domains.js';
 import type { Shape } from '../shape.js';
 import type { State } from '../state.js';
 import type { Piece } from '../text.js';
+import { dealingCode } from './dealing.js';
 import { ExprWriter, type Place } from './expressions.js';
 import { type Mode, Module } from './module.js';
 import { askCode, BRANCH } from './options.js';
@@ -151,6 +152,10 @@ export function assemble(shape: Shape, mode: Mode): Assembled {
   const source = [
     '"use strict";',
     'let ops=0,written=1;',
+    dealingCode(shape, {
+      noting: !mode.quiet || mode.tracking || module.asksWhatWasSeen,
+      promised: mode.promised,
+    }),
     module.source,
     scriptCode,
     `function init(s){${init}}`,

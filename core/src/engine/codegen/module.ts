@@ -3,6 +3,7 @@ import type { At, Expr, Program } from '../../program/types.js';
 import type { Shape } from '../shape.js';
 import { repeatedCalls } from './calls.js';
 import { ExprWriter, type Place, type Places } from './expressions.js';
+import { Lengths } from './lengths.js';
 import { isRemembered, rememberingCode } from './remember.js';
 import { spend } from './spend.js';
 import { variablesOf } from './watch.js';
@@ -14,6 +15,10 @@ export interface Mode {
   readonly covering: boolean;
   /** Nothing is said. */
   readonly quiet: boolean;
+  /** What seats have seen is kept, even where the sheet never asks for it. */
+  readonly tracking: boolean;
+  /** Cards are promised to piles. */
+  readonly promised: boolean;
 }
 
 /** A piece of generated code under way: its functions, and the constants that it reads. */
@@ -28,6 +33,7 @@ export class Module {
   /** Whether the sheet asks what a seat has seen: only then is it kept. */
   asksWhatWasSeen = false;
   private names = 0;
+  private readonly lengths: Lengths;
 
   constructor(
     readonly shape: Shape,
@@ -35,6 +41,7 @@ export class Module {
   ) {
     const { program } = shape;
     this.program = program;
+    this.lengths = new Lengths(program);
     // What was reached is to be told each time.
     this.always = program.always.map(({ e }) => (mode.covering ? null : variablesOf(program, e)));
   }
@@ -116,7 +123,7 @@ export class Module {
         }),
       );
     this.add(
-      `function ${work}(${params.join(',')}){${isLeaf(def.body) ? '' : spend(1, def.body.at)}${kept.size > 0 ? `let ${[...kept.values()].join(',')};` : ''}return ${writer.write(def.body)};}`,
+      `function ${work}(${params.join(',')}){${this.lengths.isShort(i) ? '' : spend(1, def.body.at)}${kept.size > 0 ? `let ${[...kept.values()].join(',')};` : ''}return ${writer.write(def.body)};}`,
     );
     return name;
   }
@@ -132,12 +139,4 @@ export class Module {
   get source(): string {
     return this.functions.join('\n');
   }
-}
-
-/** A def that calls nothing and goes through no list costs next to nothing: it is not counted. */
-function isLeaf(e: unknown): boolean {
-  if (Array.isArray(e)) return e.every(isLeaf);
-  if (e === null || typeof e !== 'object') return true;
-  const { k } = e as { k?: string };
-  return k !== 'call' && k !== 'fold' && k !== 'choose' && k !== 'sift' && Object.values(e).every(isLeaf);
 }

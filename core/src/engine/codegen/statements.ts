@@ -129,16 +129,19 @@ export class StmtWriter {
     return `for(const from of ${this.x.write(piles)})moveAll(s,from,${to},false,false,-1,${s.at});`;
   }
 
-  /** The facing that cards take on their way, or −1 for that of the pile where they come to lie. */
-  private facing(s: StmtOf<'deal'> | StmtOf<'move'>): string {
+  /** The facing that cards take on their way: where none is said, that of the pile where they come to lie, or −1 where that is found out then. */
+  private facing(s: StmtOf<'deal'> | StmtOf<'move'>, to: Expr | null): string {
+    const there = to?.k === 'pile' ? this.module.program.piles[to.i]?.facing : null;
+    const otherwise = String(facingNumber(there ?? null));
+    if (s.facing === null) return otherwise;
     const facing = String(facingNumber(s.facing));
-    return s.facingWhen ? `(${this.x.write(s.facingWhen)}?${facing}:-1)` : facing;
+    return s.facingWhen ? `(${this.x.write(s.facingWhen)}?${facing}:${otherwise})` : facing;
   }
 
   private deal(s: StmtOf<'deal'>): string {
     const { x } = this;
     const from = x.sure(s.from);
-    const facing = this.facing(s);
+    const facing = this.facing(s, s.to.k === 'pile' ? s.to.pile : null);
     const one = s.count?.k === 'lit' && s.count.v === 1 && !s.upTo;
     let code: string;
     if (s.to.k === 'pile') {
@@ -163,7 +166,7 @@ export class StmtWriter {
   private move(s: StmtOf<'move'>): string {
     const { x } = this;
     const to = x.sure(s.to);
-    const flags = `${s.reversed},${s.beneath},${this.facing(s)},${s.at}`;
+    const flags = `${s.reversed},${s.beneath},${this.facing(s, s.to)},${s.at}`;
     if (s.what.k === 'all') return `moveAll(s,${x.sure(s.what.pile)},${to},${flags});`;
     const pile = x.pileOf(s.what.cards);
     return pile === null

@@ -1,0 +1,42 @@
+import type { Shape } from '../shape.js';
+import { partsOf } from '../state.js';
+
+/** What dealing a card has to heed at a table, besides where it lies. */
+export interface Heeded {
+  /** Somebody wants to know who sees which card when. */
+  readonly noting: boolean;
+  /** Cards are promised to piles. */
+  readonly promised: boolean;
+}
+
+/**
+ * The functions that deal, written out for one table: its rows begin at plain numbers, and what is not heeded there
+ * is left out. Dealing a card runs oftener than anything else, and is short enough to be compiled into what calls it.
+ */
+export function dealingCode(shape: Shape, { noting, promised }: Heeded): string {
+  const { start, len, cap, where, seen, facing, cards } = partsOf({
+    cards: shape.faces.length,
+    piles: shape.piles.length,
+  });
+  const head = [
+    'const row=s.row;',
+    `let n=row[${len}+from];`,
+    'if(n===0)n=filled(s,from,at);',
+    promised ? 'arrange(s,from,to,at);' : '',
+    'n--;',
+    `const c=row[${cards}+row[${start}+from]+n],place=row[${len}+to];`,
+    noting ? 'const before=maskIn(s,c,from);' : '',
+  ];
+  const move = [
+    `row[${len}+from]=n;`,
+    `if(place===row[${cap}+to])s.grow(to,place+1);`,
+    `row[${cards}+row[${start}+to]+place]=c;`,
+    `row[${len}+to]=place+1;`,
+    `row[${where}+c]=to;`,
+    `row[${facing}+c]=facing<0?pileFacing[to]:facing;`,
+    `row[${seen}+c]=0;`,
+    's.touch(from,to);',
+  ];
+  const told = noting ? 'moved(s,c,from,to,before);' : '';
+  return `function deal1(s,from,to,facing,at){${[...head, ...move].join('')}${told}return c;}const {dealN,dealAll,dealRound}=dealing(deal1,fill);`;
+}
