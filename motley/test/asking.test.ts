@@ -1,3 +1,4 @@
+import { compileSheet } from '@wily-jester/motley';
 import { describe, expect, it } from 'vitest';
 import { choose, openTable, said, script } from './support.js';
 
@@ -84,6 +85,43 @@ describe('asking', () => {
       'repeat { ask seats[1] { option lay(c: card in row) { } option stop aside { finish } } stuck { say "stuck" finish } }',
     );
     expect(said(openTable(source))).toEqual(['stuck']);
+  });
+
+  describe('after "ask every"', () => {
+    const TURNS = script(
+      `deal 2 each from pack to hand
+       ask every s in seats {
+         option lay(c: card in s.hand) needs c.rank == A else "Aces only." { move c to row }
+       } stuck { s.luck -= 1  say "{s} has no ace." }
+       say "{seats[1].luck} {seats[2].luck} {seats[3].luck}" finish`,
+      'var luck of each seat: int = 0',
+    );
+    const seats = ['Wren', 'Otter', 'Heron'];
+    const opened = (gets: Record<string, string>) => openTable(TURNS, { seats, gets });
+
+    it('runs for those who can choose nothing, in their turn, when all the others have chosen', () => {
+      const table = opened({ 'hand/1': 'A♠ 2♠', 'hand/2': '3♠ 4♠', 'hand/3': 'A♥ 5♠' });
+      expect(table.asked).toEqual([0, 2]);
+      expect(said(table)).toEqual([]);
+      choose(table, 2, 'lay', { c: 'A♥' });
+      const { happenings } = choose(table, 0, 'lay', { c: 'A♠' });
+      const told = happenings.for(-1).flatMap((event) => (event.kind === 'said' ? [event.text] : []));
+      expect(told).toEqual(['Otter has no ace.', '0 -1 0']);
+      const events = happenings.for(-1).map((event) => event.kind);
+      expect(events.filter((kind) => kind === 'chosen')).toHaveLength(2);
+      expect(table.isOver).toBe(true);
+    });
+
+    it('runs at once where nobody can choose anything', () => {
+      const table = opened({ 'hand/1': '6♠ 2♠', 'hand/2': '3♠ 4♠', 'hand/3': '7♥ 5♠' });
+      expect(said(table).at(-1)).toBe('-1 -1 -1');
+      expect(table.isOver).toBe(true);
+    });
+
+    it('may not ask, pause or break, like all answers to it', () => {
+      const wrong = TURNS.replace('s.luck -= 1', 'pause 1s');
+      expect(compileSheet(wrong).problems[0]?.message).toContain('"pause" cannot stand in the answers');
+    });
   });
 
   it('faults where nothing is left and no stuck part says what then', () => {

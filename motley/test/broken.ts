@@ -121,7 +121,7 @@ export const BROKEN: readonly Broken[] = [
     from: 'ask s within 10s else pass {',
     to: 'ask every t in seats { option go { break } }\n    ask s within 10s else pass {',
   },
-  // not yet
+  // once not to be had
   { name: 'a set of cards', from: 'draw(n: 1..3)', to: 'draw(n: 1..3 cards in s.hand)' },
   { name: 'sorted', from: 'sum(h, worth)', to: 'size(sorted(h))' },
   // more of each
@@ -129,6 +129,14 @@ export const BROKEN: readonly Broken[] = [
   { name: 'a setting that is no flag', from: '1..9 = 3 "rounds to play"', to: 'flag = perhaps' },
   { name: 'a standard word that is none', from: '1..9 = 3 "rounds to play"', to: 'long | short = middling' },
   { name: 'a standard number that is none', from: '1..9 = 3 "rounds to play"', to: '1 | 3 = 2' },
+  { name: 'a setting that follows from one below it', from: '1..9 = 3', to: '1..later = 3 setting later: 1..9 = 3' },
+  { name: 'a setting that follows from the seats', from: '1..9 = 3', to: '1..size(seats) = 1' },
+  {
+    name: 'two declarations that cannot be read',
+    from: 'kind Mood = calm | keen\n  pile stock face down',
+    to: 'kind Mood = | keen\n  pile stock faced down',
+  },
+  { name: 'texts that are compared', from: 'pot += 1', to: 'let t = "x"  if t == t { pot += 1 }' },
   { name: 'a setting whose range is empty', from: '1..9 = 3', to: '9..1 = 3' },
   { name: 'seats that run backwards', from: 'for 2 to 4 seats', to: 'for 4 to 2 seats' },
   { name: 'an unknown suit', from: 'deck standard', to: 'deck ranks 2..9 suits spades, harts' },

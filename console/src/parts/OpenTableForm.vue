@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { ServiceError } from '@wily-jester/client';
 import { REGULARS } from '@wily-jester/core';
-import type { Sheet } from '@wily-jester/protocol';
+import type { Plan, Sheet } from '@wily-jester/protocol';
 import Button from 'primevue/button';
 import InputNumber from 'primevue/inputnumber';
 import InputText from 'primevue/inputtext';
@@ -58,7 +58,15 @@ async function open(): Promise<void> {
   }
 }
 
-const changed = (name: string): boolean => settings.value[name] !== plan.value.settings.find((s) => s.name === name)?.standard;
+type Setting = Plan['settings'][number];
+/** A number that is emptied is what the sheet says. */
+function set(setting: Setting, value: number | null): void {
+  if (value === null && setting.follows) delete settings.value[setting.name];
+  else settings.value[setting.name] = value ?? setting.standard;
+}
+const changed = ({ name, standard }: Setting): boolean => name in settings.value && settings.value[name] !== standard;
+const rangeOf = ({ from, to, follows }: Setting): string =>
+  from === undefined ? '' : follows ? `, ${from} to ${to} unless ${follows.join(' or ')} changes` : `, ${from} to ${to}`;
 const sentence = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
 </script>
 
@@ -83,16 +91,17 @@ const sentence = (text: string): string => text.charAt(0).toUpperCase() + text.s
       <InputNumber
         v-if="setting.type === 'int' && !setting.values"
         :input-id="`set-${setting.name}`"
-        :model-value="Number(settings[setting.name])"
-        :min="setting.from"
-        :max="setting.to"
+        :model-value="setting.name in settings ? Number(settings[setting.name]) : null"
+        :min="setting.follows ? undefined : setting.from"
+        :max="setting.follows ? undefined : setting.to"
+        :placeholder="setting.follows ? `as ${setting.follows.join(' and ')} will have it` : undefined"
         show-buttons
         button-layout="horizontal"
         fluid
-        @update:model-value="settings[setting.name] = $event ?? setting.standard"
+        @update:model-value="set(setting, $event)"
       />
       <Select v-else-if="setting.values" v-model="settings[setting.name]" :input-id="`set-${setting.name}`" :options="[...setting.values]" fluid />
-      <p>{{ sentence(setting.help) }}<template v-if="setting.type === 'int' && setting.from !== undefined">, {{ setting.from }} to {{ setting.to }}</template>. <b v-if="changed(setting.name)">The sheet says {{ setting.standard === true ? 'yes' : setting.standard === false ? 'no' : setting.standard }}.</b></p>
+      <p>{{ sentence(setting.help) }}{{ rangeOf(setting) }}. <b v-if="changed(setting)">The sheet says {{ setting.standard === true ? 'yes' : setting.standard === false ? 'no' : setting.standard }}.</b></p>
     </div>
     <div class="setting">
       <div class="head"><label for="set-clocks">Turn clocks</label><ToggleSwitch v-model="clocks" input-id="set-clocks" /></div>

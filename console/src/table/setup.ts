@@ -13,9 +13,9 @@ export function firstSeats(plan: Plan): SeatForm[] {
   return REGULARS.slice(0, count).map((name, i) => ({ name, bot: i === 0 ? null : (plan.bots[0] ?? null) }));
 }
 
-/** The settings as the sheet says them. */
+/** The settings as the sheet says them; those that follow from others are left to it. */
 export const firstSettings = (plan: Plan): Record<string, number | boolean | string> =>
-  Object.fromEntries(plan.settings.map((s) => [s.name, s.standard]));
+  Object.fromEntries(plan.settings.flatMap((s) => (s.follows ? [] : [[s.name, s.standard]])));
 
 /** What is sent to open a table. */
 export function wishFor(

@@ -32,30 +32,47 @@ export function dealing(deal1: DealOne, fill: (s: State, p: number) => void) {
       dealt.push(deal1(s, from, to[i % to.length] as number, facing, at));
     return dealt;
   };
-  /** Deals round the table, one card at a time; `count` −1 deals all. */
+  /** Deals so many to each of several piles, one pile after the other. */
+  const dealEach = (
+    s: State,
+    from: number,
+    to: readonly number[],
+    count: number,
+    upTo: boolean,
+    facing: number,
+    at: At,
+  ): number[] => to.flatMap((pile) => dealN(s, from, pile, count, upTo, facing, at));
+  /**
+   * Deals round the table, one card at a time; `count` −1 deals all. Where each seat has several piles, a round goes
+   * to the first of every seat, then to the second, and so on.
+   */
   const dealRound = (
     s: State,
     from: number,
     base: number,
+    many: number,
     of: readonly number[],
     starting: number,
     count: number,
     upTo: boolean,
     facing: number,
     at: At,
-  ): void => {
+  ): number[] => {
     const order =
       starting < 0 ? of : [...of.filter((seat) => seat >= starting), ...of.filter((seat) => seat < starting)];
-    if (order.length === 0) return;
+    const dealt: number[] = [];
+    if (order.length === 0) return dealt;
     for (let i = 0; count < 0 || i < count; i++)
-      for (const seat of order) {
-        if (count < 0 && s.len[from] === 0) return;
-        if (upTo) {
-          fill(s, from);
-          if (s.len[from] === 0) return;
+      for (let pile = base; pile < base + many; pile++)
+        for (const seat of order) {
+          if (count < 0 && s.len[from] === 0) return dealt;
+          if (upTo) {
+            fill(s, from);
+            if (s.len[from] === 0) return dealt;
+          }
+          dealt.push(deal1(s, from, pile + seat * many, facing, at));
         }
-        deal1(s, from, base + seat, facing, at);
-      }
+    return dealt;
   };
-  return { dealN, dealAll, dealRound };
+  return { dealN, dealAll, dealEach, dealRound };
 }

@@ -12,14 +12,13 @@ import { Piles } from './piles.js';
 import { ANY_PILE, ON_TOP } from './promises.js';
 import { remembered, rememberedLast } from './remembered.js';
 import { MOST_OPERATIONS, type Runtime, runtimeOf, type Surroundings } from './runtime.js';
+import { type Setup, SetupError } from './setup.js';
 import {
   ANSWERED,
   ASK,
   ASKED,
   CHOSEN,
   NUMBER,
-  type Setup,
-  SetupError,
   type Shape,
   shapeOf,
   WAIT,

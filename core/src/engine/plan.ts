@@ -2,6 +2,7 @@ import { deckFaces } from '../cards/deck.js';
 import { faceText } from '../cards/face.js';
 import type { Program } from '../program/types.js';
 import { wordsOf } from './choices.js';
+import { type SettingLimits, settingsRead, standardLimits } from './setup.js';
 import { manyOf } from './shape.js';
 
 /** What a client needs to draw any game: piles, layout, labels, notes, counters, options. */
@@ -16,6 +17,8 @@ export interface TablePlan {
     readonly standard: number | boolean | string;
     readonly from?: number;
     readonly to?: number;
+    /** The settings before it that limits and standard value follow from: what is given here holds for their standard values. */
+    readonly follows?: readonly string[];
     readonly values?: readonly (number | string)[];
   }[];
   readonly piles: readonly {
@@ -53,15 +56,19 @@ export function planOf(program: Program): TablePlan {
     Object.fromEntries(
       program.vars.filter((v) => v.label !== null && v.of.k === of).map((v) => [v.name, v.label ?? v.name]),
     );
+  const limits = standardLimits(program);
   const names = new Set(program.asks.flatMap((ask) => ask.options.map((option) => option.name)));
   return {
     name: program.name,
     blurb: program.blurb,
     seats: program.seats,
-    settings: program.settings.map(({ name, help, standard, domain }) => {
+    settings: program.settings.map((setting, i) => {
+      const { name, help, domain } = setting;
+      const { from, to, standard } = limits[i] as SettingLimits;
+      const follows = settingsRead(program, setting);
       switch (domain.k) {
         case 'range':
-          return { name, help, type: 'int', standard, from: domain.from, to: domain.to };
+          return { name, help, type: 'int', standard, from, to, ...(follows.length > 0 ? { follows } : {}) };
         case 'numbers':
           return { name, help, type: 'int', standard, values: domain.values };
         case 'words':

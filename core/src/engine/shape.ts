@@ -1,29 +1,10 @@
 import { DeckError, deckFaces } from '../cards/deck.js';
 import type { Face } from '../cards/face.js';
-import type { DeckDecl, Expr, Pile, Program, Type } from '../program/types.js';
+import type { DeckDecl, Pile, Program, Type } from '../program/types.js';
+import { type Known, knownNumber, readSettings, type Setup, SetupError } from './setup.js';
 
 /** Greatest number of piles on one table. */
 export const MOST_PILES = 512;
-
-/** What one table may vary of a sheet. */
-export interface Setup {
-  /** Who sits where; as many names as the game has seats. */
-  readonly seats: readonly string[];
-  /** Settings by name: numbers, `true` or `false`, or one of the setting's words. Missing ones take the sheet's value. */
-  readonly settings?: Readonly<Record<string, number | boolean | string>>;
-}
-
-/** Settings or seats that do not fit the sheet. */
-export class SetupError extends Error {
-  override readonly name = 'SetupError';
-  constructor(
-    message: string,
-    /** The setting in question, where there is one. */
-    readonly setting?: string,
-  ) {
-    super(message);
-  }
-}
 
 /** Slots at the head of a state's numbers. */
 export const PC = 0;
@@ -90,103 +71,15 @@ export interface Shape {
 /** Whether values of a type are lists or texts, which are kept apart from the numbers. */
 export const isRef = (t: Type): boolean => t.startsWith('list:') || t === 'text' || t === 'key';
 
-/** Reads settings as a table gives them. @throws SetupError which says what would do */
-export function readSettings(program: Program, given: Setup['settings'] = {}): number[] {
-  for (const name of Object.keys(given))
-    if (!program.settings.some((s) => s.name === name)) {
-      const names = program.settings.map((s) => s.name).join(', ');
-      throw new SetupError(`"${program.name}" has no setting "${name}".${names ? ` It has ${names}.` : ''}`, name);
-    }
-  return program.settings.map((setting) => {
-    const value = given[setting.name];
-    if (value === undefined) return setting.standard;
-    const wrong = (range: string): SetupError =>
-      new SetupError(`${setting.name} is ${range}, not ${JSON.stringify(value)}.`, setting.name);
-    const { domain } = setting;
-    switch (domain.k) {
-      case 'flag':
-        if (value === true || value === 'yes') return 1;
-        if (value === false || value === 'no') return 0;
-        throw wrong('yes or no');
-      case 'words': {
-        const word = domain.words.indexOf(String(value));
-        if (word < 0) throw wrong(`one of ${domain.words.join(', ')}`);
-        return word;
-      }
-      case 'numbers':
-      case 'range': {
-        const n = typeof value === 'string' && value.trim() !== '' ? Number(value) : value;
-        const fits =
-          typeof n === 'number' &&
-          Number.isInteger(n) &&
-          (domain.k === 'range' ? n >= domain.from && n <= domain.to : domain.values.includes(n));
-        if (!fits)
-          throw wrong(
-            domain.k === 'range'
-              ? `a whole number from ${domain.from} to ${domain.to}`
-              : `one of ${domain.values.join(', ')}`,
-          );
-        return n as number;
-      }
-    }
-  });
-}
-
-/** What a deck may depend on. */
-interface Known {
-  readonly settings: readonly number[];
-  readonly seats: number;
-}
-
-/** Evaluates what a deck's line may hold: numbers, settings, the number of seats, and sums of them. */
-function deckNumber(e: Expr | null, known: Known, otherwise: number): number {
-  if (e === null) return otherwise;
-  switch (e.k) {
-    case 'lit':
-      return e.v;
-    case 'setting':
-      return known.settings[e.i] ?? otherwise;
-    case 'fn':
-      if (e.f === 'size' && e.args[0]?.k === 'seats') return known.seats;
-      break;
-    case 'if':
-      return deckNumber(deckNumber(e.c, known, 0) === 0 ? e.b : e.a, known, otherwise);
-    case 'not':
-      return deckNumber(e.a, known, 0) === 0 ? 1 : 0;
-    case 'op': {
-      const a = deckNumber(e.a, known, 0);
-      const b = deckNumber(e.b, known, 0);
-      const results: Partial<Record<typeof e.op, number>> = {
-        '+': a + b,
-        '-': a - b,
-        '*': a * b,
-        '==': Number(a === b),
-        '!=': Number(a !== b),
-        '<': Number(a < b),
-        '<=': Number(a <= b),
-        '>': Number(a > b),
-        '>=': Number(a >= b),
-        and: Math.min(a, b),
-        or: Math.max(a, b),
-      };
-      const result = results[e.op];
-      if (result !== undefined) return result;
-      break;
-    }
-    default:
-  }
-  throw new SetupError("A deck's line holds numbers, settings and size(seats) only.");
-}
-
 function facesOf(decks: readonly DeckDecl[], known: Known): Face[] {
   try {
     return deckFaces(
       decks
-        .filter((deck) => deckNumber(deck.when, known, 1) !== 0)
+        .filter((deck) => knownNumber(deck.when, known, 1) !== 0)
         .map((deck) => ({
           form: deck.form,
-          copies: deckNumber(deck.copies, known, 1),
-          jokers: deckNumber(deck.jokers, known, 0),
+          copies: knownNumber(deck.copies, known, 1),
+          jokers: knownNumber(deck.jokers, known, 0),
         })),
     );
   } catch (error) {

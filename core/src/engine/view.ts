@@ -89,11 +89,16 @@ function pilesView(game: Game, s: State, viewer: number): PilesView {
 function valuesView(game: Game, s: State, viewer: number, seat: number | null): Record<string, Value> {
   const found: Record<string, Value> = {};
   for (const [i, variable] of game.program.vars.entries()) {
-    if (variable.label === null || isRef(variable.t)) continue;
+    if (variable.label === null || (isRef(variable.t) && variable.t !== 'text')) continue;
     const ofSeat = variable.of.k === 'seat';
     if (ofSeat !== (seat !== null) || variable.of.k === 'pile') continue;
     if (variable.hidden && viewer !== OPEN && viewer !== seat) continue;
-    const value = s.f[(game.shape.varBase[i] ?? 0) + (seat ?? 0)] as number;
+    const slot = (game.shape.varBase[i] ?? 0) + (seat ?? 0);
+    if (variable.t === 'text') {
+      found[variable.name] = voiced(s.refs[slot] as Piece[], voiceOf(game, viewer, 'third'));
+      continue;
+    }
+    const value = s.f[slot] as number;
     const shown = variable.t.startsWith('kind:')
       ? kindLabel(game, variable.t, value)
       : variable.t === 'seat'

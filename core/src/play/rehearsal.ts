@@ -2,7 +2,7 @@ import { faceText } from '../cards/face.js';
 import { isRefusal, judge, type Refusal } from '../engine/choices.js';
 import { Fault } from '../engine/fault.js';
 import type { Game } from '../engine/game.js';
-import { SetupError } from '../engine/shape.js';
+import { SetupError } from '../engine/setup.js';
 import { OPEN } from '../engine/sight.js';
 import type { State } from '../engine/state.js';
 import { type Piece, voiced } from '../engine/text.js';

@@ -173,12 +173,12 @@ export interface Setting {
   readonly name: string;
   readonly t: Type;
   readonly domain:
-    | { readonly k: 'range'; readonly from: number; readonly to: number }
+    | { readonly k: 'range'; readonly from: number | Expr; readonly to: number | Expr }
     | { readonly k: 'numbers'; readonly values: readonly number[] }
     | { readonly k: 'words'; readonly words: readonly string[] }
     | { readonly k: 'flag' };
   /** The value unless a table says otherwise; words and flags by their number. */
-  readonly standard: number;
+  readonly standard: number | Expr;
   readonly help: string;
   readonly at: At;
 }

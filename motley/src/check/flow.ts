@@ -1,4 +1,4 @@
-import { deckFaces, type Expr, eachStmt, type Program } from '@wily-jester/core';
+import { deckFaces, type Expr, eachStmt, type Program, standardLimits } from '@wily-jester/core';
 import type { Sheet } from '../compile/scope.js';
 import { eachExpr, eachExprIn } from '../compile/walk.js';
 import type * as ast from '../grammar/generated/ast.js';
@@ -33,7 +33,7 @@ function unused(sheet: Sheet, program: Program): void {
 const constant = (program: Program, e: Expr | null): number | undefined => {
   if (e === null) return 1;
   if (e.k === 'lit') return e.v;
-  if (e.k === 'setting') return program.settings[e.i]?.standard;
+  if (e.k === 'setting') return standardLimits(program)[e.i]?.standard;
   return undefined;
 };
 

@@ -46,8 +46,7 @@ export function lowerAsk(st: Statements, node: ast.Ask, around: Around): number 
     const twice = options.findIndex((other) => other.name === option.name);
     if (twice < i) sheet.error(node.options[i] as AstNode, `This ask has an option "${option.name}" already.`);
   }
-  if (node.every && node.stuck) sheet.notYet(node.stuck, '"stuck" after "ask every"');
-  const stuck = node.stuck ? st.block(node.stuck, around) : null;
+  const stuck = node.stuck ? st.block(node.stuck, inside) : null;
   frame.close();
   sheet.asks[index] = {
     routine: around.routine,

@@ -6,7 +6,6 @@ import {
   type PileShape,
   type Program,
   rankRange,
-  type Setting,
   type Type,
 } from '@wily-jester/core';
 import type * as ast from '../grammar/generated/ast.js';
@@ -44,58 +43,6 @@ export function seatCounts(sheet: Sheet, node: ast.SeatCounts): number[] {
   return counts.sort((a, b) => a - b);
 }
 
-export function lowerSetting(sheet: Sheet, node: ast.Setting): Setting {
-  const help = node.help ? plainText(sheet, node.help) : '';
-  const place = sheet.at(node);
-  const number = (e: ast.Expr): number => {
-    if (e.$type === 'Int') return e.value;
-    if (e.$type === 'Negative' && e.value.$type === 'Int') return -e.value.value;
-    sheet.notYet(e, 'a setting whose limits are not plain numbers');
-    return 0;
-  };
-  const standard = (read: () => number): number => read();
-  if (node.to) {
-    const from = number(node.first);
-    const to = number(node.to);
-    const value = number(node.standard);
-    if (from > to) sheet.error(node, 'The range of this setting is empty.');
-    else if (value < from || value > to)
-      sheet.error(
-        node.standard,
-        `The standard value of "${node.name}" is ${value}, which is not from ${from} to ${to}.`,
-      );
-    return { name: node.name, t: 'int', domain: { k: 'range', from, to }, standard: value, help, at: place };
-  }
-  if (node.first.$type === 'Ref' && node.first.name === 'flag' && node.others.length === 0) {
-    const word = node.standard.$type === 'Ref' ? node.standard.name : '';
-    if (word !== 'yes' && word !== 'no') sheet.error(node.standard, `A flag is "yes" or "no".`);
-    return { name: node.name, t: 'flag', domain: { k: 'flag' }, standard: word === 'yes' ? 1 : 0, help, at: place };
-  }
-  const all = [node.first, ...node.others];
-  if (all.every((e) => e.$type === 'Ref')) {
-    const words = all.map((e) => (e.$type === 'Ref' ? e.name : ''));
-    const word = node.standard.$type === 'Ref' ? node.standard.name : '';
-    const kind = `${node.name} setting`;
-    sheet.kinds.push({ name: kind, members: words.map((name) => ({ name, label: null })) });
-    for (const [v, name] of words.entries()) declareMember(sheet, node, name, kind, v);
-    const value = words.indexOf(word);
-    if (value < 0) sheet.error(node.standard, `The standard value of "${node.name}" is one of ${sheet.listed(words)}.`);
-    return {
-      name: node.name,
-      t: `kind:${kind}`,
-      domain: { k: 'words', words },
-      standard: standard(() => Math.max(0, value)),
-      help,
-      at: place,
-    };
-  }
-  const values = all.map(number);
-  const value = number(node.standard);
-  if (!values.includes(value))
-    sheet.error(node.standard, `The standard value of "${node.name}" is one of ${sheet.listed(values.map(String))}.`);
-  return { name: node.name, t: 'int', domain: { k: 'numbers', values }, standard: value, help, at: place };
-}
-
 export function declareMember(
   sheet: Sheet,
   node: ast.KindMember | ast.Setting,
@@ -126,9 +73,8 @@ export function lowerPile(sheet: Sheet, node: ast.PileDecl): void {
     if (node.each) sheet.error(node, 'A family with several numbers belongs to the table: leave "of each" out.');
   }
   if (node.size) {
-    if (node.size.$type === 'Int') many = node.size.value;
-    else sheet.notYet(node.size, 'a family whose size is not a plain number');
-    if (many !== null && (many < 1 || many > 64)) sheet.error(node.size, 'A family has 1 to 64 piles.');
+    many = known(sheet, node.size, new Map());
+    if (!(many >= 1 && many <= 64)) sheet.error(node.size, 'A family has 1 to 64 piles.');
   }
   const facing = facingOf(node.facing);
   if (facing === 'private' && node.each !== 'seat')
@@ -178,7 +124,6 @@ export function lowerVariable(x: Expressions, node: ast.VarDecl): void {
     : null;
   const t: Type = wanted ?? start?.t ?? 'int';
   if (!wanted && !start) sheet.error(node, `Say what "${node.name}" holds: a type, such as ": int", or a first value.`);
-  if (t === 'text') sheet.notYet(node, 'a variable that holds a text');
   if (t === 'nothing') sheet.error(node, `Say what "${node.name}" holds: a type, such as ": seat".`);
   sheet.declare(node.name, node, 'variable', { k: 'var', i });
   sheet.vars.push({

@@ -20,7 +20,6 @@ export function lowerDeal(st: Statements, node: ast.Deal, into: number | null): 
       const pile = sheet.piles[target.i];
       if (!node.each && node.count)
         sheet.error(node, `"${pile?.name}" is kept for each seat: write "each" after the number, or s.${pile?.name}.`);
-      if (pile?.many !== null) sheet.notYet(node, 'dealing to several piles of each seat');
       to = {
         k: 'seats',
         family: target.i,
@@ -34,7 +33,6 @@ export function lowerDeal(st: Statements, node: ast.Deal, into: number | null): 
       else to = { k: 'pile', pile: x.fit(target, 'pile', node.target, 'Where cards are dealt') };
     }
   } else to = { k: 'pile', pile: x.hole(node, 'pile') };
-  if (into !== null && to.k !== 'pile') sheet.notYet(node, 'the value of a deal to several piles');
   return { s: 'deal', at, count, upTo: node.upTo, from, to, facing, facingWhen, into };
 }
 

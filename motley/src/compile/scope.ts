@@ -79,11 +79,6 @@ export class Sheet {
     this.problems.push({ severity, line, column, endColumn, message, ...(fix === undefined ? {} : { fix }) });
   }
 
-  /** The language has this form, and the engine does not run it yet. */
-  notYet(node: AstNode, what: string): void {
-    this.error(node, `Not yet: ${what} cannot be run by this version.`);
-  }
-
   at(node: AstNode): At {
     const place = placeOf(node);
     return at(place.line, place.column);

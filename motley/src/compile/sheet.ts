@@ -12,13 +12,13 @@ import {
   lowerLayout,
   lowerOrders,
   lowerPile,
-  lowerSetting,
   lowerShape,
   lowerVariable,
   seatCounts,
 } from './declarations.js';
 import { Expressions } from './expressions.js';
 import { Frame, Sheet } from './scope.js';
+import { lowerSetting } from './settings.js';
 import { Statements } from './statements.js';
 import { compileText, plainText } from './texts.js';
 import { article, counted } from './wording.js';
@@ -102,8 +102,10 @@ function lowerGame(sheet: Sheet, game: ast.Game, blurb: string): Program {
   const seats = seatCounts(sheet, game.seats);
   for (const part of partsOf(game, 'Shape')) lowerShape(sheet, part);
 
-  for (const node of partsOf(game, 'Setting')) {
-    sheet.settings.push(lowerSetting(sheet, node));
+  const settings = partsOf(game, 'Setting');
+  for (const [i, node] of settings.entries()) {
+    const later = settings.slice(i).map((other) => other.name);
+    sheet.settings.push(lowerSetting(x, node, later));
     sheet.declare(node.name, node, 'setting', { k: 'setting', i: sheet.settings.length - 1 });
   }
   for (const node of partsOf(game, 'KindDecl')) {

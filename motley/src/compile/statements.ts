@@ -167,7 +167,11 @@ export class Statements {
       case 'Let': {
         if (node.deal) {
           const one =
-            node.deal.count?.$type === 'Int' && node.deal.count.value === 1 && !node.deal.each && !node.deal.upTo;
+            node.deal.count?.$type === 'Int' &&
+            node.deal.count.value === 1 &&
+            !node.deal.each &&
+            !node.deal.across &&
+            !node.deal.upTo;
           const local = this.newLocal(node, node.name, one ? 'card' : 'list:card');
           return [lowerDeal(this, node.deal, local)];
         }
@@ -176,7 +180,6 @@ export class Statements {
         }
         if (!node.value) return [];
         const e = x.lower(node.value, frame);
-        if (e.t === 'text') sheet.notYet(node, 'a text kept under a name');
         const kept = e.t === 'pile' && e.k === 'cards' ? x.fit(e, 'list:card', node.value, 'The value') : e;
         return [{ s: 'let', at, local: this.newLocal(node, node.name, kept.t), e: kept }];
       }

@@ -1,6 +1,7 @@
-import type { Program } from '@wily-jester/core';
+import { type Program, settingsRead, standardLimits } from '@wily-jester/core';
 import { CONSTANTS, FUNCTIONS, typeText } from '../compile/builtins.js';
 import type { Sheet } from '../compile/scope.js';
+import { listed } from '../problems.js';
 import type { Space } from './occurrences.js';
 
 /** What the members of built-in values are, after a point. */
@@ -29,12 +30,15 @@ export function describe(sheet: Sheet, program: Program | undefined, name: strin
     return `option ${name}${params.length > 0 ? `(${params.map((p) => `${p.name}: ${p.tail ? 'tail' : typeText(p.t)}`).join(', ')})` : ''}`;
   }
   if (space === 'bot') return sheet.bots.some((bot) => bot.name === name) ? `bot ${name}` : undefined;
-  const setting = sheet.settings.find((s) => s.name === name);
+  const i = sheet.settings.findIndex((s) => s.name === name);
+  const setting = sheet.settings[i];
   if (setting) {
     const { domain } = setting;
+    const limits = standardLimits(sheet)[i];
+    const follows = settingsRead(sheet, setting);
     const range =
       domain.k === 'range'
-        ? `${domain.from}..${domain.to}`
+        ? `${limits?.from}..${limits?.to}${follows.length > 0 ? ` (follows ${listed(follows)})` : ''}`
         : domain.k === 'flag'
           ? 'flag'
           : (domain.k === 'words' ? domain.words : domain.values).join(' | ');

@@ -10,6 +10,7 @@ import {
   type LangiumSharedCoreServices,
 } from '#langium';
 import { nearest, type Problem } from '../problems.js';
+import { blanked, declarationsIn, type Stretch } from './declarations.js';
 import type { Document } from './generated/ast.js';
 import { MotleyGeneratedModule, MotleyGeneratedSharedModule } from './generated/module.js';
 import { PlainMessages, reservedWords } from './messages.js';
@@ -152,31 +153,58 @@ function explained(text: string, line: number, column: number, image: string, me
   return problem(line, column, image.length, message);
 }
 
-/** Reads a sheet or a rehearsal file into its syntax tree. Never throws. */
+/** So many declarations are looked at again, each without the broken ones before it. */
+const MOST_BROKEN = 10;
+
+interface Reading {
+  readonly document: Document;
+  /** The first thing that is wrong, and where. */
+  readonly wrong: { readonly problem: Problem; readonly offset: number } | null;
+}
+
+/** @param text as it was written, for words about its lines @param rest what is read of it */
+function read(text: string, rest: string): Reading {
+  const { value, lexerErrors, parserErrors } = parserServices().parser.LangiumParser.parse<Document>(rest);
+  const [lexed] = lexerErrors;
+  if (lexed) {
+    const message = `"${rest[lexed.offset] ?? ''}" is not a sign of the language.`;
+    const found = problem(lexed.line ?? 1, lexed.column ?? 1, 1, message);
+    return { document: value, wrong: { problem: found, offset: lexed.offset } };
+  }
+  const [wrong] = parserErrors;
+  if (!wrong) return { document: value, wrong: null };
+  const { previousToken } = wrong as { previousToken?: typeof wrong.token };
+  // A misspelt keyword reads as a name, and the parser stumbles over the word after it.
+  const image = /^"([^"]*)" is not a word/.exec(wrong.message)?.[1];
+  const useful =
+    previousToken &&
+    (Number.isNaN(wrong.token.startOffset) || (image === previousToken.image && image !== wrong.token.image))
+      ? previousToken
+      : wrong.token;
+  const found = explained(text, useful.startLine ?? 1, useful.startColumn ?? 1, useful.image, wrong.message);
+  return { document: value, wrong: { problem: found, offset: useful.startOffset } };
+}
+
+/** Reads a sheet or a rehearsal file into its syntax tree; tells the first mistake of each declaration. Never throws. */
 export function parse(text: string): Parsed {
   const screened = screen(text);
   if (screened) return { document: undefined, problems: [screened] };
   try {
-    const result = parserServices().parser.LangiumParser.parse<Document>(text);
     const problems: Problem[] = [];
-    const lexed = result.lexerErrors[0];
-    if (lexed) {
-      const sign = text[lexed.offset] ?? '';
-      problems.push(problem(lexed.line ?? 1, lexed.column ?? 1, 1, `"${sign}" is not a sign of the language.`));
+    const declarations = declarationsIn(text);
+    const broken = new Set<Stretch>();
+    let rest = text;
+    for (;;) {
+      const { document, wrong } = read(text, rest);
+      if (!wrong) return { document: problems.length === 0 ? document : undefined, problems };
+      const around = declarations.find(({ from, to }) => wrong.offset >= from && wrong.offset < to);
+      // What is left of a declaration that was taken out already is a mistake of no other.
+      if (problems.length > 0 && (!around || broken.has(around))) return { document: undefined, problems };
+      problems.push(wrong.problem);
+      if (!around || broken.size === MOST_BROKEN) return { document: undefined, problems };
+      broken.add(around);
+      rest = blanked(rest, around);
     }
-    const wrong = result.parserErrors[0];
-    if (wrong && !lexed) {
-      const { previousToken } = wrong as { previousToken?: typeof wrong.token };
-      // A misspelt keyword reads as a name, and the parser stumbles over the word after it.
-      const image = /^"([^"]*)" is not a word/.exec(wrong.message)?.[1];
-      const useful =
-        previousToken &&
-        (Number.isNaN(wrong.token.startOffset) || (image === previousToken.image && image !== wrong.token.image))
-          ? previousToken
-          : wrong.token;
-      problems.push(explained(text, useful.startLine ?? 1, useful.startColumn ?? 1, useful.image, wrong.message));
-    }
-    return { document: problems.length === 0 ? result.value : undefined, problems };
   } catch (error) {
     services = undefined; // The parser's own state is in doubt after a throw: the next call starts afresh.
     const message = error instanceof Error ? error.message : String(error);

@@ -79,6 +79,7 @@ export const planSchema = {
           standard: { type: ['number', 'boolean', 'string'] },
           from: { type: 'integer' },
           to: { type: 'integer' },
+          follows: { type: 'array', items: { type: 'string' } },
           values: { type: 'array', items: { type: ['number', 'string'] } },
         },
       },

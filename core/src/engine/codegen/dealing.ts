@@ -38,5 +38,5 @@ export function dealingCode(shape: Shape, { noting, promised }: Heeded): string 
     's.touch(from,to);',
   ];
   const told = noting ? 'moved(s,c,from,to,before);' : '';
-  return `function deal1(s,from,to,facing,at){${[...head, ...move].join('')}${told}return c;}const {dealN,dealAll,dealRound}=dealing(deal1,fill);`;
+  return `function deal1(s,from,to,facing,at){${[...head, ...move].join('')}${told}return c;}const {dealN,dealAll,dealEach,dealRound}=dealing(deal1,fill);`;
 }

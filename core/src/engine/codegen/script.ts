@@ -155,7 +155,7 @@ function keptLocals(program: Program, body: readonly Stmt[]): number[] {
           if (ask?.who.k === 'one') kept.push(...option.params.map((p) => p.local));
           if (ask?.who.k === 'one') visit(option.body);
         }
-        if (ask?.stuck) visit(ask.stuck);
+        if (ask?.stuck && ask.who.k === 'one') visit(ask.stuck);
       }
       for (const inner of innerBlocks(s)) visit(inner);
     }
@@ -163,6 +163,9 @@ function keptLocals(program: Program, body: readonly Stmt[]): number[] {
   visit(body);
   return kept;
 }
+
+/** What stands for the answer of a seat that could choose nothing, among the numbers of options. */
+const STUCK = -1;
 
 /** Whether an ask has an option that can always be chosen: then nobody has to look for one. */
 const hasCertainChoice = (ask: Ask): boolean =>
@@ -429,14 +432,18 @@ class RoutineScript {
     const place: Place = { ...(this.frame.places.get(who.local) as Place), isThere: true };
     this.frame.places.set(who.local, place);
     const where = who.where ? `if(!${x.write(who.where)})continue;` : '';
+    const { pendingBase } = this.script.module.shape;
+    // A seat that is stuck has answered already: its part runs in its turn, when all the others have.
+    const none = ask.stuck ? `{stuck|=1<<seat;s.refs[${pendingBase}+seat]=[${STUCK}];}` : `noChoice(s,seat,${ask.at});`;
+    const look = hasCertainChoice(ask) ? '' : `if(!choosable(s,${number},seat))${none}`;
     this.out.emit(
-      `${this.clearDead()}s.f[${ASK}]=${number};let asked=0;${this.script.module.each('seat', x.write(who.list))}{${lvalue(place.js)}=${x.areThere(who.list) ? 'seat' : `ok(seat,${ask.at})`};${where}${hasCertainChoice(ask) ? '' : `if(!choosable(s,${number},seat))noChoice(s,seat,${ask.at});`}asked|=1<<seat;}${lvalue(place.js)}=0;if(asked===0)${this.out.goTo(after)}`,
+      `${this.clearDead()}s.f[${ASK}]=${number};let asked=0,stuck=0;${this.script.module.each('seat', x.write(who.list))}{${lvalue(place.js)}=${x.areThere(who.list) ? 'seat' : `ok(seat,${ask.at})`};${where}${look}asked|=1<<seat;}${lvalue(place.js)}=0;if(asked===0)${this.out.goTo(after)}`,
     );
     this.out.emit(
-      `s.f[${ASKED}]=asked;s.f[${ANSWERED}]=0;s.f[${ABOUT}]=-1;s.f[${WAIT}]=${WAIT_EVERY};s.f[${OPENED}]=s.f[${NUMBER}];s.f[${PC}]=${answer};return;`,
+      `s.f[${ASKED}]=asked;s.f[${ANSWERED}]=stuck;s.f[${ABOUT}]=-1;s.f[${WAIT}]=${WAIT_EVERY};s.f[${OPENED}]=s.f[${NUMBER}];${ask.stuck ? `if(asked===stuck)${this.out.goTo(answer)}` : ''}s.f[${PC}]=${answer};return;`,
     );
     this.out.at(answer);
-    const { pendingBase } = this.script.module.shape;
+    const exits: Exits = { leave: '', returns: '', finishes: '{finish(s);return;}', finished: 'return;' };
     const cases = ask.options.map((option, i) => {
       const st = new StmtWriter(this.script.module, new Map(this.frame.places));
       const params = option.params.map((param, p) => {
@@ -444,11 +451,14 @@ class RoutineScript {
         const raw = `given[${p + 1}]`;
         return `const l${param.local}=${param.t === 'flag' ? `${raw}!==0` : raw};`;
       });
-      const exits: Exits = { leave: '', returns: '', finishes: '{finish(s);return;}', finished: 'return;' };
       return `case ${i}:{${this.script.module.mark('option', option.at)}${params.join('')}${st.block(option.body, exits)}break;}`;
     });
+    if (ask.stuck) {
+      const st = new StmtWriter(this.script.module, new Map(this.frame.places));
+      cases.push(`case ${STUCK}:{${st.block(ask.stuck, exits)}break;}`);
+    }
     this.out.emit(
-      `s.f[${WAIT}]=0;const asked=${whole(ASKED)};s.f[${ASKED}]=0;s.f[${ANSWERED}]=0;${this.script.module.each('seat', 'seats')}{if((asked&1<<seat)===0)continue;const given=s.refs[${pendingBase}+seat];s.refs[${pendingBase}+seat]=null;${lvalue(place.js)}=seat;act(seat,${number},given[0]);switch(given[0]){${cases.join('')}}}${this.out.goTo(after)}`,
+      `s.f[${WAIT}]=0;const asked=${whole(ASKED)};s.f[${ASKED}]=0;s.f[${ANSWERED}]=0;${this.script.module.each('seat', 'seats')}{if((asked&1<<seat)===0)continue;const given=s.refs[${pendingBase}+seat];s.refs[${pendingBase}+seat]=null;${lvalue(place.js)}=seat;${ask.stuck ? `if(given[0]!==${STUCK})` : ''}act(seat,${number},given[0]);switch(given[0]){${cases.join('')}}}${this.out.goTo(after)}`,
     );
     this.out.at(after);
   }

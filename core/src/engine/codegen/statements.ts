@@ -1,5 +1,5 @@
 import { type Expr, FACINGS, type Facing, type Stmt, type StmtOf, type Target } from '../../program/types.js';
-import { isRef } from '../shape.js';
+import { isRef, manyOf } from '../shape.js';
 import { ExprWriter, type Place } from './expressions.js';
 import type { Module } from './module.js';
 import { lvalue, stored } from './slots.js';
@@ -152,13 +152,15 @@ export class StmtWriter {
     } else if (s.to.k === 'piles') {
       const to = x.write(s.to.piles);
       code = s.count
-        ? `for(const to of ${to})dealN(s,${from},to,${x.write(s.count)},${s.upTo},${facing},${s.at})`
+        ? `dealEach(s,${from},${to},${x.write(s.count)},${s.upTo},${facing},${s.at})`
         : `dealAll(s,${from},${to},${facing},${s.at})`;
     } else {
       const base = this.module.shape.pileBase[s.to.family] ?? 0;
       const starting = s.to.starting ? x.sure(s.to.starting) : '-1';
       const count = s.count ? x.write(s.count) : '-1';
-      code = `dealRound(s,${from},${base},${x.write(s.to.of)},${starting},${count},${s.upTo},${facing},${s.at})`;
+      const declared = this.module.program.piles[s.to.family];
+      const many = (declared && manyOf(this.module.program, declared)) ?? 1;
+      code = `dealRound(s,${from},${base},${many},${x.write(s.to.of)},${starting},${count},${s.upTo},${facing},${s.at})`;
     }
     return s.into === null ? `${code};` : this.assign(s.into, code);
   }
