@@ -137,6 +137,31 @@ export const BROKEN: readonly Broken[] = [
     to: 'kind Mood = | keen\n  pile stock faced down',
   },
   { name: 'texts that are compared', from: 'pot += 1', to: 'let t = "x"  if t == t { pot += 1 }' },
+  {
+    name: 'a card that may be nothing',
+    from: 'finish\n  }',
+    to: 'let ace = find(pack, c => c.rank == A)\n    if ace.suit == hearts { pot += 1 }\n    finish\n  }',
+  },
+  {
+    name: 'a seat that may be nothing, without a name',
+    from: 'finish\n  }',
+    to: 'say "{find(seats, s => s.bank > 90).bank}"\n    finish\n  }',
+  },
+  {
+    name: 'a break that skips what follows',
+    from: 'finish\n  }',
+    to: 'repeat { ask seats[1] { option pass { break } } pot += 1 }\n    finish\n  }',
+  },
+  {
+    name: 'a choice with too many ways',
+    from: 'draw(n: 1..3) needs',
+    to: 'mix(a: 1..900, b: 1..900) needs a * b == 12 { } option draw(n: 1..3) needs',
+  },
+  {
+    name: 'a def that looks into the hand of another seat',
+    from: 'bot plain { draw(n) when',
+    to: 'def strong(x: seat) = any(x.secret, c => c.rank == A)\n  bot plain { draw(n) when strong(next(me)) and',
+  },
   { name: 'a setting whose range is empty', from: '1..9 = 3', to: '9..1 = 3' },
   { name: 'seats that run backwards', from: 'for 2 to 4 seats', to: 'for 4 to 2 seats' },
   { name: 'an unknown suit', from: 'deck standard', to: 'deck ranks 2..9 suits spades, harts' },

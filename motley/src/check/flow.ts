@@ -1,7 +1,10 @@
 import { deckFaces, type Expr, eachStmt, type Program, standardLimits } from '@wily-jester/core';
 import type { Sheet } from '../compile/scope.js';
-import { eachExpr, eachExprIn } from '../compile/walk.js';
+import { eachExprIn } from '../compile/walk.js';
 import type * as ast from '../grammar/generated/ast.js';
+import { skipped, unguarded } from './guards.js';
+import { secrets } from './secrets.js';
+import { tooManyWays } from './ways.js';
 
 /** Checks that need the whole program: what is never used, what cannot be dealt, what would leak. */
 export function checkFlow(sheet: Sheet, program: Program, game: ast.Game): void {
@@ -10,6 +13,9 @@ export function checkFlow(sheet: Sheet, program: Program, game: ast.Game): void 
   if (sound) unused(sheet, program);
   if (sound) deals(sheet, program, game);
   secrets(sheet, program);
+  if (sound) unguarded(sheet, program);
+  if (sound) skipped(sheet, program);
+  if (sound) tooManyWays(sheet, program);
 }
 
 const WARN_UNUSED = new Set(['setting', 'variable', 'def', 'routine', 'pile']);
@@ -61,57 +67,4 @@ function deals(sheet: Sheet, program: Program, game: ast.Game): void {
       const place = { line: Math.floor(s.at / 4096), column: s.at % 4096, endColumn: (s.at % 4096) + 4 };
       sheet.error(place, `With ${seats} seats this deals ${each * seats} cards, and the deck has ${size}.`);
     });
-}
-
-/** What choices and bots would read of cards that their seat may not see. The engine refuses it; here it is foretold. */
-function secrets(sheet: Sheet, program: Program): void {
-  const look = (piece: unknown, asked: (owner: Expr | null) => boolean, what: string): void => {
-    eachExprIn(piece, (e) => {
-      const of = e.k === 'cards' ? e.of : e.k === 'fn' && e.f === 'top' ? e.args[0] : undefined;
-      if (of?.k !== 'pile') return;
-      const pile = program.piles[of.i];
-      const hidden = pile?.facing === 'down' || (pile?.facing === 'private' && !asked(of.owner));
-      if (!pile || !hidden) return;
-      const place = {
-        line: Math.floor(of.at / 4096),
-        column: of.at % 4096,
-        endColumn: (of.at % 4096) + pile.name.length,
-      };
-      sheet.warn(
-        place,
-        `${what} looks into "${pile.name}", whose cards ${pile.facing === 'down' ? 'nobody sees' : 'only their owner sees'}. Reading a hidden card there stops the table.`,
-      );
-    });
-  };
-  for (const ask of program.asks) {
-    const { who } = ask;
-    const mine = (owner: Expr | null): boolean => {
-      if (owner === null) return false;
-      if (who.k === 'every') return owner.k === 'local' && owner.i === who.local;
-      return JSON.stringify({ ...owner, at: 0 }) === JSON.stringify({ ...who.seat, at: 0 });
-    };
-    for (const option of ask.options) {
-      const pieces = [
-        option.when,
-        option.label,
-        option.needs.map((n) => [n.e, n.text]),
-        option.params.map((p) => p.domain),
-      ];
-      look(throughDefs(program, pieces), mine, `The option "${option.name}"`);
-    }
-  }
-  for (const bot of program.bots) look(bot.lines, (owner) => owner?.k === 'me', `The bot "${bot.name}"`);
-}
-
-/** A piece of a program together with the bodies of all defs that it calls. */
-function throughDefs(program: Program, piece: unknown): unknown {
-  const found = new Set<number>();
-  const follow = (e: Expr): void => {
-    if (e.k !== 'call' || found.has(e.def)) return;
-    found.add(e.def);
-    const body = program.defs[e.def]?.body;
-    if (body) eachExpr(body, follow);
-  };
-  eachExprIn(piece, follow);
-  return [piece, [...found].map((i) => program.defs[i]?.body)];
 }

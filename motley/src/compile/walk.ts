@@ -25,3 +25,9 @@ export function localsIn(e: Expr): Set<number> {
   });
   return found;
 }
+
+/** Whether two expressions are the same but for where they stand. */
+export function sameExpr(a: Expr, b: Expr): boolean {
+  const placeless = (e: Expr): string => JSON.stringify(e, (key, value) => (key === 'at' ? undefined : value));
+  return placeless(a) === placeless(b);
+}
