@@ -15,7 +15,7 @@ const route = useRoute();
 const router = useRouter();
 const id = String(route.params.table);
 const past = usePast(id);
-const { plan, table, view, step, steps, number, problem, chapters } = past;
+const { plan, table, view, step, steps, number, problem, chapters, isReading } = past;
 const isDeveloper = computed(() => role.value === 'developer');
 const open = ref(false);
 const lastSeat = ref<number | 'watch'>('watch');
@@ -70,7 +70,7 @@ async function goOn(): Promise<void> {
   <PageNotice v-else-if="!view || !plan || !table" tone="loading" title="Reading the record" text="Choice by choice." />
   <main v-else class="page">
     <TableHead v-model:eyes="lastSeat" v-model:open="open" :table="table" :words="`looking back · ${view.chapter.title}`" :narrow="isNarrow"><RouterLink :to="`/tables/${id}`" class="to">To the table</RouterLink></TableHead>
-    <TablePlay :shown="past.shown" :eyes="lastSeat" :open="open" still @narrow="isNarrow = $event" />
+    <TablePlay :class="{ reading: isReading }" :aria-busy="isReading" :shown="past.shown" :eyes="lastSeat" :open="open" still @narrow="isNarrow = $event" />
     <section class="panel" aria-label="The record">
       <div class="steps">
         <button type="button" aria-label="The chapter before" :disabled="number === 0" @click="toChapter(-1)">«</button>
@@ -84,12 +84,17 @@ async function goOn(): Promise<void> {
         <ToggleSwitch v-model="anew" input-id="anew" /><label for="anew">Deal anew what no player has seen</label>
         <button type="button" class="go" :disabled="busy" @click="goOn">Go on from here</button>
       </div>
-      <p class="said" role="status"><template v-if="wrong || problem"><b class="wrong">{{ wrong || problem }}</b></template><template v-else-if="lines.length > 0"><span v-for="(line, i) in lines" :key="i">{{ line.text }} </span></template><template v-else>Number {{ number }}.</template></p>
+      <p class="said" role="status"><template v-if="wrong || problem"><b class="wrong">{{ wrong || problem }}</b></template><template v-else-if="lines.length > 0"><span v-for="(line, i) in lines" :key="i">{{ line.text }}</span></template><template v-else>Number {{ number }}.</template></p>
     </section>
   </main>
 </template>
 
 <style scoped>
+/* Only a wait that can be felt is shown. */
+.reading {
+  opacity: 0.45;
+  transition: opacity 120ms 250ms;
+}
 .page {
   flex: none;
   display: flex;
@@ -152,6 +157,9 @@ async function goOn(): Promise<void> {
   font-weight: 600;
   font-size: 15px;
   cursor: pointer;
+}
+.said span {
+  margin-right: 6px;
 }
 .said {
   flex: 1 1 100%;

@@ -47,6 +47,7 @@ const log = computed(() => ({
   number: view.value?.number ?? 0,
   commitment: table.value?.commitment ?? '',
   fair: table.value?.promisesFairness === true,
+  branched: Boolean(table.value?.parent),
 }));
 </script>
 

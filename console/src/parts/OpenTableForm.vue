@@ -94,7 +94,7 @@ const sentence = (text: string): string => text.charAt(0).toUpperCase() + text.s
         :model-value="setting.name in settings ? Number(settings[setting.name]) : null"
         :min="setting.follows ? undefined : setting.from"
         :max="setting.follows ? undefined : setting.to"
-        :placeholder="setting.follows ? `as ${setting.follows.join(' and ')} will have it` : undefined"
+        :placeholder="String(setting.standard)"
         show-buttons
         button-layout="horizontal"
         fluid

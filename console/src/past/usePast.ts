@@ -18,17 +18,19 @@ export function usePast(id: string) {
   const viewer = ref<Viewer>('watch');
   const problem = ref('');
   let wanted = 0;
+  let answered = 0;
 
   const asked = (): Viewer | undefined => (role.value === 'developer' ? viewer.value : undefined);
   const said = (error: unknown): string => (error instanceof Error ? error.message : String(error));
 
-  /** Shows the state after a number. Of several wishes in a row only the last is shown. */
+  /** Shows the state after a number. Of several wishes in a row the last one stays; until it is answered, later answers stand for it. */
   async function go(to: number): Promise<void> {
     number.value = Math.min(Math.max(0, to), table.value?.number ?? 0);
     const mine = ++wanted;
     try {
       const past = await client.value.past(id, number.value, asked());
-      if (mine !== wanted) return;
+      if (mine < answered) return;
+      answered = mine;
       view.value = past.view;
       step.value = past.step;
       problem.value = '';
@@ -37,13 +39,16 @@ export function usePast(id: string) {
     }
   }
 
+  let looked: Viewer | null = null;
   /** Looks with certain eyes. */
   async function look(as: Viewer): Promise<void> {
-    if (viewer.value === as && view.value) return;
+    if (looked === as) return;
+    looked = as;
     viewer.value = as;
     try {
       steps.value = await client.value.steps(id, undefined, asked());
     } catch (error) {
+      looked = null;
       problem.value = said(error);
       return;
     }
@@ -75,5 +80,7 @@ export function usePast(id: string) {
     onHappened: () => undefined,
   };
   const chapters = computed(() => chaptersOf(steps.value, table.value?.seats.map((seat) => seat.name) ?? []));
-  return { shown, plan, table, view, step, steps, number, viewer, problem, chapters, go, look, open };
+  /** What is shown is not yet what was asked for. */
+  const isReading = computed(() => view.value !== null && view.value.number !== number.value);
+  return { shown, isReading, plan, table, view, step, steps, number, viewer, problem, chapters, go, look, open };
 }

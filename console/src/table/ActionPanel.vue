@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import type { OfferedOption, TableView } from '@wily-jester/protocol';
-import Slider from 'primevue/slider';
 import { computed, onMounted, onUnmounted, reactive, ref, watch } from 'vue';
+import AmountChoice from './AmountChoice.vue';
 import ClockWick from './ClockWick.vue';
 import { type Finisher, isSet } from './piles';
 import type { Refused } from './shown';
@@ -59,13 +59,7 @@ const legal = computed(() => props.offers.filter((offer) => offer.legal));
 const notNow = computed(() => props.offers.filter((offer) => !offer.legal));
 const amountOf = (offer: OfferedOption): number => amounts[`${offer.option} ${offer.params[0]?.name}`] ?? 0;
 function setAmount(offer: OfferedOption, value: number): void {
-  const param = offer.params[0];
-  if (!param) return;
-  const from = param.from ?? 0;
-  const to = param.to ?? 0;
-  const by = param.by ?? 1;
-  const snapped = value >= to ? to : from + Math.round((value - from) / by) * by;
-  amounts[`${offer.option} ${param.name}`] = Math.min(to, Math.max(from, snapped));
+  amounts[`${offer.option} ${offer.params[0]?.name}`] = value;
 }
 const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
 const wordsFor = (offer: OfferedOption): string => capital(offer.label.replace(/\{(\w+)\}/g, () => String(amountOf(offer))));
@@ -135,30 +129,10 @@ const clockPlays = computed(() => {
     <button v-if="view.undo && isMine" type="button" class="undo" :disabled="sent !== null" data-option="undo" @click="emit('choose', 'undo', {})">Take back</button>
     <div v-if="offers.length > 0" class="choices">
       <template v-for="offer in legal" :key="offer.option">
-        <div v-if="isRange(offer)" class="amount" :class="{ refused: refused?.option === offer.option }">
-          <div class="slide">
-            <Slider
-              :model-value="amountOf(offer)"
-              :min="offer.params[0]?.from ?? 0"
-              :max="offer.params[0]?.to ?? 0"
-              :step="1"
-              :aria-label="offer.params[0]?.name"
-              @update:model-value="setAmount(offer, Number($event))"
-            />
-            <div class="marks">
-              <span>{{ offer.params[0]?.from }}</span>
-              <button v-for="mark in offer.params[0]?.landmarks ?? []" :key="mark.value" type="button" class="quiet" :class="{ on: mark.value === amountOf(offer) }" @click="setAmount(offer, mark.value)">{{ mark.value }}<template v-if="mark.label"> {{ mark.label }}</template></button>
-              <button type="button" class="quiet" :class="{ on: offer.params[0]?.to === amountOf(offer) }" @click="setAmount(offer, offer.params[0]?.to ?? 0)">{{ offer.params[0]?.to }} all</button>
-            </div>
-          </div>
-          <div class="steps">
-            <button type="button" class="step" aria-label="less" @click="setAmount(offer, amountOf(offer) - (offer.params[0]?.by ?? 1))">−</button>
-            <b>{{ amountOf(offer) }}</b>
-            <button type="button" class="step" aria-label="more" @click="setAmount(offer, amountOf(offer) + (offer.params[0]?.by ?? 1))">+</button>
-          </div>
+        <AmountChoice v-if="isRange(offer)" :param="offer.params[0]" :amount="amountOf(offer)" :refused="refused?.option === offer.option" :slim="!keyed" @change="setAmount(offer, $event)">
           <button type="button" class="choice flat" :class="{ sent: sent === offer.option }" :disabled="sent !== null" :data-option="offer.option" @click="press(offer)">{{ wordsFor(offer) }}<kbd v-if="keyed && keys.get(offer.option)">{{ keys.get(offer.option) }}</kbd></button>
           <p v-if="reasonFor(offer.option)" class="bubble" role="status">{{ reasonFor(offer.option) }}</p>
-        </div>
+        </AmountChoice>
         <div v-else-if="plainValues(offer).length > 0" class="values">
           <span>{{ plainWords(offer) }}</span>
           <button v-for="v in plainValues(offer)" :key="v.text" type="button" class="choice" :disabled="sent !== null" :data-option="offer.option" @click="pressValue(offer, v.value)">{{ v.text }}</button>
@@ -228,13 +202,6 @@ const clockPlays = computed(() => {
   padding: 5px 12px;
   font-size: 14px;
 }
-.compact.panel .slide {
-  display: none;
-}
-.compact.panel .steps {
-  gap: 4px;
-  padding: 0 6px;
-}
 .turn {
   flex: 1 1 190px;
   min-width: 170px;
@@ -253,8 +220,7 @@ const clockPlays = computed(() => {
   justify-content: flex-end;
 }
 .one,
-.values,
-.amount {
+.values {
   position: relative;
 }
 .choice {
@@ -289,8 +255,7 @@ const clockPlays = computed(() => {
   color: #fff4dc;
   box-shadow: none;
 }
-.choice.refused,
-.amount.refused {
+.choice.refused {
   box-shadow: 0 0 0 3px var(--refused);
 }
 .choice.not-now {
@@ -320,76 +285,10 @@ kbd {
   border: 1px solid currentcolor;
   opacity: 0.65;
 }
-.amount {
-  display: flex;
-  align-items: stretch;
-  border: 2px solid var(--marigold);
-  border-radius: 10px;
-  background: rgb(223 230 234 / 0.07);
-}
-.slide {
-  width: 170px;
-  padding: 14px 4px 4px 16px;
-}
-.marks {
-  display: flex;
-  justify-content: space-between;
-  font-size: 12px;
-  line-height: 16px;
-  color: var(--mist-2);
-  margin-top: 7px;
-}
-.marks .on {
-  color: #fff;
-  font-weight: 600;
-}
-.marks button {
-  min-height: 24px;
-}
-.steps {
-  display: flex;
-  align-items: center;
-  gap: 8px;
-  padding: 0 12px;
-}
-.steps b {
-  font-size: 17px;
-  min-width: 34px;
-  text-align: center;
-  color: #fff;
-}
-.step {
-  width: 30px;
-  height: 34px;
-  border: 0;
-  border-radius: 8px;
-  background: rgb(223 230 234 / 0.14);
-  color: #fff;
-  font-size: 17px;
-  cursor: pointer;
-}
 .choice.flat {
   border-radius: 0 6px 6px 0;
   min-height: 56px;
   box-shadow: none;
-}
-.amount :deep(.p-slider) {
-  background: rgb(223 230 234 / 0.22);
-  height: 5px;
-}
-.amount :deep(.p-slider-range) {
-  background: var(--marigold);
-}
-.amount :deep(.p-slider-handle) {
-  background: #fff;
-  width: 15px;
-  height: 21px;
-  margin-block-start: -10.5px;
-  border-radius: 0;
-  clip-path: polygon(50% 0, 100% 50%, 50% 100%, 0 50%);
-}
-.amount :deep(.p-slider-handle::before) {
-  display: none;
 }
 .values {
   display: flex;
@@ -425,14 +324,7 @@ kbd {
     justify-content: stretch;
   }
   .choices > * {
-    flex: 1 1 auto;
-  }
-  .amount {
-    flex: 1 1 100%;
-  }
-  .slide {
-    flex: 1;
-    width: auto;
+    flex: 1 1 40%;
   }
   .choice {
     width: 100%;

@@ -105,6 +105,10 @@ const won = computed(() => props.view.result?.winners.includes(props.seat) === t
 .own .hands {
   padding-left: 36px;
 }
+/* Seats reach to the edge of a phone. */
+.seat.asked.compact:not(.own) {
+  box-shadow: inset 0 0 0 2px var(--marigold);
+}
 .compact {
   gap: 4px;
   padding: 4px 8px;

@@ -2,7 +2,7 @@
 import { computed, nextTick, ref, watch } from 'vue';
 import type { Chapter } from './chapters';
 
-const props = defineProps<{ chapters: readonly Chapter[]; names: readonly string[]; prompt: string | null; number: number; commitment: string; fair: boolean }>();
+const props = defineProps<{ chapters: readonly Chapter[]; names: readonly string[]; prompt: string | null; number: number; commitment: string; fair: boolean; branched: boolean }>();
 const opened = ref<ReadonlySet<number>>(new Set());
 const box = ref<HTMLElement | null>(null);
 const current = computed(() => props.chapters.at(-1));
@@ -56,8 +56,8 @@ watch(
     <ul v-if="past.length > 0" class="past">
       <li v-for="{ chapter, i } in past" :key="i">
         <button type="button" class="quiet" :aria-expanded="opened.has(i)" @click="toggle(i)">
-          <b class="serif">{{ chapter.title }}</b>
-          <span><template v-for="(entry, e) in chapter.result" :key="entry.name"><template v-if="e > 0"> · </template>{{ entry.name }} <em :class="{ up: entry.change > 0, down: entry.change < 0 }">{{ signed(entry.change) }}</em></template></span>
+          <b class="serif">{{ chapter.title || 'How it began' }}</b>
+          <span v-if="chapter.title || chapter.result.some((entry) => entry.change !== 0)"><template v-for="(entry, e) in chapter.result" :key="entry.name"><template v-if="e > 0"> · </template>{{ entry.name }} <em :class="{ up: entry.change > 0, down: entry.change < 0 }">{{ signed(entry.change) }}</em></template></span>
           <i aria-hidden="true">{{ opened.has(i) ? '▾' : '▸' }}</i>
         </button>
         <ol v-if="opened.has(i)">
@@ -67,7 +67,7 @@ watch(
     </ul>
     <footer>
       <template v-if="fair">Promised before the deal<br /><span class="mono" :title="commitment">{{ commitment.slice(0, 4) }} {{ commitment.slice(4, 8) }} … {{ commitment.slice(-4) }}</span></template>
-      <template v-else>A typed seed or chosen cards: this table promises no fairness.</template>
+      <template v-else>{{ branched ? 'This table goes on from another one' : 'A typed seed or chosen cards' }}: it promises no fairness.</template>
     </footer>
   </aside>
 </template>
