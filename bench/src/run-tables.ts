@@ -12,6 +12,11 @@ const fine = (n: number): string => n.toFixed(1).padStart(9);
 
 const ground = await startGround();
 try {
+  // First, while the service has done nothing else yet.
+  const { tables, bytes, idle } = await restingTables(ground, 1_000);
+  process.stdout.write(
+    `${tables} open tables with four viewers each: ${Math.round(bytes / 1024)} KiB a table, ${(idle * 100).toFixed(1)} % of a processor while nothing happens\n\n`,
+  );
   process.stdout.write(
     'Durable choices a second, from socket to commit, against bare committed inserts by ten connections\n',
   );
@@ -37,10 +42,6 @@ try {
       `${fine(middle(({ bare }) => bare.median))} ${fine(middle(({ bare }) => bare.late))} ${fine(middle(({ ours }) => ours.median))} ${fine(middle(({ ours }) => ours.late))}  ${middle(({ bare, ours }) => ours.median / bare.median).toFixed(1)} and ${middle(({ bare, ours }) => ours.late / bare.late).toFixed(1)}   ${rate} choices a second\n`,
     );
   }
-  const { tables, bytes, idle } = await restingTables(ground, 1_000);
-  process.stdout.write(
-    `\n${tables} open tables with four viewers each: ${Math.round(bytes / 1024)} KiB a table, ${(idle * 100).toFixed(1)} % of a processor while nothing happens\n`,
-  );
 } finally {
   await ground.stop();
 }
