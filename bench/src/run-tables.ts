@@ -1,6 +1,6 @@
 /** npm run bench:tables: live tables, each figure against a baseline in the same run, all sharing this machine. */
 import { durableChoices } from './tables/durable.js';
-import { percentile, startGround } from './tables/ground.js';
+import { type Ground, percentile, startGround } from './tables/ground.js';
 import { bareRoundTrip, choiceToViewers, type Latency } from './tables/latency.js';
 import { restingTables } from './tables/resting.js';
 
@@ -10,13 +10,24 @@ const LATENCY_TURNS = 3;
 const whole = (n: number): string => Math.round(n).toLocaleString('en').padStart(9);
 const fine = (n: number): string => n.toFixed(1).padStart(9);
 
-const ground = await startGround();
-try {
-  // First, while the service has done nothing else yet.
+/** Does something with a service of its own, so that none has to clear up after another. */
+async function grounded(work: (ground: Ground) => Promise<void>): Promise<void> {
+  const ground = await startGround();
+  try {
+    await work(ground);
+  } finally {
+    await ground.stop();
+  }
+}
+
+await grounded(async (ground) => {
   const { tables, bytes, idle } = await restingTables(ground, 1_000);
   process.stdout.write(
     `${tables} open tables with four viewers each: ${Math.round(bytes / 1024)} KiB a table, ${(idle * 100).toFixed(1)} % of a processor while nothing happens\n\n`,
   );
+});
+
+await grounded(async (ground) => {
   process.stdout.write(
     'Durable choices a second, from socket to commit, against bare committed inserts by ten connections\n',
   );
@@ -42,6 +53,4 @@ try {
       `${fine(middle(({ bare }) => bare.median))} ${fine(middle(({ bare }) => bare.late))} ${fine(middle(({ ours }) => ours.median))} ${fine(middle(({ ours }) => ours.late))}  ${middle(({ bare, ours }) => ours.median / bare.median).toFixed(1)} and ${middle(({ bare, ours }) => ours.late / bare.late).toFixed(1)}   ${rate} choices a second\n`,
     );
   }
-} finally {
-  await ground.stop();
-}
+});
