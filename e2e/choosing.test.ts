@@ -10,6 +10,57 @@ const bots = (names: readonly string[], bot: string) => names.map((name) => ({ n
 const CORNER = { position: { x: 8, y: 22 } };
 const lit = (page: Page) => page.locator('.own button.place.lit');
 
+describe('choosing an amount', () => {
+  const seats = [{ name: 'Wren' }, { name: 'Otter' }];
+  /** Opens a table at which Wren may raise, and looks at it on a page of this size. */
+  const raising = async (size: { width: number; height: number }, look: (page: Page, id: string) => Promise<void>) => {
+    const { table } = await developer().openTable({ sheet: "Long Pot Hold'em", seats, clocks: false });
+    const { waiting } = await developer().view(table.id, 'watch');
+    const seat = waiting.seats?.[0] === 2 ? 'Otter' : 'Wren';
+    await visit(`/tables/${table.id}`, async (page) => {
+      await page.setViewportSize(size);
+      await page.click(`text=${seat} >> nth=0`);
+      await page.waitForSelector('[data-option=raise]');
+      await look(page, table.id);
+    });
+  };
+
+  it.each([
+    { width: 1280, height: 800 },
+    { width: 390, height: 844 },
+  ])('has landmarks that stand apart on a page of $width, and says the amount in its button', async (size) => {
+    await raising(size, async (page, id) => {
+      const boxes = await page.locator('.marks button').evaluateAll((buttons) =>
+        buttons.map((button) => {
+          const { left, right, top, bottom } = button.getBoundingClientRect();
+          return { left, right, top, bottom };
+        }),
+      );
+      expect(boxes.length).toBeGreaterThanOrEqual(3);
+      for (const [i, box] of boxes.entries()) {
+        const next = boxes[i + 1];
+        if (next) expect(next.left - box.right).toBeGreaterThan(3);
+        expect(box.right).toBeLessThan(size.width);
+        expect(box.bottom - box.top).toBeLessThan(40);
+      }
+      const button = page.locator('[data-option=raise]');
+      await page.click('.marks button:has-text("the pot")');
+      const pot = Number(/\d+/.exec(await page.locator('.marks button:has-text("the pot")').innerText())?.[0]);
+      expect(await button.innerText()).toContain(`Raise to ${pot}`);
+      await page.click('[aria-label=more]');
+      expect(await button.innerText()).toContain(`Raise to ${pot + 1}`);
+      await page.click('.marks button:has-text("all")');
+      await page.click('[aria-label=more]');
+      expect(await button.innerText()).toContain('Raise to 200');
+      await page.click('.marks button >> nth=0');
+      await page.click('[aria-label=less]');
+      await button.click();
+      await until(async () => (await developer().table(id)).number > 0, 'the raise');
+      expect((await developer().record(id)).split('\n')[1]).toContain('"option":"raise","args":{"total":4}');
+    });
+  });
+});
+
 describe('choosing several cards at a table', () => {
   it('picks them up one by one, also while others answer, and passes them on', async () => {
     const seats = [{ name: 'Wren' }, ...bots(['Otter', 'Heron', 'Teal'], 'plain')];
