@@ -333,9 +333,11 @@ describe('the generated code', () => {
      ops LIMIT tooLong option legal allowed remembered rememberedBySight rememberedLast CHANGES written past by floor stamp stamps costs cost since viewer state before next script init begin spent options always needs bots notes probes refills holds text when on label template domains
      k range values list from to by marks args prefer TEXTS WORDS EMPTY_MIN EMPTY_MAX dice toss choosable noChoice Math abs min max String Number
      length includes push map reverse slice pc s v of x n i found value asked seat given end p at refs f len start cards where facing cap
-     deal1 dealN dealAll dealEach dealRound dealing stuck row c place touch grow`.split(/\s+/),
+     deal1 dealN dealAll dealEach dealRound dealing stuck row c place touch grow moveWhole turnWhole way b`.split(
+      /\s+/,
+    ),
   );
-  const NAME = /^([kw]?d\d+_\d+|h\d+|q\d+|n\d+|t\d+|w\d+|p\d+|r\d+|l\d+|a\d|m\d+|end\d+)$/;
+  const NAME = /^([fkw]?d\d+_\d+[svc]?|h\d+|q\d+|n\d+|t\d+|w\d+|p\d+|r\d+|l\d+|a\d|m\d+|end\d+)$/;
 
   it.each(sheets.map((source, i) => [i, source] as const))(
     'holds nothing but generated names, numbers and operators: sheet %i',

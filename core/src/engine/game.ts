@@ -249,7 +249,7 @@ export class Game {
       f[CHOSEN] = option;
       const slots = this.paramSlots[ask]?.[option] as readonly number[];
       for (let i = 0; i < slots.length; i++) put(state, slots[i] as number, args[i] as Arg);
-      this.rt.act(seat, ask, option);
+      if (!this.trace.quiet) this.rt.act(seat, ask, option);
     }
     this.run(state);
     return state;

@@ -175,16 +175,6 @@ export function runtimeOf(
     const base = CARDS + (s.start[from] as number);
     const start = CARDS + (s.start[to] as number);
     if (beneath) row.copyWithin(start + count, start, start + there);
-    if (!noting && !reversed && !beneath) {
-      for (let i = 0; i < count; i++) {
-        const c = row[base + i] as number;
-        row[start + there + i] = c;
-        row[WHERE + c] = to;
-        row[FACING + c] = way;
-        row[SEEN + c] = 0;
-      }
-      return;
-    }
     // A pile that nobody sees into, and will not, is one event: only its size is known.
     let unseen = noting && way === 0 && !reversed && !beneath;
     for (let i = 0; i < count && unseen; i++) {

@@ -10,7 +10,7 @@ export interface Heeded {
 }
 
 /**
- * The functions that deal, written out for one table: its rows begin at plain numbers, and what is not heeded there
+ * The functions that deal, and that move and turn whole piles, written out for one table: its rows begin at plain numbers, and what is not heeded there
  * is left out. Dealing a card runs oftener than anything else, and is short enough to be compiled into what calls it.
  */
 export function dealingCode(shape: Shape, { noting, promised }: Heeded): string {
@@ -38,5 +38,26 @@ export function dealingCode(shape: Shape, { noting, promised }: Heeded): string 
     's.touch(from,to);',
   ];
   const told = noting ? 'moved(s,c,from,to,before);' : '';
-  return `function deal1(s,from,to,facing,at){${[...head, ...move].join('')}${told}return c;}const {dealN,dealAll,dealEach,dealRound}=dealing(deal1,fill);`;
+  const whole = noting
+    ? 'moveAll(s,from,to,false,false,facing,0);'
+    : [
+        'if(from===to)return;',
+        `const row=s.row,n=row[${len}+from],place=row[${len}+to];`,
+        'if(n===0)return;',
+        `if(place+n>row[${cap}+to])s.grow(to,place+n);`,
+        `row[${len}+from]=0;`,
+        `row[${len}+to]=place+n;`,
+        's.touch(from,to);',
+        `const way=facing<0?pileFacing[to]:facing,a=${cards}+row[${start}+from],b=${cards}+row[${start}+to]+place;`,
+        `for(let i=0;i<n;i++){const c=row[a+i];row[b+i]=c;row[${where}+c]=to;row[${facing}+c]=way;row[${seen}+c]=0;}`,
+      ].join('');
+  const turn = noting
+    ? 'turnPile(s,p,way);'
+    : [
+        `const row=s.row,from=${cards}+row[${start}+p],to=from+row[${len}+p];`,
+        'if(from===to)return;',
+        `for(let i=from;i<to;i++){const c=row[i];row[${facing}+c]=way;row[${seen}+c]=0;}`,
+        's.touch(p,p);',
+      ].join('');
+  return `function moveWhole(s,from,to,facing){${whole}}function turnWhole(s,p,way){${turn}}function deal1(s,from,to,facing,at){${[...head, ...move].join('')}${told}return c;}const {dealN,dealAll,dealEach,dealRound}=dealing(deal1,fill);`;
 }

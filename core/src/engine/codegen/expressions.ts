@@ -254,7 +254,7 @@ export class ExprWriter {
       case '!=':
         return `(${a}!==${b})`;
       case '/':
-        return `div(${a},${b},${e.at})`;
+        return e.b.k === 'lit' && e.b.v !== 0 ? `Math.floor(${a}/${b})` : `div(${a},${b},${e.at})`;
       case '%':
         return `mod(${a},${b},${e.at})`;
       case '+':

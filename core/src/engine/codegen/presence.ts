@@ -1,4 +1,5 @@
-import type { Expr } from '../../program/types.js';
+import type { Expr, Program } from '../../program/types.js';
+import { eachStmt } from '../../program/walk.js';
 import type { Place } from './expressions.js';
 
 /** Gives the place of a local. */
@@ -46,3 +47,39 @@ export function areThere(e: Expr, place: PlaceOf): boolean {
       return false;
   }
 }
+
+/**
+ * The locals of each routine that are never nothing: those of loops through lists that hold none, and parameters that
+ * every call gives something which is there. It begins with all parameters, and takes away what a call contradicts.
+ */
+export function localsThere(program: Program): readonly ReadonlySet<number>[] {
+  const calls: { readonly from: number; readonly to: number; readonly args: readonly Expr[] }[] = [];
+  const there = program.routines.map((routine, from) => {
+    const locals = new Set(routine.params);
+    eachStmt(routine.body, program.asks, (s) => {
+      if (s.s === 'call') calls.push({ from, to: s.routine, args: s.args });
+      if (s.s === 'each' && areThere(s.list, NOWHERE)) locals.add(s.local);
+    });
+    return locals;
+  });
+  let isSettled = false;
+  while (!isSettled) {
+    isSettled = true;
+    for (const { from, to, args } of calls)
+      for (const [i, param] of (program.routines[to]?.params ?? []).entries()) {
+        const arg = args[i];
+        const known = there[to];
+        if (
+          !known?.has(param) ||
+          (arg && isThere(arg, (local) => ({ js: '', isThere: there[from]?.has(local) === true })))
+        )
+          continue;
+        known.delete(param);
+        isSettled = false;
+      }
+  }
+  return there;
+}
+
+/** Nothing is known of a local. */
+const NOWHERE: PlaceOf = () => ({ js: '' });

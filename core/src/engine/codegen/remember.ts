@@ -57,24 +57,27 @@ export interface RememberedDef {
  */
 export function rememberingCode({ name, work, cards, asPile, guarded, viewers }: RememberedDef): string {
   const params = guarded ? `s,v,${cards}` : `s,${cards}`;
+  const [kept, find] = [`k${name}`, `f${name}`];
   const known = (isKnown: string, cost: string, value: string): string =>
-    `if(${isKnown}){const n=ops+${cost};if(n<=LIMIT){ops=n;return ${value};}}const before=ops,value=${work}(${params});`;
+    `function ${name}(${params}){if(${isKnown}){const n=ops+${cost};if(n<=LIMIT){ops=n;return ${value};}}return ${find}(${params});}`;
+  // Finding a value stands apart: what looks whether it is known is short enough to be compiled into what asks.
+  const found = (keep: string): string =>
+    `function ${find}(${params}){const before=ops,value=${work}(${params});${keep}return value;}`;
   if (asPile) {
-    const place = guarded ? `${cards}*${viewers}+v+2` : cards;
+    const at = guarded ? `${cards}*${viewers}+v+2` : cards;
+    const [stamps, values, costs] = [`${kept}s`, `${kept}v`, `${kept}c`];
     return (
-      `const k${name}=${guarded ? 'rememberedBySight' : 'remembered'}();function ${name}(${params}){const k=k${name},stamp=s.stamp[${cards}],at=${place};` +
-      known('k.stamps[at]===stamp', 'k.costs[at]', 'k.values[at]') +
-      'k.values[at]=value;k.costs[at]=ops-before;k.stamps[at]=stamp;return value;}'
+      `const {stamps:${stamps},values:${values},costs:${costs}}=${guarded ? 'rememberedBySight' : 'remembered'}();` +
+      known(`${stamps}[${at}]===s.stamp[${cards}]`, `${costs}[${at}]`, `${values}[${at}]`) +
+      found(`${values}[${at}]=value;${costs}[${at}]=ops-before;${stamps}[${at}]=s.stamp[${cards}];`)
     );
   }
+  const isSame = guarded ? `&&${kept}.viewer===v&&${kept}.state===s&&${kept}.since===CHANGES[0]` : '';
+  const keepSame = guarded ? `${kept}.viewer=v;${kept}.state=s;${kept}.since=CHANGES[0];` : '';
   return (
-    `const k${name}=rememberedLast();function ${name}(${params}){const k=k${name};` +
-    known(
-      `k.cards===${cards}${guarded ? '&&k.viewer===v&&k.state===s&&k.since===CHANGES[0]' : ''}`,
-      'k.cost',
-      'k.value',
-    ) +
-    `k.cards=${cards};${guarded ? 'k.viewer=v;k.state=s;k.since=CHANGES[0];' : ''}k.cost=ops-before;k.value=value;return value;}`
+    `const ${kept}=rememberedLast();` +
+    known(`${kept}.cards===${cards}${isSame}`, `${kept}.cost`, `${kept}.value`) +
+    found(`${kept}.cards=${cards};${keepSame}${kept}.cost=ops-before;${kept}.value=value;`)
   );
 }
 

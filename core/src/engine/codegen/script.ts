@@ -19,6 +19,7 @@ import {
 import { casesOf, goTo } from './blocks.js';
 import type { Place } from './expressions.js';
 import type { Module } from './module.js';
+import { localsThere } from './presence.js';
 import { lvalue, read, type Slots, stored, whole } from './slots.js';
 import { spend } from './spend.js';
 import { type Exits, StmtWriter } from './statements.js';
@@ -52,12 +53,15 @@ export class ScriptWriter {
   /** Blocks that are entered by a number in the state. */
   private readonly rests = new Set<number>();
   private readonly program: Program;
+  /** The locals of each routine that are never nothing. */
+  private readonly there: readonly ReadonlySet<number>[];
 
   constructor(
     readonly module: Module,
     readonly slots: Slots,
   ) {
     this.program = module.program;
+    this.there = localsThere(module.program);
   }
 
   private newBlock(): number {
@@ -111,7 +115,7 @@ export class ScriptWriter {
       const js = isRef(declared.t)
         ? `s.refs[${this.slots.ref(name)}]`
         : read(`s.f[${this.slots.number(name)}]`, declared.t);
-      places.set(local, { js });
+      places.set(local, { js, isThere: this.there[i]?.has(local) === true });
     };
     for (const param of routine?.params ?? []) slot(param);
     for (const local of keptLocals(this.program, routine?.body ?? [])) slot(local);
@@ -453,12 +457,14 @@ class RoutineScript {
       });
       return `case ${i}:{${this.script.module.mark('option', option.at)}${params.join('')}${st.block(option.body, exits)}break;}`;
     });
+    const chose = ask.stuck ? `if(given[0]!==${STUCK})` : '';
+    const acted = this.script.module.mode.quiet ? '' : `${chose}act(seat,${number},given[0]);`;
     if (ask.stuck) {
       const st = new StmtWriter(this.script.module, new Map(this.frame.places));
       cases.push(`case ${STUCK}:{${st.block(ask.stuck, exits)}break;}`);
     }
     this.out.emit(
-      `s.f[${WAIT}]=0;const asked=${whole(ASKED)};s.f[${ASKED}]=0;s.f[${ANSWERED}]=0;${this.script.module.each('seat', 'seats')}{if((asked&1<<seat)===0)continue;const given=s.refs[${pendingBase}+seat];s.refs[${pendingBase}+seat]=null;${lvalue(place.js)}=seat;${ask.stuck ? `if(given[0]!==${STUCK})` : ''}act(seat,${number},given[0]);switch(given[0]){${cases.join('')}}}${this.out.goTo(after)}`,
+      `s.f[${WAIT}]=0;const asked=${whole(ASKED)};s.f[${ASKED}]=0;s.f[${ANSWERED}]=0;${this.script.module.each('seat', 'seats')}{if((asked&1<<seat)===0)continue;const given=s.refs[${pendingBase}+seat];s.refs[${pendingBase}+seat]=null;${lvalue(place.js)}=seat;${acted}switch(given[0]){${cases.join('')}}}${this.out.goTo(after)}`,
     );
     this.out.at(after);
   }

@@ -117,16 +117,16 @@ export class StmtWriter {
   private turn(s: StmtOf<'turn'>): string {
     const up = s.how === 'up' ? 1 : 0;
     const pile = this.x.pileOf(s.what);
-    return pile === null ? `turn(s,${this.x.write(s.what)},${up},${s.at});` : `turnPile(s,${pile},${up});`;
+    return pile === null ? `turn(s,${this.x.write(s.what)},${up},${s.at});` : `turnWhole(s,${pile},${up});`;
   }
 
   private gather(piles: Expr, s: StmtOf<'gather'>): string {
     const to = this.x.sure(s.to);
     const one = piles.k === 'list' && piles.items.length === 1 ? piles.items[0] : undefined;
-    if (one) return `moveAll(s,${this.x.sure(one)},${to},false,false,-1,${s.at});`;
+    if (one) return `moveWhole(s,${this.x.sure(one)},${to},-1);`;
     const whole = piles.k === 'family' && !piles.owner ? this.x.familyRange(piles) : null;
-    if (whole) return `for(let i=${whole[0]};i<${whole[0] + whole[1]};i++)moveAll(s,i,${to},false,false,-1,${s.at});`;
-    return `for(const from of ${this.x.write(piles)})moveAll(s,from,${to},false,false,-1,${s.at});`;
+    if (whole) return `for(let i=${whole[0]};i<${whole[0] + whole[1]};i++)moveWhole(s,i,${to},-1);`;
+    return `for(const from of ${this.x.write(piles)})moveWhole(s,from,${to},-1);`;
   }
 
   /** The facing that cards take on their way: where none is said, that of the pile where they come to lie, or −1 where that is found out then. */
@@ -168,12 +168,11 @@ export class StmtWriter {
   private move(s: StmtOf<'move'>): string {
     const { x } = this;
     const to = x.sure(s.to);
-    const flags = `${s.reversed},${s.beneath},${this.facing(s, s.to)},${s.at}`;
-    if (s.what.k === 'all') return `moveAll(s,${x.sure(s.what.pile)},${to},${flags});`;
-    const pile = x.pileOf(s.what.cards);
-    return pile === null
-      ? `moveCards(s,${x.write(s.what.cards)},${to},${flags});`
-      : `moveAll(s,${pile},${to},${flags});`;
+    const facing = this.facing(s, s.to);
+    const flags = `${s.reversed},${s.beneath},${facing},${s.at}`;
+    const pile = s.what.k === 'all' ? x.sure(s.what.pile) : x.pileOf(s.what.cards);
+    if (s.what.k === 'cards' && pile === null) return `moveCards(s,${x.write(s.what.cards)},${to},${flags});`;
+    return s.reversed || s.beneath ? `moveAll(s,${pile},${to},${flags});` : `moveWhole(s,${pile},${to},${facing});`;
   }
 
   private set(target: Target, op: string, value: string, at: number): string {
