@@ -41,7 +41,8 @@ function into({ sheet, program, what, isOwn }: Look, of: Extract<Expr, { k: 'pil
   const pile = program.piles[of.i];
   if (!pile) return;
   const isDown = pile.facing === 'down';
-  if (!isDown && !(pile.facing === 'private' && owner !== null && !isOwn(owner))) return;
+  const isOthers = pile.facing === 'private' && (owner === null || !isOwn(owner));
+  if (!isDown && !isOthers) return;
   const column = columnOf(of.at);
   sheet.warn(
     { line: lineOf(of.at), column, endColumn: column + pile.name.length },

@@ -10,8 +10,9 @@ export interface Heeded {
 }
 
 /**
- * The functions that deal, and that move and turn whole piles, written out for one table: its rows begin at plain numbers, and what is not heeded there
- * is left out. Dealing a card runs oftener than anything else, and is short enough to be compiled into what calls it.
+ * The functions that deal, and that move and turn whole piles, written out for one table: its rows begin at plain
+ * numbers, and what is not heeded there is left out. They run oftener than anything else, and are short enough to be
+ * compiled into what calls them. What is noted is left to the runtime, but for single cards.
  */
 export function dealingCode(shape: Shape, { noting, promised }: Heeded): string {
   const { start, len, cap, where, seen, facing, cards } = partsOf({
@@ -59,5 +60,10 @@ export function dealingCode(shape: Shape, { noting, promised }: Heeded): string 
         `for(let i=from;i<to;i++){const c=row[i];row[${facing}+c]=way;row[${seen}+c]=0;}`,
         's.touch(p,p);',
       ].join('');
-  return `function moveWhole(s,from,to,facing){${whole}}function turnWhole(s,p,way){${turn}}function deal1(s,from,to,facing,at){${[...head, ...move].join('')}${told}return c;}const {dealN,dealAll,dealEach,dealRound}=dealing(deal1,fill);`;
+  return [
+    `function moveWhole(s,from,to,facing){${whole}}`,
+    `function turnWhole(s,p,way){${turn}}`,
+    `function deal1(s,from,to,facing,at){${[...head, ...move].join('')}${told}return c;}`,
+    'const {dealN,dealAll,dealEach,dealRound}=dealing(deal1,fill);',
+  ].join('\n');
 }
