@@ -23,6 +23,7 @@ import { localsThere } from './presence.js';
 import { lvalue, read, type Slots, stored, whole } from './slots.js';
 import { spend } from './spend.js';
 import { type Exits, StmtWriter } from './statements.js';
+import { hasCertainChoice, keptLocals, waits } from './waiting.js';
 
 /** The slots of one routine that waits: its locals, and what its loops keep, in the state. */
 export interface Frame {
@@ -143,56 +144,8 @@ export class ScriptWriter {
   };
 }
 
-/** Locals of a routine that must outlive a wait: declared beside waiting statements, not inside structured ones. */
-function keptLocals(program: Program, body: readonly Stmt[]): number[] {
-  const kept: number[] = [];
-  const visit = (statements: readonly Stmt[]): void => {
-    for (const s of statements) {
-      if (s.s === 'let') kept.push(s.local);
-      if (s.s === 'deal' && s.into !== null) kept.push(s.into);
-      if (!waits(program, s)) continue;
-      if (s.s === 'each' || s.s === 'for') kept.push(s.local);
-      if (s.s === 'ask') {
-        const ask = program.asks[s.ask];
-        if (ask?.who.k === 'every') kept.push(ask.who.local);
-        for (const option of ask?.options ?? []) {
-          if (ask?.who.k === 'one') kept.push(...option.params.map((p) => p.local));
-          if (ask?.who.k === 'one') visit(option.body);
-        }
-        if (ask?.stuck && ask.who.k === 'one') visit(ask.stuck);
-      }
-      for (const inner of innerBlocks(s)) visit(inner);
-    }
-  };
-  visit(body);
-  return kept;
-}
-
 /** What stands for the answer of a seat that could choose nothing, among the numbers of options. */
 const STUCK = -1;
-
-/** Whether an ask has an option that can always be chosen: then nobody has to look for one. */
-const hasCertainChoice = (ask: Ask): boolean =>
-  ask.options.some(
-    (option) =>
-      option.params.length === 0 &&
-      option.when === null &&
-      option.needs.length === 0 &&
-      !(ask.stuck !== null && option.aside),
-  );
-
-function innerBlocks(s: Stmt): readonly (readonly Stmt[])[] {
-  if (s.s === 'if') return s.no ? [s.yes, s.no] : [s.yes];
-  if (s.s === 'while' || s.s === 'repeat' || s.s === 'each' || s.s === 'for') return [s.body];
-  return [];
-}
-
-/** Whether a statement can wait, itself or inside. */
-function waits(program: Program, s: Stmt): boolean {
-  if (s.s === 'ask' || s.s === 'pause') return true;
-  if (s.s === 'call') return program.routines[s.routine]?.waits === true;
-  return innerBlocks(s).some((body) => body.some((inner) => waits(program, inner)));
-}
 
 /** Writes the blocks of one routine. */
 class RoutineScript {
@@ -397,7 +350,7 @@ class RoutineScript {
     const about = ask.about ? x.write(ask.about) : '-1';
     this.out.place(answer, ask.at, true);
     this.out.emit(
-      `${this.clearDead()}s.f[${ASKED_SEAT}]=ok(${x.write(who.seat)},${ask.at});s.f[${ABOUT}]=${about};s.f[${WAIT}]=${WAIT_ASK};s.f[${ASK}]=${number};s.f[${OPENED}]=s.f[${NUMBER}];`,
+      `${this.clearDead()}s.f[${ASKED_SEAT}]=${x.sure(who.seat)};s.f[${ABOUT}]=${about};s.f[${WAIT}]=${WAIT_ASK};s.f[${ASK}]=${number};s.f[${OPENED}]=s.f[${NUMBER}];`,
     );
     const stuck = ask.stuck ? this.out.block() : -1;
     const certain = hasCertainChoice(ask);
