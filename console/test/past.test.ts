@@ -9,7 +9,8 @@ const LAST = 40;
 /** Looks that wait to be answered, by the number that was asked for. */
 const waiting = new Map<string, (past: Past) => void>();
 const asked: string[] = [];
-const settled = (): Promise<void> => new Promise((done) => setImmediate(done));
+/** Lets everything run that waits for nothing but its turn. */
+const settled = (): Promise<void> => new Promise((done) => setTimeout(done));
 
 beforeEach(() => {
   waiting.clear();
