@@ -282,12 +282,10 @@ export class Game {
 
   /** Insists on what the sheet says is always so. @throws Fault */
   checkAlways(state: State): void {
-    const { always } = this.code;
-    for (let i = 0; i < always.length; i++)
-      if (!always[i]?.(state)) {
-        const declared = this.program.always[i];
-        throw new Fault(`"${declared?.name}" does not hold any more.`, declared?.at ?? 0);
-      }
+    const broken = this.code.always(state);
+    if (broken < 0) return;
+    const declared = this.program.always[broken];
+    throw new Fault(`"${declared?.name}" does not hold any more.`, declared?.at ?? 0);
   }
 
   private guard<T>(run: () => T): T {

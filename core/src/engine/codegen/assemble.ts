@@ -4,6 +4,7 @@ import type { Arg } from '../domains.js';
 import type { Shape } from '../shape.js';
 import type { State } from '../state.js';
 import type { Piece } from '../text.js';
+import { alwaysCode } from './always.js';
 import { dealingCode } from './dealing.js';
 import { ExprWriter, type Place } from './expressions.js';
 import { type Mode, Module } from './module.js';
@@ -61,7 +62,8 @@ export interface Code {
   readonly options: readonly (readonly OptionCode[])[];
   /** Whether an answer is legal for a seat that is asked, by ask. */
   readonly legal: readonly ((s: State, v: number, option: number, args: Args) => boolean)[];
-  readonly always: readonly ((s: State) => boolean)[];
+  /** The first declaration of what is always so that does not hold, or −1. */
+  readonly always: (s: State) => number;
   readonly needs: readonly { readonly holds: (s: State) => boolean; readonly text: (s: State) => readonly Piece[] }[];
   readonly bots: readonly (readonly BotLineCode[])[];
   readonly notes: readonly Read<unknown>[];
@@ -108,11 +110,7 @@ export function assemble(shape: Shape, mode: Mode): Assembled {
   const nowhere = new Map<number, Place>();
   const x = new ExprWriter(module, nowhere, false);
   const asks = program.asks.map((ask) => askCode(module, script, ask));
-  const always = program.always.map((a, i) => {
-    const holds = module.fn('w', ['s'], nowhere, a.e, false);
-    // It held before this step: where nothing was written that it reads, it still does.
-    return module.always[i] ? module.helper((h) => `function ${h}(s){return written===0||${holds}(s);}`) : holds;
-  });
+  const always = alwaysCode(module);
   const needs = program.needs.map(
     (need) =>
       `{holds:${module.fn('n', ['s'], nowhere, need.e, false)},text:${need.text ? module.fn('n', ['s'], nowhere, need.text, false, true) : 'null'}}`,
@@ -158,9 +156,10 @@ export function assemble(shape: Shape, mode: Mode): Assembled {
     }),
     module.source,
     scriptCode,
+    always,
     `function init(s){${init}}`,
     'return {begin(){ops=0;written=0;},spent(){return ops;},init,script,',
-    `options:[${asks.map((ask) => ask.options).join(',')}],legal:[${asks.map((ask) => ask.legal).join(',')}],always:[${always.join(',')}],needs:[${needs.join(',')}],bots:[${bots.join(',')}],`,
+    `options:[${asks.map((ask) => ask.options).join(',')}],legal:[${asks.map((ask) => ask.legal).join(',')}],always,needs:[${needs.join(',')}],bots:[${bots.join(',')}],`,
     `notes:[${notes.join(',')}],probes:[${probes.join(',')}],refills:[${refills.join(',')}]};`,
   ].join('\n');
   return {

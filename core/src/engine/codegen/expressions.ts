@@ -1,10 +1,11 @@
 import type { BinaryOp, Expr, ExprOf, Type } from '../../program/types.js';
 import { isRef, manyOf } from '../shape.js';
 import { callKey } from './calls.js';
-import { comparable, freeLocals, loop, type Over } from './loops.js';
+import { comparable, freeLocals, loop, type Over, throughList, throughPile, throughSeats } from './loops.js';
 import type { Module } from './module.js';
 import { areThere, isThere } from './presence.js';
 import { read } from './slots.js';
+import { foldKey } from './together.js';
 import { literalText, pieces } from './words.js';
 
 /** Where the value of a local stands in the generated code. */
@@ -30,6 +31,8 @@ export class ExprWriter {
     readonly guarded: boolean,
     /** Calls that stand several times in one def, each with the variable that keeps its value. */
     private readonly kept: ReadonlyMap<string, string> = NONE,
+    /** Folds that were made before, each with the variable that holds its value. */
+    private readonly made: ReadonlyMap<string, string> = NONE,
   ) {}
 
   private readonly placeOf = (i: number): Place => {
@@ -289,6 +292,8 @@ export class ExprWriter {
 
   /** A fold, choice or sift over a list: a function of its own, given what its short function reads. */
   private over(e: Over): string {
+    const made = this.made.size > 0 && e.k === 'fold' ? this.made.get(foldKey(e)) : undefined;
+    if (made !== undefined) return made;
     const pile = this.pileOf(e.of);
     const free = [...freeLocals(e.by)];
     const inside = new Map<number, Place>();
@@ -306,8 +311,16 @@ export class ExprWriter {
     if (next !== undefined) inside.set(next, { js: 'y', isThere });
     const writer = new ExprWriter(this.module, inside, this.guarded);
     const by = writer.write(e.by.body);
-    const count = e.of.k === 'seats' ? this.module.shape.seats.length : null;
-    const name = this.module.helper((fn) => loop(fn, e, pile !== null, by, params, this.guarded, count));
+    const { parts, shape } = this.module;
+    // Neighbours are gone through two by two.
+    const two = next !== undefined;
+    const through =
+      pile !== null
+        ? throughPile(parts, 'of', two)
+        : e.of.k === 'seats'
+          ? throughSeats(shape.seats.length, two)
+          : throughList('of', two);
+    const name = this.module.helper((fn) => loop(fn, e, through, by, params, this.guarded));
     return `${name}(${['s', ...(this.guarded ? ['v'] : []), pile ?? this.write(e.of), ...given].join(',')})`;
   }
 
@@ -324,6 +337,7 @@ export class ExprWriter {
         return `(s.len[${sure(0)}]===0)`;
       case 'size': {
         const pile = this.pileOf(first);
+        if (first.k === 'seats') return String(this.module.shape.seats.length);
         return pile === null ? `${arg(0)}.length` : `s.len[${pile}]`;
       }
       case 'empty': {

@@ -1,4 +1,5 @@
 import type { Expr, ExprOf, Lambda, Type } from '../../program/types.js';
+import type { Parts } from '../state.js';
 import { spend } from './spend.js';
 
 /** A fold, a choice or a sift. */
@@ -33,36 +34,49 @@ export function freeLocals(lambda: Lambda): Set<number> {
   return found;
 }
 
+/** How a loop goes through what a fold, choice or sift is made over: each item stands in `x`, the one above it in `y`. */
+export interface Through {
+  /** How many items there are, as it is counted. */
+  readonly size: string;
+  readonly head: string;
+}
+
+/** Through a pile where it lies. @param parts where the rows of a state begin @param two neighbours, two by two */
+export const throughPile = ({ start, len, cards }: Parts, pile: string, two = false): Through => ({
+  size: `s.len[${pile}]`,
+  head: `const row=s.row,from=${cards}+row[${start}+${pile}],to=from+row[${len}+${pile}]${two ? '-1' : ''};for(let i=from;i<to;i++){const x=row[i]${two ? ',y=row[i+1]' : ''};`,
+});
+/** Through a list. */
+export const throughList = (list: string, two = false): Through => ({
+  size: `${list}.length`,
+  head: `for(let i=0;i<${list}.length${two ? '-1' : ''};i++){const x=${list}[i]${two ? `,y=${list}[i+1]` : ''};`,
+});
+/** Through all seats: they are counted, which is quicker than to go through their list. */
+export const throughSeats = (seats: number, two = false): Through => ({
+  size: String(seats),
+  head: `for(let x=0;x<${seats}${two ? '-1' : ''};x++){${two ? 'const y=x+1;' : ''}`,
+});
+
 /**
  * The function that goes through a list (or a pile where it lies) for one fold, choice or sift.
  * @param by the short function's body, which reads the item as `x` (and the one above it as `y`)
  * @param params what else the short function reads
- * @param count how many seats there are, where the list is all of them
+ * @param through how it goes through `of`
  */
 export function loop(
   name: string,
   e: Over,
-  isPile: boolean,
+  through: Through,
   by: string,
   params: readonly string[],
   guarded: boolean,
-  count: number | null,
 ): string {
   // Groups and distinct items are equal or not: only what is put in order is compared as the game does.
   const isAlike = e.f === 'groups' || e.f === 'distinct';
   const key = isAlike ? by : comparable(e.by.body.t, by);
   const head = `function ${name}(${['s', ...(guarded ? ['v'] : []), 'of', ...params].join(',')}){`;
   const [before, step, after] = steps(e, by, key);
-  const size = count !== null ? String(count) : isPile ? 's.len[of]' : 'of.length';
-  // Neighbours are gone through two by two: the lower one is x, the one above it y.
-  const two = e.by.params.length === 2;
-  const last = two ? '-1' : '';
-  const through = isPile
-    ? `const from=s.start[of],to=from+s.len[of]${last};for(let i=from;i<to;i++){const x=s.cards[i]${two ? ',y=s.cards[i+1]' : ''};`
-    : count !== null
-      ? `for(let x=0;x<${count}${last};x++){${two ? 'const y=x+1;' : ''}`
-      : `for(let i=0;i<of.length${last};i++){const x=of[i]${two ? ',y=of[i+1]' : ''};`;
-  return `${head}${spend(size, e.at)}${before}${through}${step}}${after}}`;
+  return `${head}${spend(through.size, e.at)}${before}${through.head}${step}}${after}}`;
 }
 
 /** What a loop does before, at each item, and after. */

@@ -1,11 +1,14 @@
 import type { PointKind } from '../../program/points.js';
-import type { At, Expr, Program } from '../../program/types.js';
+import type { At, Def, Expr, Program } from '../../program/types.js';
 import type { Shape } from '../shape.js';
+import { type Parts, partsOf } from '../state.js';
 import { repeatedCalls } from './calls.js';
 import { ExprWriter, type Place, type Places } from './expressions.js';
 import { Lengths } from './lengths.js';
+import { throughList, throughPile } from './loops.js';
 import { isRemembered, rememberingCode } from './remember.js';
 import { spend } from './spend.js';
+import { neededFolds, together, writtenOut } from './together.js';
 import { variablesOf } from './watch.js';
 import { pieces } from './words.js';
 
@@ -33,7 +36,9 @@ export class Module {
   /** Whether the sheet asks what a seat has seen: only then is it kept. */
   asksWhatWasSeen = false;
   private names = 0;
-  private readonly lengths: Lengths;
+  readonly lengths: Lengths;
+  /** Where the rows of a state begin. */
+  readonly parts: Parts;
 
   constructor(
     readonly shape: Shape,
@@ -42,6 +47,7 @@ export class Module {
     const { program } = shape;
     this.program = program;
     this.lengths = new Lengths(program);
+    this.parts = partsOf({ cards: shape.faces.length, piles: shape.piles.length });
     // What was reached is to be told each time.
     this.always = program.always.map(({ e }) => (mode.covering ? null : variablesOf(program, e)));
   }
@@ -105,8 +111,6 @@ export class Module {
         { js: `l${param.local}`, asPile: asPiles[p] === true, isThere: areThere[p] === true },
       ]),
     );
-    const kept = new Map(repeatedCalls(def.body).map((call, k) => [call, `m${k}`]));
-    const writer = new ExprWriter(this, places, guarded, kept);
     const params = ['s', ...(guarded ? ['v'] : []), ...def.params.map((param) => `l${param.local}`)];
     const asPile = asPiles[0] === true;
     const remembered = isRemembered(this.program, def, asPile);
@@ -122,10 +126,34 @@ export class Module {
           viewers: this.shape.seats.length + 2,
         }),
       );
+    const counted = this.lengths.isShort(i) ? '' : spend(1, def.body.at);
     this.add(
-      `function ${work}(${params.join(',')}){${this.lengths.isShort(i) ? '' : spend(1, def.body.at)}${kept.size > 0 ? `let ${[...kept.values()].join(',')};` : ''}return ${writer.write(def.body)};}`,
+      `function ${work}(${params.join(',')}){${counted}${remembered ? this.ofCards(def, places, guarded) : this.result(def.body, places, guarded)}}`,
     );
     return name;
+  }
+
+  /** Code that gives the value of a def whose body is this. */
+  private result(body: Expr, places: Places, guarded: boolean, made?: ReadonlyMap<string, string>): string {
+    const kept = new Map(repeatedCalls(body).map((call, k) => [call, `m${k}`]));
+    const variables = kept.size > 0 ? `let ${[...kept.values()].join(',')};` : '';
+    return `${variables}return ${new ExprWriter(this, places, guarded, kept, made).write(body)};`;
+  }
+
+  /** The same for a def of cards alone: what it always needs to go through, it goes through once. */
+  private ofCards(def: Def, places: Places, guarded: boolean): string {
+    const local = def.params[0]?.local ?? 0;
+    const body = writtenOut(this.program, this.lengths, def.body);
+    const cards = places.get(local);
+    const folds = neededFolds(body, (of) => of.k === 'local' && of.i === local);
+    if (folds.size < 2 || !cards) return this.result(def.body, places, guarded);
+    const through = cards.asPile ? throughPile(this.parts, cards.js) : throughList(cards.js);
+    const { code, values } = together(folds, through, (fold) => {
+      const item: Place = { js: 'x', isThere: cards.asPile === true };
+      const inside = new Map([...places, [fold.by.params[0] as number, item] as const]);
+      return new ExprWriter(this, inside, guarded).write(fold.by.body);
+    });
+    return code + this.result(body, places, guarded, values);
   }
 
   /** A function of the state, the viewer and some values. */
