@@ -27,9 +27,9 @@ describe('the patch from one view to another', () => {
   });
 
   it('leads there when something was put into a list, or taken out of it', () => {
-    const lists = fc.array(fc.constantFrom('A♠', '2♠', '3♠', null), { maxLength: 12 });
+    const lists = fc.array(fc.constantFrom('A♠', '2♠', '3♠', null), { maxLength: 20 });
     fc.assert(
-      fc.property(lists, fc.nat(12), fc.nat(3), lists, (list, at, out, put) => {
+      fc.property(lists, fc.nat(12), fc.nat(20), lists, (list, at, out, put) => {
         const after = list.toSpliced(at, out, ...put);
         expect(applied({ list }, { list: after })).toEqual({ list: after });
       }),
@@ -46,6 +46,9 @@ describe('the patch from one view to another', () => {
       { op: 'remove', path: '/a/b' },
       { op: 'add', path: '/c', value: null },
     ]);
+    const pile = Array.from({ length: 52 }, (_, i) => `${i}`);
+    expect(patchOf({ row: pile }, { row: ['51'] })).toEqual([{ op: 'replace', path: '/row', value: ['51'] }]);
+    expect(patchOf({ row: pile }, { row: pile.slice(5) })).toHaveLength(5);
     expect(patchOf([1], { '0': 1 })).toEqual([{ op: 'replace', path: '', value: { '0': 1 } }]);
   });
 });

@@ -6,6 +6,9 @@ export type PatchOperation =
   | { readonly op: 'add' | 'replace'; readonly path: string; readonly value: Json }
   | { readonly op: 'remove'; readonly path: string };
 
+/** So many changes of one list are longer than what is left of it. */
+const MANY = 8;
+
 type Members = { readonly [name: string]: Json };
 
 /**
@@ -80,8 +83,15 @@ class Comparison {
     }
   }
 
-  /** Lists mostly grow and shrink at one place: what is alike before and behind it stays. */
+  /**
+   * Lists mostly grow and shrink at one place: what is alike before and behind it stays. Where more goes than is left,
+   * as when a pile is gathered in, what is left is told whole.
+   */
   private compareLists(before: readonly Json[], after: readonly Json[]): void {
+    if (before.length > 2 * after.length + MANY) {
+      this.changes.push({ op: 'replace', path: this.path, value: after });
+      return;
+    }
     const least = Math.min(before.length, after.length);
     let head = 0;
     while (head < least && before[head] === after[head]) head++;
