@@ -4,6 +4,7 @@ import { join, resolve } from 'node:path';
 import { parseArgs } from 'node:util';
 import { DATABASE_PROGRAMS, startDatabase } from './lib/database.mjs';
 import { checkNode, fail, needBuild, needModules, needPrograms, ROOT, Stop, say } from './lib/machine.mjs';
+import { SERVICE } from './lib/service.mjs';
 
 const HELP = `npm start -- [--port N] [--data FOLDER] [--db-url mariadb://…]
 
@@ -47,7 +48,7 @@ async function main() {
     say('Starting the database …');
     database = await startDatabase(data);
   }
-  const service = spawn(process.execPath, [join(ROOT, 'service/dist/main.js')], {
+  const service = spawn(process.execPath, SERVICE, {
     cwd: ROOT,
     // A group of its own: Ctrl-C reaches this process alone, which then stops both in the right order.
     detached: true,

@@ -50,21 +50,19 @@ export async function startGround(): Promise<Ground> {
     startDatabase(folder: string): Promise<{ url: string; stop(): Promise<void> }>;
   };
   const database = await startDatabase(folder);
-  const child: ChildProcess = spawn(
-    process.execPath,
-    [...(process.env.WILY_BENCH_FLAGS?.split(' ').filter(Boolean) ?? []), join(ROOT, 'service/dist/main.js')],
-    {
-      env: {
-        ...process.env,
-        WILY_DB_URL: database.url,
-        WILY_DATA: folder,
-        WILY_PORT: '0',
-        WILY_LOG: 'silent',
-        WILY_RATE: '100000000',
-      },
-      stdio: ['ignore', 'pipe', 'inherit'],
+  const { SERVICE } = (await import(join(ROOT, 'scripts/lib/service.mjs'))) as { SERVICE: readonly string[] };
+  const flags = process.env.WILY_BENCH_FLAGS?.split(' ').filter(Boolean) ?? [];
+  const child: ChildProcess = spawn(process.execPath, [...flags, ...SERVICE], {
+    env: {
+      ...process.env,
+      WILY_DB_URL: database.url,
+      WILY_DATA: folder,
+      WILY_PORT: '0',
+      WILY_LOG: 'silent',
+      WILY_RATE: '100000000',
     },
-  );
+    stdio: ['ignore', 'pipe', 'inherit'],
+  });
   const address = await addressOf(child).catch(async (error: unknown) => {
     await database.stop();
     throw error;

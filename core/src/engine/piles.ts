@@ -24,11 +24,27 @@ interface Kept<T> {
 export class Piles {
   /** By viewer, the open one first, then by pile. */
   private readonly views: (Kept<PileView> | undefined)[][] = [];
+  /** The views of piles that look the same to everybody, or `null`. */
+  private readonly shared: (Kept<PileView | null> | undefined)[] = [];
   private readonly words: (Kept<string> | undefined)[] = [];
 
   constructor(private readonly game: Game) {}
 
   viewed(s: State, p: number, viewer: number): PileView {
+    return this.sharedView(s, p) ?? this.ownView(s, p, viewer);
+  }
+
+  private sharedView(s: State, p: number): PileView | null {
+    const stamp = s.stamp[p] as number;
+    let found = this.shared[p];
+    if (found?.stamp !== stamp) {
+      found = { stamp, value: isOpenToAll(s, p) ? pileView(this.game, s, p, OPEN) : null };
+      this.shared[p] = found;
+    }
+    return found.value;
+  }
+
+  private ownView(s: State, p: number, viewer: number): PileView {
     this.views[viewer - OPEN] ??= [];
     const kept = this.views[viewer - OPEN] as (Kept<PileView> | undefined)[];
     const stamp = s.stamp[p] as number;
@@ -67,6 +83,14 @@ export class Piles {
     }
     return text;
   }
+}
+
+/** Whether all cards of a pile lie face up, so that nobody sees less of it than others. */
+function isOpenToAll(s: State, p: number): boolean {
+  const from = s.start[p] as number;
+  const to = from + (s.len[p] as number);
+  for (let i = from; i < to; i++) if (s.facing[s.cards[i] as number] !== 1) return false;
+  return true;
 }
 
 function pileView(game: Game, s: State, p: number, viewer: number): PileView {

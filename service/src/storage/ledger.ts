@@ -1,6 +1,6 @@
-import type { Connection } from 'mariadb';
 import type { Sequelize } from 'sequelize';
 import { isTaken } from './database.js';
+import { momentText, withConnection } from './statements.js';
 
 /** A choice as its row is written. */
 export interface NewChoice {
@@ -18,8 +18,6 @@ export interface NewChoice {
   readonly house: string;
 }
 
-// The busiest table of all: its rows are written as plain statements, on a connection of the library's, for
-// putting together a query of its own takes the library as long as the database takes to commit it.
 const COLUMNS = [
   'tableId',
   'number',
@@ -36,17 +34,6 @@ const COLUMNS = [
 ] as const;
 const INSERT = `INSERT INTO choices (${COLUMNS.map((name) => `\`${name}\``).join(', ')}) VALUES (${COLUMNS.map(() => '?').join(', ')})`;
 
-let lastMoment = 0;
-let lastText = '';
-/** A moment as the database writes it. Many choices come in the same millisecond. */
-function momentText(at: Date): string {
-  const moment = at.getTime();
-  if (moment !== lastMoment) {
-    lastMoment = moment;
-    lastText = at.toISOString().replace('T', ' ').slice(0, 23);
-  }
-  return lastText;
-}
 const valuesOf = (row: NewChoice): unknown[] => COLUMNS.map((name) => (name === 'at' ? momentText(row.at) : row[name]));
 
 interface Entry {
@@ -101,17 +88,13 @@ export class Ledger {
     for (const entry of group) entry.done();
   }
 
-  private async insert(group: readonly Entry[]): Promise<void> {
-    const { connectionManager } = this.database;
-    const connection = (await connectionManager.getConnection({ type: 'write' })) as Connection;
-    try {
-      // All of a batch or none: the database carries out such a statement as a whole.
-      await connection.batch(
+  private insert(group: readonly Entry[]): Promise<unknown> {
+    // All of a batch or none: the database carries out such a statement as a whole.
+    return withConnection(this.database, (connection) =>
+      connection.batch(
         INSERT,
         group.map(({ row }) => valuesOf(row)),
-      );
-    } finally {
-      connectionManager.releaseConnection(connection);
-    }
+      ),
+    );
   }
 }

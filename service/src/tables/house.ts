@@ -3,6 +3,7 @@ import type { Logger } from 'pino';
 import { Op, type Sequelize } from 'sequelize';
 import type { Metrics } from '../metrics.js';
 import { isAway } from '../storage/database.js';
+import { latestIn } from '../storage/latest.js';
 import { Ledger } from '../storage/ledger.js';
 import { ChoiceRow, HouseRow, NoticeRow, PresenceRow } from '../storage/models.js';
 
@@ -65,9 +66,9 @@ export class House {
 
   /** Says that this process is up, and begins to listen. */
   async open(ears: Ears): Promise<void> {
-    const choice = Number((await ChoiceRow.max('seq')) ?? 0) - MARGIN;
-    const notice = Number((await NoticeRow.max('id')) ?? 0) - MARGIN;
-    this.marks = [{ at: Date.now(), choice, notice }];
+    const latest = await latestIn(this.database, new Date());
+    const notice = latest.notice - MARGIN;
+    this.marks = [{ at: Date.now(), choice: latest.choice - MARGIN, notice }];
     const old = await NoticeRow.findAll({ where: { id: { [Op.gt]: notice } }, attributes: ['id'], raw: true });
     this.heardNotices = new Set(old.map(({ id }) => id));
     await NoticeRow.destroy({ where: { at: { [Op.lt]: new Date(Date.now() - NOTICES) } } });
@@ -105,19 +106,16 @@ export class House {
 
   /** The other processes that said lately that they are up. */
   private async othersUp(): Promise<string[]> {
-    const up = await HouseRow.findAll({ where: { seenAt: { [Op.gt]: new Date(Date.now() - 3 * BEAT) } }, raw: true });
-    return up.map(({ id }) => id).filter((id) => id !== this.id);
+    const { houses } = await latestIn(this.database, new Date(Date.now() - 3 * BEAT));
+    return houses.filter((id) => id !== this.id);
   }
 
   private async listen(ears: Ears): Promise<void> {
     const now = Date.now();
-    const others = new Set(await this.othersUp());
+    const { choice, notice, houses } = await latestIn(this.database, new Date(now - 3 * BEAT));
+    const others = new Set(houses.filter((id) => id !== this.id));
     if ([...this.others].some((id) => !others.has(id))) ears.gone();
-    const mark = {
-      at: now,
-      choice: Number((await ChoiceRow.max('seq')) ?? 0),
-      notice: Number((await NoticeRow.max('id')) ?? 0),
-    };
+    const mark = { at: now, choice, notice };
     // The last mark that is old enough, and all later ones.
     while ((this.marks[1]?.at ?? now) <= now - OVERLAP) this.marks.shift();
     const from = this.marks[0] ?? mark;

@@ -23,7 +23,7 @@ import { Pacing } from './pacing.js';
 import { beginning, inStretches } from './replaying.js';
 import { headerOf, rowOf, settingsOf, summaryOf } from './rows.js';
 import { type SeatHolder, Seats } from './seats.js';
-import { Standing } from './standing.js';
+import { Standing, writeStandings } from './standing.js';
 import { MOST_STEPS, Steps, stepOf } from './steps.js';
 import { Words } from './words.js';
 
@@ -58,7 +58,7 @@ export class Room {
     read: () => this.readRows(),
     isAway,
   });
-  private readonly standing: Standing;
+  readonly standing: Standing;
   lastUsed = Date.now();
 
   private constructor(
@@ -353,11 +353,6 @@ export class Room {
     this.standing.reached(this.table, row.number, kept.at);
   }
 
-  /** Writes how the table stands into its row. */
-  writeSummary(): Promise<void> {
-    return this.standing.write();
-  }
-
   private async keepFault(fault: Fault): Promise<void> {
     this.house.metrics.faults.inc();
     this.house.log.error(
@@ -458,6 +453,6 @@ export class Room {
   async letGo(): Promise<void> {
     this.pacing.rest();
     await this.queue;
-    await this.writeSummary();
+    await writeStandings(this.house.database, [this.standing]);
   }
 }

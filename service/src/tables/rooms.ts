@@ -15,6 +15,7 @@ import { replayed } from './replaying.js';
 import { Room } from './room.js';
 import { headerOf, summaryOf } from './rows.js';
 import { type SeatHolder, Seats } from './seats.js';
+import { writeStandings } from './standing.js';
 
 /** How long a table that nobody uses is kept in memory, in milliseconds. */
 const IDLE = 10 * 60_000;
@@ -86,12 +87,11 @@ export class Rooms {
   }
 
   private async writeSummaries(): Promise<void> {
-    for (const loading of this.loaded.values()) {
-      const room = await loading.catch(() => null);
-      await room?.writeSummary().catch((error: unknown) => {
-        this.house.log.warn({ table: room.id, error: String(error) }, 'how the table stands could not be written');
-      });
-    }
+    const rooms = await Promise.all([...this.loaded.values()].map((loading) => loading.catch(() => null)));
+    const standings = rooms.flatMap((room) => (room ? [room.standing] : []));
+    await writeStandings(this.house.database, standings).catch((error: unknown) => {
+      this.house.log.warn({ error: String(error) }, 'how the tables stand could not be written');
+    });
   }
 
   /** Opens a table. @throws Problem where sheet, seats, settings or the sheet's own start do not fit */

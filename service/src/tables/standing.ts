@@ -1,8 +1,9 @@
 import type { Fault, Table } from '@wily-jester/core';
 import type { TableSummary } from '@wily-jester/protocol';
-import { Op } from 'sequelize';
+import type { Sequelize } from 'sequelize';
 import { isAway } from '../storage/database.js';
 import { TableRow } from '../storage/models.js';
+import { type Summary, writeSummaries } from '../storage/summaries.js';
 import { keepFault, lastFault, type ToldFault } from './faults.js';
 
 type Status = TableSummary['status'];
@@ -68,17 +69,33 @@ export class Standing {
     this.row.changedAt = changedAt;
   }
 
-  /** Writes how the table stands into its row. */
-  async write(): Promise<void> {
-    if (!this.isBehind) return;
+  /** What its row should say, where that is behind; it counts as written then, unless it is lost. */
+  take(): Summary | null {
+    if (!this.isBehind) return null;
     this.isBehind = false;
     const { id, number, chapter, changedAt, status } = this.row;
-    await TableRow.update(
-      { number, chapter, changedAt, status },
-      { where: { id, number: { [Op.lte]: number }, status: { [Op.ne]: 'closed' } } },
-    ).catch((error: unknown) => {
-      this.isBehind = true;
-      if (!isAway(error)) throw error;
-    });
+    return { id, number, chapter, changedAt, status };
+  }
+
+  /** What was taken could not be written. */
+  lost(): void {
+    this.isBehind = true;
+  }
+}
+
+/** Writes how tables stand into their rows. While the database is away they stay behind. */
+export async function writeStandings(database: Sequelize, standings: readonly Standing[]): Promise<void> {
+  const taken = standings.flatMap((standing) => {
+    const summary = standing.take();
+    return summary ? [{ standing, summary }] : [];
+  });
+  try {
+    await writeSummaries(
+      database,
+      taken.map(({ summary }) => summary),
+    );
+  } catch (error) {
+    for (const { standing } of taken) standing.lost();
+    if (!isAway(error)) throw error;
   }
 }
