@@ -2,7 +2,8 @@ import { type Connection, createConnection } from 'mariadb';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { isTaken, openDatabase } from '../../service/src/storage/database.js';
 import { Ledger, type NewChoice } from '../../service/src/storage/ledger.js';
-import { ChoiceRow } from '../../service/src/storage/models.js';
+import { ChoiceRow, TableRow } from '../../service/src/storage/models.js';
+import { type Summary, writeSummaries } from '../../service/src/storage/summaries.js';
 import { openTwo, startTestService, until } from '../setup/service.js';
 
 let running: Awaited<ReturnType<typeof startTestService>>;
@@ -74,6 +75,47 @@ describe('choices that are written together', () => {
     await expect(batch).rejects.toMatchObject({ errno: 1062 });
     database.connectionManager.releaseConnection(connection);
     expect(await rowsOf(id)).toEqual([]);
+  });
+});
+
+describe('how tables stand', () => {
+  const stands = (id: string, number: number, more: Partial<Summary> = {}): Summary => ({
+    id,
+    number,
+    chapter: `Round ${number}, "it's" 🂡`,
+    changedAt: new Date(Date.UTC(2026, 10, 23, 21, 5, 7, 89)),
+    status: 'open',
+    ...more,
+  });
+
+  it('is written for many at once, but for those of which more is known', async () => {
+    const ids = await Promise.all(Array.from({ length: 5 }, newTable));
+    const [first, later, closed, over] = ids as [string, string, string, string, string];
+    await TableRow.update({ number: 9, chapter: 'Round 9' }, { where: { id: later } });
+    await TableRow.update({ status: 'closed' }, { where: { id: closed } });
+    await writeSummaries(database, [
+      stands(first, 3),
+      stands(later, 8),
+      stands(closed, 3),
+      stands(over, 4, { status: 'over' }),
+    ]);
+    const rows = await TableRow.findAll({ where: { id: ids }, raw: true });
+    const of = (id: string) => rows.find((row) => row.id === id);
+    expect(of(first)).toMatchObject({ number: 3, chapter: `Round 3, "it's" 🂡`, status: 'open' });
+    expect(new Date(of(first)?.changedAt ?? 0).toISOString()).toBe('2026-11-23T21:05:07.089Z');
+    expect(of(later)).toMatchObject({ number: 9, chapter: 'Round 9' });
+    expect(of(closed)).toMatchObject({ number: 0, status: 'closed' });
+    expect(of(over)).toMatchObject({ number: 4, status: 'over' });
+    expect(of(ids[4] as string)).toMatchObject({ number: 0, status: 'open' });
+  });
+
+  it('is written for none of those that come together where the database refuses one', async () => {
+    const [first, second] = await Promise.all([newTable(), newTable()]);
+    const refused = stands(second as string, 2, { chapter: 'x'.repeat(300) });
+    await expect(writeSummaries(database, [stands(first as string, 2), refused])).rejects.toThrow(/too long/i);
+    expect((await TableRow.findByPk(first as string, { raw: true }))?.number).toBe(0);
+    await writeSummaries(database, [stands(first as string, 2)]);
+    expect((await TableRow.findByPk(first as string, { raw: true }))?.number).toBe(2);
   });
 });
 
