@@ -8,21 +8,15 @@ import type { Rate } from './rounds.js';
 
 const rate = (n: number): string => Math.round(n).toLocaleString('en').padStart(9);
 
-/** What a process says that measures the rounds alone. */
-const roundsUnder = (flags: readonly string[]): Rate[] =>
+/** What a process says that measures the rounds alone: code is compiled for what ran before it, too. */
+const rounds = (): Rate[] =>
   JSON.parse(
-    execFileSync(process.execPath, [...flags, fileURLToPath(new URL('./run-rounds.js', import.meta.url))], {
-      encoding: 'utf8',
-    }),
+    execFileSync(process.execPath, [fileURLToPath(new URL('./run-rounds.js', import.meta.url))], { encoding: 'utf8' }),
   ) as Rate[];
 
 process.stdout.write('Rounds of Lantern Twenty-One a second, one seat; same choices, same results\n');
 process.stdout.write(`${'by hand'.padStart(9)} ${'engine'.padStart(9)}  ratio\n`);
-const ROOM = ['--max-inlined-bytecode-size=1000', '--max-inlined-bytecode-size-cumulative=8000'];
-for (const { name, handWritten, engine, ratio } of roundsUnder([]))
-  process.stdout.write(`${rate(handWritten)} ${rate(engine)}  ${ratio.toFixed(2)}   ${name}\n`);
-process.stdout.write(`The same where Node compiles more into one function, both of them: ${ROOM.join(' ')}\n`);
-for (const { name, handWritten, engine, ratio } of roundsUnder(ROOM))
+for (const { name, handWritten, engine, ratio } of rounds())
   process.stdout.write(`${rate(handWritten)} ${rate(engine)}  ${ratio.toFixed(2)}   ${name}\n`);
 process.stdout.write('\nBattles of Long War a second, two seats; same choices, same results\n');
 for (const { name, handWritten, engine, ratio } of measureWar())

@@ -13,20 +13,7 @@ import { ANY_PILE, ON_TOP } from './promises.js';
 import { remembered, rememberedLast } from './remembered.js';
 import { MOST_OPERATIONS, type Runtime, runtimeOf, type Surroundings } from './runtime.js';
 import { type Setup, SetupError } from './setup.js';
-import {
-  ANSWERED,
-  ASK,
-  ASKED,
-  CHOSEN,
-  NUMBER,
-  type Shape,
-  shapeOf,
-  WAIT,
-  WAIT_ASK,
-  WAIT_EVERY,
-  WAIT_OVER,
-  WAIT_PAUSE,
-} from './shape.js';
+import { ANSWERED, ASKED, type Shape, shapeOf, WAIT, WAIT_ASK, WAIT_EVERY, WAIT_OVER, WAIT_PAUSE } from './shape.js';
 import { changes, firstState, State, type StateSize } from './state.js';
 import { voiced } from './text.js';
 import { Told } from './told.js';
@@ -91,7 +78,6 @@ export class Game {
   /** Pile numbers with promised cards, in the order of their slots. */
   readonly promises: readonly number[];
   readonly promisedBase: number;
-  private readonly paramSlots: ReturnType<typeof slotsOf>;
   /** Where a bot's tosses come from while it thinks. */
   readonly dice: { toss(times: number, outOf: number): boolean } = { toss: () => false };
   private readonly reached: Opening['reached'];
@@ -108,7 +94,6 @@ export class Game {
       tracking: opening.tracking === true,
       promised: promised.size > 0,
     });
-    this.paramSlots = slotsOf(program, this.parts);
     this.trace = new Trace(opening.quiet);
     this.piles = new Piles(this);
     this.reached = opening.reached;
@@ -233,25 +218,15 @@ export class Game {
    * Carries out an answer in the given state itself, as simulations do. After a fault the state is lost.
    * @throws Fault
    */
-  advance(state: State, seat: number, answer: Answer): State {
-    const { f } = state;
-    this.code.begin();
-    this.trace.clear();
-    f[NUMBER] = (f[NUMBER] as number) + 1;
-    const { option, args } = answer;
-    if (f[WAIT] === WAIT_EVERY) {
-      state.refs[this.shape.pendingBase + seat] =
-        args.length === 0 ? [option] : args.length === 1 ? [option, args[0]] : [option, ...args];
-      f[ANSWERED] = (f[ANSWERED] as number) | (1 << seat);
-      if (f[ANSWERED] !== f[ASKED]) return state;
-    } else {
-      const ask = (f[ASK] as number) | 0;
-      f[CHOSEN] = option;
-      const slots = this.paramSlots[ask]?.[option] as readonly number[];
-      for (let i = 0; i < slots.length; i++) put(state, slots[i] as number, args[i] as Arg);
-      if (!this.trace.quiet) this.rt.act(seat, ask, option);
+  advance(state: State, seat: number, { option, args }: Answer): State {
+    if (!this.trace.quiet) this.trace.clear();
+    let broken: number;
+    try {
+      broken = this.code.answer(state, seat, option, args);
+    } catch (error) {
+      throw asFault(error);
     }
-    this.run(state);
+    if (broken >= 0) throw this.brokenAlways(broken);
     return state;
   }
 
@@ -262,11 +237,14 @@ export class Game {
 
   /** Ends a pause in the given state itself. @throws Fault */
   advancePause(state: State): State {
-    this.code.begin();
-    this.trace.clear();
-    state.f[NUMBER] = (state.f[NUMBER] as number) + 1;
-    state.f[WAIT] = 0;
-    this.run(state);
+    if (!this.trace.quiet) this.trace.clear();
+    let broken: number;
+    try {
+      broken = this.code.resume(state);
+    } catch (error) {
+      throw asFault(error);
+    }
+    if (broken >= 0) throw this.brokenAlways(broken);
     return state;
   }
 
@@ -283,9 +261,12 @@ export class Game {
   /** Insists on what the sheet says is always so. @throws Fault */
   checkAlways(state: State): void {
     const broken = this.code.always(state);
-    if (broken < 0) return;
-    const declared = this.program.always[broken];
-    throw new Fault(`"${declared?.name}" does not hold any more.`, declared?.at ?? 0);
+    if (broken >= 0) throw this.brokenAlways(broken);
+  }
+
+  private brokenAlways(i: number): Fault {
+    const declared = this.program.always[i];
+    return new Fault(`"${declared?.name}" does not hold any more.`, declared?.at ?? 0);
   }
 
   private guard<T>(run: () => T): T {
@@ -324,21 +305,6 @@ export class Game {
   tossWith(generator: Generator): void {
     this.dice.toss = (times, outOf) => below(generator, Math.max(1, outOf)) < times;
   }
-}
-
-/** Writes a parameter's value: lists stand apart from numbers, as slots below zero. */
-function put(state: State, slot: number, value: Arg): void {
-  if (typeof value === 'number') state.f[slot] = value;
-  else state.refs[-slot] = value;
-}
-
-/** Where the parameters of each option wait for its body, by ask and option; empty where every seat is asked at once. */
-function slotsOf(program: Program, parts: Assembled): readonly (readonly (readonly number[])[])[] {
-  return program.asks.map((ask) =>
-    ask.options.map((option) =>
-      option.params.flatMap((param) => parts.paramSlots.get(`${ask.routine} ${param.local}`) ?? []),
-    ),
-  );
 }
 
 /** Anything that goes wrong in generated code is a fault of the sheet. */

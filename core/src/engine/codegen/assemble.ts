@@ -5,6 +5,7 @@ import type { Shape } from '../shape.js';
 import type { State } from '../state.js';
 import type { Piece } from '../text.js';
 import { alwaysCode } from './always.js';
+import { answeringCode } from './answering.js';
 import { dealingCode } from './dealing.js';
 import { ExprWriter, type Place } from './expressions.js';
 import { type Mode, Module } from './module.js';
@@ -59,6 +60,10 @@ export interface Code {
   readonly spent: () => number;
   readonly init: (s: State) => void;
   readonly script: (s: State) => void;
+  /** Carries out an answer that is legal, and gives what {@link always} gives. */
+  readonly answer: (s: State, seat: number, option: number, args: Args) => number;
+  /** Ends a pause, and gives what {@link always} gives. */
+  readonly resume: (s: State) => number;
   readonly options: readonly (readonly OptionCode[])[];
   /** Whether an answer is legal for a seat that is asked, by ask. */
   readonly legal: readonly ((s: State, v: number, option: number, args: Args) => boolean)[];
@@ -83,8 +88,6 @@ export interface Assembled {
   readonly slots: Slots;
   /** The ask, pause or call at which each resting block stands in the sheet. */
   readonly restPlaces: ReadonlyMap<number, number>;
-  /** The slot of each kept local, by `routine local`; those among the lists are negative. */
-  readonly paramSlots: ReadonlyMap<string, number>;
 }
 
 /** Writes all the code of one table: one function a def, routine and clause, and the script's blocks. */
@@ -104,7 +107,7 @@ export function assemble(shape: Shape, mode: Mode): Assembled {
       finished: 'return true;',
     };
     module.add(
-      `function r${i}(${['s', ...routine.params.map((p) => `l${p}`)].join(',')}){${spend(1, routine.at)}${st.block(routine.body, exits)}return false;}`,
+      `function r${i}(${['s', ...routine.params.map((p) => `l${p}`)].join(',')}){${module.lengths.isShortRoutine(i) ? '' : spend(1, routine.at)}${st.block(routine.body, exits)}return false;}`,
     );
   }
   const nowhere = new Map<number, Place>();
@@ -141,12 +144,6 @@ export function assemble(shape: Shape, mode: Mode): Assembled {
       ? []
       : shape.piles.flatMap((placed, p) => (placed.decl === decl ? [`[${p},r${pile.refill}]`] : [])),
   );
-  const paramSlots = new Map<string, number>();
-  for (const [routine, frame] of script.frames)
-    for (const [local, place] of frame.places) {
-      const [, row, slot] = /^\(?s\.(f|refs)\[(\d+)\]/.exec(place.js) ?? [];
-      if (slot !== undefined) paramSlots.set(`${routine} ${local}`, row === 'f' ? Number(slot) : -Number(slot));
-    }
   const source = [
     '"use strict";',
     'let ops=0,written=1;',
@@ -158,7 +155,8 @@ export function assemble(shape: Shape, mode: Mode): Assembled {
     scriptCode,
     always,
     `function init(s){${init}}`,
-    'return {begin(){ops=0;written=0;},spent(){return ops;},init,script,',
+    answeringCode(module, script),
+    'return {begin,spent(){return ops;},init,script,answer,resume,',
     `options:[${asks.map((ask) => ask.options).join(',')}],legal:[${asks.map((ask) => ask.legal).join(',')}],always,needs:[${needs.join(',')}],bots:[${bots.join(',')}],`,
     `notes:[${notes.join(',')}],probes:[${probes.join(',')}],refills:[${refills.join(',')}]};`,
   ].join('\n');
@@ -170,7 +168,6 @@ export function assemble(shape: Shape, mode: Mode): Assembled {
     cardWords: FACINGS.map((_, facing) => shape.faces.map((face, c) => `${c}=${faceAscii(face)}${facing}`)),
     slots,
     restPlaces: script.restPlaces,
-    paramSlots,
   };
 }
 

@@ -282,8 +282,9 @@ class RoutineScript {
       const place = callee.places.get(routine.params[i] as number);
       return place ? `${lvalue(place.js)}=${stored(place.js, this.st.x.write(arg))};` : '';
     });
+    const counted = this.script.module.lengths.isShortRoutine(s.routine) ? '' : spend(1, s.at);
     this.out.emit(
-      `${spend(1, s.at)}${this.clearDead()}${given.join('')}s.f[${callee.returnSlot}]=${next};${this.out.goTo(this.out.entry(s.routine))}`,
+      `${counted}${this.clearDead()}${given.join('')}s.f[${callee.returnSlot}]=${next};${this.out.goTo(this.out.entry(s.routine))}`,
     );
     this.out.at(next);
   }

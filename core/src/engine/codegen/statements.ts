@@ -1,5 +1,5 @@
 import { type Expr, FACINGS, type Facing, type Stmt, type StmtOf, type Target } from '../../program/types.js';
-import { isRef, manyOf } from '../shape.js';
+import { CHAPTER_TEXT, CHAPTERS, isRef, manyOf } from '../shape.js';
 import { ExprWriter, type Place } from './expressions.js';
 import type { Module } from './module.js';
 import { lvalue, stored } from './slots.js';
@@ -107,7 +107,10 @@ export class StmtWriter {
         if (this.module.mode.quiet && !s.to) return unsaid(x, s.text);
         return s.to ? `tell(${pieces(x, s.text)},${x.write(s.to)},${s.at});` : `say(s,${pieces(x, s.text)},${s.at});`;
       case 'chapter':
-        return `chapter(s,${pieces(x, s.text)});`;
+        // Where nobody is told there is nothing else to do than to keep it.
+        return this.module.mode.quiet
+          ? `s.f[${CHAPTERS}]++;s.refs[${CHAPTER_TEXT}]=${pieces(x, s.text)};`
+          : `chapter(s,${pieces(x, s.text)});`;
       case 'pause':
       case 'ask':
         throw new Error(`"${s.s}" waits and cannot stand in structured code`);
