@@ -23,14 +23,20 @@ export interface ReadSheet extends Checked {
   readonly source: string;
 }
 
-/** Checks the text of a sheet's file. Its parts are those of the language, and files beside it: `use "betting"` is `betting.motley`. */
-export async function checkText(file: string, source: string): Promise<ReadSheet> {
-  const { bundledParts, compileSheet } = await language();
+/** The parts that a sheet's file may use: those of the language, and files beside it, `use "betting"` being `betting.motley`. */
+export async function partsFor(file: string): Promise<Parts> {
+  const { bundledParts } = await language();
   const beside: Parts = (name) => {
     const path = join(dirname(file), `${name}.motley`);
     return /^[\w-]+$/.test(name) && existsSync(path) ? readFileSync(path, 'utf8') : undefined;
   };
-  return { source, ...compileSheet(source, (name) => beside(name) ?? bundledParts(name)) };
+  return (name) => beside(name) ?? bundledParts(name);
+}
+
+/** Checks the text of a sheet's file. */
+export async function checkText(file: string, source: string): Promise<ReadSheet> {
+  const { compileSheet } = await language();
+  return { source, ...compileSheet(source, await partsFor(file)) };
 }
 
 export const readSheet = async (file: string): Promise<ReadSheet> => checkText(file, await readText(file));

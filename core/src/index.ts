@@ -63,6 +63,7 @@ export {
   replayRow,
   Table,
 } from './play/table.js';
+export { lineWords, type OwnLine, ownLine } from './program/lines.js';
 export { type CoveragePoint, coveragePoints, type PointKind } from './program/points.js';
 export * from './program/types.js';
 export { eachStmt } from './program/walk.js';

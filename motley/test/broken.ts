@@ -269,6 +269,8 @@ export const BROKEN: readonly Broken[] = [
   { name: 'can with too many values', from: 'total(s.hand) < 30', to: 'can pass(1)' },
   { name: 'can with another sort', from: 'total(me.hand) < 12', to: 'can draw(yes)' },
   { name: 'a card that is none', from: 'min(c.pips, 10)', to: 'if c == card "1S" then 1 else 2' },
+  { name: 'two cards in one pair of quotes', from: 'min(c.pips, 10)', to: 'if c == card "A♠ K♠" then 1 else 2' },
+  { name: 'a card without quotes', from: 'min(c.pips, 10)', to: 'if c == card A♠ then 1 else 2' },
   { name: 'a key that cannot be compared', from: 'min(c.pips, 10)', to: 'best(seats, s => s.hand).bank' },
   { name: 'a hand of seats', from: 'min(c.pips, 10)', to: 'pokerHigh(seats).category' },
   { name: 'a property that a hand does not have', from: 'min(c.pips, 10)', to: 'size(pokerHigh(c).suits)' },

@@ -1,5 +1,5 @@
 import { readFileSync } from 'node:fs';
-import { soak } from '@wily-jester/core';
+import { ownLine, soak } from '@wily-jester/core';
 import { bundledPartNames, bundledParts, compileRehearsals, compileSheet, format } from '@wily-jester/motley';
 import { describe, expect, it } from 'vitest';
 import { script } from './support.js';
@@ -35,7 +35,7 @@ describe('a sheet that uses a part', () => {
     expect(text).toContain('part "prizes"');
     const alone = compileSheet(text);
     expect(alone.problems.filter((p) => p.severity === 'error')).toEqual([]);
-    expect({ ...alone.program, blurb: '' }).toEqual({ ...program, blurb: '' });
+    expect({ ...alone.program, blurb: '' }).toEqual({ ...program, blurb: '', parts: undefined });
     expect(program && soak(program, { games: 20, seed: 1 }).failures).toEqual([]);
   });
 
@@ -55,6 +55,17 @@ describe('a sheet that uses a part', () => {
     expect(said(SHEET, PRIZES.replace('for each', 'for evry'))[0]).toMatch(
       new RegExp(`^${USE} Part "prizes", line 9: `),
     );
+  });
+
+  it('knows which of its lines came out of the part', () => {
+    const { program, text } = compileSheet(SHEET, partsOf(PRIZES));
+    if (!program) throw new Error('the sheet does not compile');
+    const written = (words: string, where: string): number => where.split('\n').findIndex((l) => l.includes(words)) + 1;
+    for (const words of ['var won', 's.won += prize', 'routine award'])
+      expect(ownLine(program, written(words, text))).toEqual({ part: 'prizes', line: written(words, PRIZES) });
+    for (const words of ['def good(c: card) =', 'award() finish'])
+      expect(ownLine(program, written(words, text))).toEqual({ part: null, line: written(words, SHEET) });
+    expect(ownLine({}, 12)).toEqual({ part: null, line: 12 });
   });
 
   it('must have what the part leaves to it', () => {

@@ -101,6 +101,8 @@ describe('rehearsals', () => {
     ['seats wren', 'starts with a capital'],
     ['seats Wren\nsettings stkae = 3', 'Did you mean "stake"'],
     ['seats Wren\nWren.hand gets "1♠"', 'is no rank'],
+    ['seats Wren\nWren.hand gets "A♠ K♠"', 'is more than one card: write each by itself, such as "A♠" "K♠"'],
+    ['seats Wren\nWren.hand gets A♠', 'A card stands in quotes'],
     ['seats Wren\nbot shy plays until finished', 'no bot "shy"'],
   ])('are checked before they run: %s', (body, message) => {
     const { problems, program } = compileRehearsals(`rehearse "it" {\n${body}\n}`, LANTERN);

@@ -1,9 +1,11 @@
 import { randomBytes } from 'node:crypto';
-import { planOf } from '@wily-jester/core';
+import { Fault, planOf } from '@wily-jester/core';
 import type { Plan } from '@wily-jester/protocol';
 import type { Command } from 'commander';
+import { Exit, NO } from '../exit.js';
 import { programIn } from '../files.js';
-import { Session } from '../play/session.js';
+import { type Opening, Session } from '../play/session.js';
+import { faultWords } from '../show/places.js';
 import { seatsFrom, settingsFrom } from './seating.js';
 
 interface PlayOptions {
@@ -18,7 +20,7 @@ async function play(file: string, options: PlayOptions): Promise<void> {
   const { program, source } = await programIn(file);
   const plan = planOf(program) as unknown as Plan;
   const seats = seatsFrom(options.seats, plan.seats, plan.bots);
-  const session = new Session({
+  const opening: Opening = {
     file,
     source,
     program,
@@ -27,8 +29,13 @@ async function play(file: string, options: PlayOptions): Promise<void> {
     seed: options.seed ?? randomBytes(8).toString('hex'),
     open: options.open === true,
     watch: options.watch === true,
-  });
-  await session.run();
+  };
+  try {
+    await new Session(opening).run();
+  } catch (error) {
+    if (error instanceof Fault) throw new Exit(faultWords(program, error), NO);
+    throw error;
+  }
 }
 
 /** `play`: a game in the terminal, without any service. */

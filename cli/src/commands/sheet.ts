@@ -1,14 +1,23 @@
 import { existsSync } from 'node:fs';
 import { writeFile } from 'node:fs/promises';
 import { basename } from 'node:path';
-import { Coverage, lineOf, type PointKind, type RehearsalResult, rehearse } from '@wily-jester/core';
+import {
+  Coverage,
+  columnOf,
+  lineOf,
+  type PointKind,
+  type Program,
+  type RehearsalResult,
+  rehearse,
+} from '@wily-jester/core';
 import type { Reveal } from '@wily-jester/motley';
 import type { Command } from 'commander';
 import { Exit, NO, WRONG_USE } from '../exit.js';
-import { readSheet, readText, rehearsalsOf } from '../files.js';
+import { partsFor, readSheet, readText, rehearsalsOf } from '../files.js';
 import { language } from '../language.js';
 import { junitOf } from '../show/junit.js';
 import { paint, print, printJson } from '../show/paint.js';
+import { placeJson, placeWords } from '../show/places.js';
 import { problemLines } from '../show/problems.js';
 import { starterRehearsals, starterSheet } from '../starter.js';
 
@@ -41,7 +50,14 @@ async function check(file: string, options: { json?: boolean; reveals?: boolean;
   if (options.whole && errors === 0) return print(text.trimEnd());
   const { revealsOf } = await language();
   const reveals = options.reveals && program ? revealsOf(program) : undefined;
-  if (options.json) printJson({ file, ok: errors === 0, lines, problems, ...(reveals ? { reveals } : {}) });
+  if (options.json)
+    printJson({
+      file,
+      ok: errors === 0,
+      lines,
+      problems,
+      ...(program && reveals ? { reveals: reveals.map((r) => ({ ...r, ...placeJson(program, r.line) })) } : {}),
+    });
   else {
     for (const line of problemLines(problems, file, source)) print(line);
     const warnings = problems.length - errors;
@@ -49,12 +65,12 @@ async function check(file: string, options: { json?: boolean; reveals?: boolean;
     if (program) print(`${paint.green('✓')} ${program.name}: ${lines - 1} lines, nothing wrong.${also}`);
     else print(`${errors} ${errors === 1 ? 'error' : 'errors'}.${also}`);
   }
-  if (reveals && !options.json) showReveals(reveals, file, text);
+  if (reveals && program && !options.json) showReveals(program, reveals, file, text);
   if (errors > 0) process.exitCode = NO;
 }
 
 /** What the sheet lets everybody conclude by how it runs. */
-function showReveals(reveals: readonly Reveal[], file: string, source: string): void {
+function showReveals(program: Program, reveals: readonly Reveal[], file: string, source: string): void {
   const lines = source.split('\n');
   print(
     reveals.length === 0
@@ -62,7 +78,7 @@ function showReveals(reveals: readonly Reveal[], file: string, source: string): 
       : 'What all who watch may conclude from (unless the cards lie face up by then):',
   );
   for (const { line, message } of reveals)
-    print(`  ${file}:${line} ${message}\n    ${paint.dim((lines[line - 1] ?? '').trim())}`);
+    print(`  ${placeWords(program, file, line)} ${message}\n    ${paint.dim((lines[line - 1] ?? '').trim())}`);
 }
 
 async function formatFile(file: string, options: { check?: boolean }): Promise<void> {
@@ -90,7 +106,7 @@ async function runRehearsals(
     throw new Exit(`There is no ${tests}: this sheet has no rehearsals yet.`, NO, 'The guide shows how to write one.');
   const text = await readText(tests);
   const { compileRehearsals } = await language();
-  const compiled = compileRehearsals(text, sheetText);
+  const compiled = compileRehearsals(text, source, await partsFor(sheetFile));
   if (!compiled.program)
     throw new Exit(problemLines(compiled.problems, tests, text).join('\n'), NO, 'Mend the rehearsals.');
   const { program } = compiled;
@@ -107,7 +123,7 @@ async function runRehearsals(
       sheet: sheetFile,
       passed: results.length - failed.length,
       failed: failed.length,
-      ...(coverage ? { coverage: coverageJson(coverage) } : {}),
+      ...(coverage ? { coverage: coverageJson(program, coverage) } : {}),
       rehearsals: results.map(({ title, line, passed, failure, rows }) => ({
         title,
         line,
@@ -121,7 +137,7 @@ async function runRehearsals(
       print(`${result.passed ? paint.green('✓') : paint.red('✗')} ${result.title}`);
       if (result.failure) print(`  ${tests}:${result.failure.line}: ${result.failure.message}`);
     }
-    if (coverage) showCoverage(coverage, sheetFile, sheetText);
+    if (coverage) showCoverage(program, coverage, sheetFile, sheetText);
     print(
       failed.length === 0
         ? `All ${results.length} pass.`
@@ -141,21 +157,21 @@ const WHAT: Readonly<Record<PointKind, string>> = {
 /** Most places that are listed. */
 const MOST_MISSED = 30;
 
-const coverageJson = (coverage: Coverage): object => ({
+const coverageJson = (program: Program, coverage: Coverage): object => ({
   share: coverage.share,
   ...Object.fromEntries(KINDS.map((kind) => [`${kind}s`, coverage.of(kind)])),
-  missed: coverage.missed.map(({ kind, at }) => ({ kind, line: lineOf(at), column: at % 4096 })),
+  missed: coverage.missed.map(({ kind, at }) => ({ kind, ...placeJson(program, lineOf(at)), column: columnOf(at) })),
 });
 
 /** What the rehearsals reach of their sheet, and the places that they do not. */
-function showCoverage(coverage: Coverage, file: string, source: string): void {
+function showCoverage(program: Program, coverage: Coverage, file: string, source: string): void {
   const lines = source.split('\n');
   print();
   for (const { kind, at } of coverage.missed.slice(0, MOST_MISSED))
     print(
-      `${file}:${lineOf(at)}:${at % 4096} ${paint.yellow(WHAT[kind])}  ${paint.dim(
+      `${placeWords(program, file, lineOf(at), columnOf(at))} ${paint.yellow(WHAT[kind])}  ${paint.dim(
         (lines[lineOf(at) - 1] ?? '')
-          .slice((at % 4096) - 1)
+          .slice(columnOf(at) - 1)
           .trim()
           .slice(0, 70),
       )}`,
@@ -169,13 +185,13 @@ function showCoverage(coverage: Coverage, file: string, source: string): void {
 }
 
 /** `new`, `check`, `format` and `rehearse`: writing a sheet. */
-export function addSheetCommands(program: Command): void {
-  program
+export function addSheetCommands(commands: Command): void {
+  commands
     .command('new <name>')
     .description('write a small sheet that works, with a rehearsal, to start from')
     .addHelpText('after', '\nExample:\n  ./wily new "River Nines"')
     .action(newSheet);
-  program
+  commands
     .command('check <file>')
     .description('check a sheet')
     .option('--reveals', 'also say what it lets everybody conclude about hidden cards by how it runs')
@@ -183,13 +199,13 @@ export function addSheetCommands(program: Command): void {
     .option('--json', 'for machines')
     .addHelpText('after', '\nExample:\n  ./wily check sheets/lantern-twenty-one.motley')
     .action(check);
-  program
+  commands
     .command('format <file>')
     .description('lay a sheet out: indentation and blank lines')
     .option('--check', 'only say whether it is laid out well')
     .addHelpText('after', '\nExample:\n  ./wily format river-nines.motley')
     .action(formatFile);
-  program
+  commands
     .command('rehearse <file>')
     .description("run a sheet's rehearsals")
     .option('--coverage', 'also say which statements, options, guards and refusals they reach')

@@ -1,8 +1,9 @@
-import { type SoakReport, soak } from '@wily-jester/core';
+import { lineWords, type Program, type SoakReport, soak } from '@wily-jester/core';
 import type { Command } from 'commander';
 import { Exit, NO, WRONG_USE } from '../exit.js';
 import { programIn } from '../files.js';
 import { paint, print, printJson } from '../show/paint.js';
+import { placeJson } from '../show/places.js';
 import { wholeNumber } from '../words.js';
 import { settingsFrom } from './seating.js';
 
@@ -19,10 +20,10 @@ interface SoakOptions {
 const figure = (n: number): string => n.toLocaleString('en');
 const counted = (n: number, word: string): string => `${figure(n)} ${word}${n === 1 ? '' : 's'}`;
 
-function report(file: string, options: SoakOptions, found: SoakReport, seconds: number): void {
+function report(program: Program, file: string, options: SoakOptions, found: SoakReport, seconds: number): void {
   const set = options.set ? ` --set ${options.set.join(' ')}` : '';
   for (const failure of found.failures.slice(0, 10)) {
-    const at = failure.line === null ? '' : ` (line ${failure.line})`;
+    const at = failure.line === null ? '' : ` (${lineWords(program, failure.line)})`;
     print(
       `${paint.red('✗')} game ${failure.game}, ${counted(failure.seats, 'seat')}, after ${counted(failure.choice, 'choice')}: ${failure.what}${at}`,
     );
@@ -43,7 +44,7 @@ function report(file: string, options: SoakOptions, found: SoakReport, seconds: 
       `Scores from ${figure(least)} to ${figure(best)}, ${mean.toFixed(2)} on average; ${figure(best)} was reached in ${counted(games, 'game')}.`,
     );
   print(
-    `The heaviest step took ${counted(found.heaviest.operations, 'operation')} (line ${found.heaviest.line}); the longest game ${counted(found.longest, 'step')}.`,
+    `The heaviest step took ${counted(found.heaviest.operations, 'operation')} (${lineWords(program, found.heaviest.line)}); the longest game ${counted(found.longest, 'step')}.`,
   );
   const good = found.failures.length === 0;
   const mark = good ? paint.green('✓') : paint.red('✗');
@@ -81,14 +82,22 @@ async function soakSheet(file: string, options: SoakOptions): Promise<void> {
     ...(bot === undefined ? {} : { bot }),
     ...(seats === undefined ? {} : { seats }),
   });
-  if (options.json) printJson(found);
-  else report(file, options, found, (performance.now() - start) / 1000);
+  if (options.json) printJson(forMachines(program, found));
+  else report(program, file, options, found, (performance.now() - start) / 1000);
   if (found.failures.length > 0 || found.endless.length > 0) process.exitCode = NO;
 }
 
+const forMachines = (program: Program, found: SoakReport): object => ({
+  ...found,
+  failures: found.failures.map((failure) =>
+    failure.line === null ? failure : { ...failure, ...placeJson(program, failure.line) },
+  ),
+  heaviest: { ...found.heaviest, ...placeJson(program, found.heaviest.line) },
+});
+
 /** `soak`: many random games of a sheet. */
-export function addSoakCommand(program: Command): void {
-  program
+export function addSoakCommand(commands: Command): void {
+  commands
     .command('soak <file>')
     .description('play many random games, with random wrong choices, and report what goes wrong')
     .option('--games <number>', 'how many games', '1000')

@@ -5,6 +5,7 @@ import {
   botNamed,
   Fault,
   isPlayed,
+  lineWords,
   OPEN,
   type Played,
   type Program,
@@ -21,11 +22,13 @@ import type { SeatWish } from '../commands/seating.js';
 import { Exit } from '../exit.js';
 import { checkText } from '../files.js';
 import { paint, print, sentence } from '../show/paint.js';
+import { faultWords } from '../show/places.js';
 import { problemLines } from '../show/problems.js';
 import { offerLines, tableLines } from '../show/table.js';
 import { argsFrom } from '../values.js';
 
-interface Opening {
+/** What a game is opened with. */
+export interface Opening {
   readonly file: string;
   readonly source: string;
   readonly program: Program;
@@ -186,7 +189,7 @@ export class Session {
       if (!isPlayed(result)) {
         print(
           paint.yellow(result.reason) +
-            (result.line === undefined ? '' : paint.dim(`  (line ${result.line} of the sheet)`)),
+            (result.line === undefined ? '' : paint.dim(`  (${lineWords(this.program, result.line)})`)),
         );
         this.lines?.prompt();
         return;
@@ -196,11 +199,7 @@ export class Session {
     } catch (error) {
       if (error instanceof Exit) print(paint.yellow(`${error.message} ${error.next ?? ''}`));
       else if (error instanceof Fault)
-        print(
-          paint.red(
-            `The sheet made a fault in line ${error.line}, column ${error.column}: ${error.message} The table stands where it stood.`,
-          ),
-        );
+        print(paint.red(`${faultWords(this.program, error)} The table stands where it stood.`));
       else throw error;
       this.lines?.prompt();
       return;

@@ -118,6 +118,12 @@ export function faceName(face: Face): string {
 export function parseFace(text: string): Face {
   const whole = text.trim();
   if (whole === '') throw new FaceError('A card is missing: write a rank and a suit, such as 10♠ or 10S.', text);
+  const several = whole.split(/[\s,]+/).filter((part) => part !== '');
+  if (several.length > 1)
+    throw new FaceError(
+      `"${whole}" is more than one card: write each by itself, such as "${several[0]}" "${several[1]}".`,
+      whole,
+    );
   const upper = whole.toUpperCase();
   const jokerForm = /^(?:★|JK)(\d{0,2})$/.exec(upper);
   if (jokerForm) return joker(jokerForm[1] ? Number(jokerForm[1]) : 1);

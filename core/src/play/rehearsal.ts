@@ -9,6 +9,7 @@ import { type Piece, voiced } from '../engine/text.js';
 import { writeArg } from '../engine/values.js';
 import { voiceOf } from '../engine/voice.js';
 import { handName } from '../hands/naming.js';
+import { lineWords } from '../program/lines.js';
 import { type At, lineOf, type Program, type Type } from '../program/types.js';
 import type { Coverage } from './coverage.js';
 import { isPlayed, type Row, Table } from './table.js';
@@ -101,7 +102,7 @@ export function rehearse(program: Program, rehearsal: Rehearsal, coverage?: Cove
         rehearsal,
         rows,
         lineOf(at) || line,
-        `the sheet made a fault in line ${error.line}: ${error.message}`,
+        `the sheet made a fault in ${lineWords(program, error.line)}: ${error.message}`,
       );
     if (error instanceof SetupError) return failed(rehearsal, rows, line, error.message);
     throw error;

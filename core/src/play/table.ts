@@ -16,6 +16,7 @@ import type { State } from '../engine/state.js';
 import { type Line, tell, UNDO } from '../engine/telling.js';
 import { type ArgValue, writeArg } from '../engine/values.js';
 import { type View, viewOf, type Waiting, waitingIn } from '../engine/view.js';
+import { lineWords } from '../program/lines.js';
 import type { Program } from '../program/types.js';
 import { redeal } from './redeal.js';
 import { isClear, type Undoable, wentBack } from './undo.js';
@@ -426,7 +427,10 @@ function carriedOut(table: Table, row: Row): Played {
     throw new ReplayError(`${at} is refused: ${result.reason}`, row.number);
   } catch (error) {
     if (error instanceof Fault)
-      throw new ReplayError(`${at} leads to a fault in line ${error.line}: ${error.message}`, row.number);
+      throw new ReplayError(
+        `${at} leads to a fault in ${lineWords(table.game.program, error.line)}: ${error.message}`,
+        row.number,
+      );
     throw error;
   }
 }

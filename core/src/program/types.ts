@@ -291,11 +291,23 @@ export interface DeckDecl {
   readonly when: Expr | null;
 }
 
+/** Lines of a sheet that came out of a part which it uses. */
+export interface PartLines {
+  readonly name: string;
+  /** The first and the last of them in the whole sheet. */
+  readonly from: number;
+  readonly to: number;
+  /** What the first of them is in the part's own text. */
+  readonly own: number;
+}
+
 export interface Program {
   readonly semantics: number;
   readonly name: string;
   /** The first comment of the sheet: what it is, in a line or two. */
   readonly blurb: string;
+  /** The parts that were pasted in as it was checked; a sheet that is kept as a whole has none. */
+  readonly parts?: readonly PartLines[];
   readonly seats: readonly number[];
   /** How many teams the seats form, alternating; 0 where there are none. */
   readonly teams: number;

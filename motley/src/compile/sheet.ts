@@ -57,7 +57,10 @@ export function compileSheet(text: string, parts: Parts = bundledParts): Compile
   const whole = pasted.text === text ? { document, problems } : parse(pasted.text);
   if (!whole.document?.game) return failed(pasted.relocated(whole.problems));
   const sheet = new Sheet();
-  const program = lowerGame(sheet, whole.document.game, blurbOf(text));
+  const program = {
+    ...lowerGame(sheet, whole.document.game, blurbOf(text)),
+    ...(pasted.parts.length > 0 ? { parts: pasted.parts } : {}),
+  };
   const found = pasted.relocated(sheet.problems);
   found.sort((a, b) => a.line - b.line || a.column - b.column);
   const wrong = found.some((p) => p.severity === 'error');

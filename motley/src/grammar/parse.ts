@@ -167,7 +167,9 @@ function read(text: string, rest: string): Reading {
   const { value, lexerErrors, parserErrors } = parserServices().parser.LangiumParser.parse<Document>(rest);
   const [lexed] = lexerErrors;
   if (lexed) {
-    const message = `"${rest[lexed.offset] ?? ''}" is not a sign of the language.`;
+    const sign = rest[lexed.offset] ?? '';
+    const hint = /[♠♥♦♣]/.test(sign) ? ' A card stands in quotes: "A♠".' : '';
+    const message = `"${sign}" is not a sign of the language.${hint}`;
     const found = problem(lexed.line ?? 1, lexed.column ?? 1, 1, message);
     return { document: value, wrong: { problem: found, offset: lexed.offset } };
   }

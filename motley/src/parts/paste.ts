@@ -1,3 +1,4 @@
+import { ownLine, type PartLines } from '@wily-jester/core';
 import type { AstNode } from '#langium';
 import type { Game, PartFile, Use } from '../grammar/generated/ast.js';
 import { parse, placeOf } from '../grammar/parse.js';
@@ -5,14 +6,9 @@ import { nearest, type Problem } from '../problems.js';
 import { bundledPartNames, type Parts } from './library.js';
 
 /** Lines of the pasted text that came from a part. */
-interface Segment {
-  readonly name: string;
+interface Segment extends PartLines {
   /** The `use` that asked for it. */
   readonly place: Pick<Problem, 'line' | 'column' | 'endColumn'>;
-  /** Its first and last line in the pasted text, and the part's own line at the first. */
-  readonly from: number;
-  readonly to: number;
-  readonly own: number;
 }
 
 /** A sheet with its parts pasted in behind its own declarations, so that its own lines stay where they are. */
@@ -20,6 +16,8 @@ export interface Pasted {
   readonly text: string;
   /** Parts that are not there, or cannot be read. */
   readonly problems: readonly Problem[];
+  /** The lines of its parts. */
+  readonly parts: readonly PartLines[];
   /** Says of problems in the pasted text where they are in the sheet that was written. Parts warn of nothing. */
   relocated(problems: readonly Problem[]): Problem[];
 }
@@ -72,14 +70,15 @@ export function paste(text: string, game: Game, parts: Parts): Pasted {
   return {
     text: uses.length === 0 ? text : `${head}${pasted}\n${tail}`,
     problems,
+    parts: segments.map(({ name, from, to, own }) => ({ name, from, to, own })),
     relocated: (problems) =>
       problems.flatMap((problem) => {
         if (segments.length === 0 || problem.line <= own) return [problem];
-        const segment = segments.find(({ from, to }) => problem.line >= from && problem.line <= to);
+        const there = ownLine({ parts: segments }, problem.line);
+        const segment = segments.find(({ name }) => name === there.part);
         if (!segment) return [{ ...problem, line: problem.line - line - 1 + brace }];
         if (problem.severity === 'warning') return [];
-        const there = problem.line - segment.from + segment.own;
-        const message = `Part "${segment.name}", line ${there}: ${problem.message}`;
+        const message = `Part "${segment.name}", line ${there.line}: ${problem.message}`;
         return [{ severity: problem.severity, ...segment.place, message }];
       }),
   };
