@@ -268,7 +268,7 @@ describe('playing in the terminal', () => {
       { input: 'bet 11\n1 20\nfly\nhit\nundo\nlog\nseed\nhelp\n2\n' },
     );
     expect(code).toBe(0);
-    expect(out).toContain('The amount is from 10 to 200 in steps of 2, not 11.  (line 74 of the sheet)');
+    expect(out).toContain('The amount is from 10 to 200 in steps of 2, not 11.  (line 74)');
     expect(out).toMatch(/the house +2♦ ▒▒/);
     expect(out).toContain('There is no option "fly" here. There are hit, stand, double.');
     expect(out).toContain('You hit and get 4♦.');
