@@ -1,6 +1,9 @@
 import { type ChildProcess, spawn } from 'node:child_process';
+import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
+import { pathToFileURL } from 'node:url';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
+import { newFolder } from './setup/programs.js';
 import { ROOT } from './setup/service.js';
 
 const URI = 'file:///nowhere/reed.motley';
@@ -229,5 +232,110 @@ describe('the language server', () => {
     const [problem] = await open(text, uri);
     expect(problem?.message).toContain('Did you mean "pass"?');
     expect(await open(text.replace('pas\n', 'pass\n'), uri.replace('reed', 'reed2'))).toHaveLength(1);
+  });
+
+  describe('beside the other files of a game', () => {
+    const PART = `part "prizes" {
+  needs def good(c: card): flag
+
+  var won of each seat: int = 0 "won"
+
+  routine award {
+    for each s in seats where any(s.hand, good) { s.won += 5 }
+  }
+}
+`;
+    const NIGHT = `game "Night" for 1 to 4 seats {
+  deck standard
+  pile hand of each seat face up
+  use "prizes"
+  def good(c: card) = c.rank == A
+  play {
+    ask seats[1] { option pull { deal 1 from pack to seats[1].hand award() } }
+    finish
+  }
+}
+`;
+    const REHEARSALS =
+      'rehearse "an ace wins" {\n  seats Wren\n  Wren.hand gets "A♠"\n  Wren: pull\n  expect Wren.won == 5\n}\n';
+    /** A folder with the three files of a game; what a test opens stands in the editor, the rest in files. */
+    const onDisk = (part = PART, sheet = NIGHT): Record<'sheet' | 'part' | 'rehearsals', string> => {
+      const folder = newFolder();
+      const put = (name: string, text: string): string => {
+        writeFileSync(join(folder, name), text);
+        return pathToFileURL(join(folder, name)).href;
+      };
+      return {
+        sheet: put('night.motley', sheet),
+        part: put('prizes.motley', part),
+        rehearsals: put('night.rehearsal.motley', REHEARSALS),
+      };
+    };
+    const placeIn = (uri: string, text: string, word: string) => ({ ...at(word, 1, text), textDocument: { uri } });
+    type Located = { uri: string; range: { start: { line: number } } }[];
+    const located = (found: Located): string[] =>
+      found.map(({ uri, range }) => `${uri.slice(uri.lastIndexOf('/') + 1)}:${range.start.line + 1}`).sort();
+
+    it('renames a thing in all of them, and finds where it is declared', async () => {
+      const uris = onDisk();
+      expect(await open(NIGHT, uris.sheet)).toEqual([]);
+      expect(await open(REHEARSALS, uris.rehearsals)).toEqual([]);
+      const won = placeIn(uris.rehearsals, REHEARSALS, 'won ==');
+      expect(located(await editor.request<Located>('textDocument/definition', won))).toEqual(['prizes.motley:4']);
+      const references = { ...won, context: { includeDeclaration: true } };
+      expect(located(await editor.request<Located>('textDocument/references', references))).toEqual([
+        'night.rehearsal.motley:5',
+        'prizes.motley:4',
+        'prizes.motley:7',
+      ]);
+      type Edit = { changes: Record<string, Places> };
+      const rename = (place: object, newName: string) =>
+        editor.request<Edit>('textDocument/rename', { ...place, newName });
+      const pulled = await rename(placeIn(uris.sheet, NIGHT, 'pull {'), 'draw');
+      expect(Object.keys(pulled.changes).sort()).toEqual([uris.sheet, uris.rehearsals].sort());
+      const good = await rename(placeIn(uris.sheet, NIGHT, 'good('), 'lucky');
+      expect(lines(good.changes[uris.part] ?? [])).toEqual([2, 7]);
+      expect(lines(good.changes[uris.sheet] ?? [])).toEqual([5]);
+      await expect(rename(placeIn(uris.sheet, NIGHT, 'good('), 'won')).rejects.toThrow('"won" is declared already');
+      expect(
+        (await editor.request<{ label: string }[]>('textDocument/completion', won)).map((one) => one.label),
+      ).toContain('won');
+    });
+
+    it('checks a part as the sheet beside it uses it, and says so where the mistake is', async () => {
+      const uris = onDisk();
+      expect(await open(PART, uris.part)).toEqual([]);
+      const wrong = PART.replace('s.won += 5', 's.wun += 5');
+      const changed = { textDocument: { uri: uris.part, version: 2 }, contentChanges: [{ text: wrong }] };
+      editor.notify('textDocument/didChange', changed);
+      const [problem] = await editor.diagnostics(uris.part, 2);
+      expect(problem?.message).toContain('Did you mean "won"?');
+      expect(problem?.range).toMatchObject({ start: { line: 6 } });
+      const [atUse] = await open(NIGHT, uris.sheet);
+      expect(atUse).toMatchObject({
+        message: expect.stringContaining('Part "prizes", line 7:'),
+        range: { start: { line: 3 } },
+      });
+      const alone = pathToFileURL(join(newFolder(), 'prizes.motley')).href;
+      expect(await open(wrong, alone)).toEqual([]);
+      const [misplaced] = await open(
+        PART.replace('needs def', 'deck standard needs def'),
+        alone.replace('prizes', 'other'),
+      );
+      expect(misplaced).toMatchObject({
+        message: expect.stringContaining('A part has no deck'),
+        range: { start: { line: 1 } },
+      });
+    });
+
+    it('keeps the names that a part of the language speaks of', async () => {
+      const sheet = readFileSync(join(ROOT, 'sheets/long-pot.motley'), 'utf8');
+      const uri = pathToFileURL(join(newFolder(), 'pot.motley')).href;
+      expect(await open(sheet, uri)).toEqual([]);
+      const place = placeIn(uri, sheet, 'button: seat');
+      await expect(editor.request('textDocument/rename', { ...place, newName: 'dealer' })).rejects.toThrow(
+        'comes with the language speaks of "button"',
+      );
+    });
   });
 });

@@ -37,6 +37,8 @@ export interface Checked {
 /** A sheet in the middle of being compiled, for rehearsals that look into it. */
 export interface Compiled extends Checked {
   readonly sheet: Sheet | undefined;
+  /** The errors in one of its parts, as they stand there. */
+  inPart(name: string): readonly Problem[];
 }
 
 /** Checks and compiles the text of a rule sheet, with the parts that it uses. Never throws. */
@@ -48,6 +50,7 @@ export function compileSheet(text: string, parts: Parts = bundledParts): Compile
     lines,
     text,
     sheet: undefined,
+    inPart: () => [],
   });
   const { document, problems } = parse(text);
   if (problems.length > 0) return failed(problems);
@@ -70,6 +73,7 @@ export function compileSheet(text: string, parts: Parts = bundledParts): Compile
     lines,
     text: pasted.text,
     sheet,
+    inPart: (name) => pasted.inPart(name, sheet.problems),
   };
 }
 

@@ -2,10 +2,12 @@ import type { Program } from '@wily-jester/core';
 import { CONSTANTS, FUNCTIONS } from '../compile/builtins.js';
 import { compileRehearsals } from '../compile/rehearsal.js';
 import type { Sheet } from '../compile/scope.js';
-import { compileSheet } from '../compile/sheet.js';
+import { type Compiled, compileSheet } from '../compile/sheet.js';
 import { keywords, parse } from '../grammar/parse.js';
+import { checkPart } from '../parts/paste.js';
 import type { Problem } from '../problems.js';
 import { describe, MEMBERS } from './describe.js';
+import { type Family, type FamilyFile, partName } from './family.js';
 import { type Occurrence, occurrenceAt, occurrencesIn, type Space, sameThing } from './occurrences.js';
 
 /** Something that may stand where somebody types. */
@@ -20,13 +22,18 @@ export class RenameError extends Error {
   override readonly name = 'RenameError';
 }
 
+/** A name where it stands, in one of the files that tell a game. */
+export interface Place extends Occurrence {
+  readonly uri: string;
+}
+
 /**
- * What an editor wants to know of one text. While the text cannot be read, names are those of the last
- * text that could.
+ * What an editor wants to know of one text, among the files that tell a game with it. While the text cannot be read,
+ * names are those of the last text that could.
  */
 export class Analysis {
   private constructor(
-    readonly text: string,
+    readonly family: Family,
     readonly problems: readonly Problem[],
     private readonly names: readonly Occurrence[],
     private readonly sheet: Sheet | undefined,
@@ -35,33 +42,52 @@ export class Analysis {
     private readonly current: boolean,
   ) {}
 
-  /** Looks at a sheet. @param before what was known of it before this change */
-  static ofSheet(text: string, before?: Analysis): Analysis {
-    const { problems, sheet, program } = compileSheet(text);
-    const { document } = parse(text);
-    return document
-      ? new Analysis(text, problems, occurrencesIn(document), sheet, program, true)
-      : new Analysis(text, problems, before?.names ?? [], before?.sheet, before?.program, false);
-  }
-
-  /** Looks at a file of rehearsals, beside the sheet that they test. */
-  static ofRehearsals(text: string, sheetText: string, before?: Analysis): Analysis {
-    const { problems } = compileRehearsals(text, sheetText);
-    const { sheet, program } = compileSheet(sheetText);
-    const { document } = parse(text);
+  /** Looks at a text. @param before what was known of it before this change */
+  static of(family: Family, before?: Analysis): Analysis {
+    const { self, parts } = family;
+    const compiled = family.sheet && compileSheet(family.sheet.text, parts);
+    const { document } = parse(self.text);
     return new Analysis(
-      text,
-      problems,
+      family,
+      problemsOf(family, compiled),
       document ? occurrencesIn(document) : (before?.names ?? []),
-      sheet,
-      program,
+      compiled?.sheet ?? before?.sheet,
+      compiled?.sheet ? compiled.program : before?.program,
       document !== undefined,
     );
+  }
+
+  get text(): string {
+    return this.family.self.text;
   }
 
   private at(offset: number): Occurrence | undefined {
     return this.current ? occurrenceAt(this.names, offset) : undefined;
   }
+
+  /** All places of the thing that stands somewhere in this text: what the whole game knows, in all of its files. */
+  private everywhere(one: Occurrence): Place[] {
+    const { self } = this.family;
+    const here = sameThing(this.names, one).map((other): Place => ({ ...other, uri: self.uri }));
+    return one.scope === null ? [...here, ...this.elsewhere(one)] : here;
+  }
+  private elsewhere(one: Occurrence): Place[] {
+    return this.others.flatMap(({ file, names }) =>
+      sameThing(names, { ...one, scope: null }).map((other): Place => ({ ...other, uri: file.uri })),
+    );
+  }
+
+  /** The names of the other files, where they can be read. */
+  private get others(): readonly { readonly file: FamilyFile; readonly names: readonly Occurrence[] }[] {
+    this.othersFound ??= this.family.files
+      .filter((file) => file.uri !== this.family.self.uri)
+      .map((file) => {
+        const { document } = parse(file.text);
+        return { file, names: document ? occurrencesIn(document) : [] };
+      });
+    return this.othersFound;
+  }
+  private othersFound: readonly { readonly file: FamilyFile; readonly names: readonly Occurrence[] }[] | undefined;
 
   /** What stands at a place, in words. */
   hover(offset: number): { readonly text: string; readonly offset: number; readonly end: number } | undefined {
@@ -75,25 +101,25 @@ export class Analysis {
   }
 
   /** Where the thing at a place is declared; options may be declared by several asks. */
-  definitions(offset: number): Occurrence[] {
+  definitions(offset: number): Place[] {
     const one = this.at(offset);
     if (!one) return [];
-    const same = sameThing(this.names, one);
+    const same = this.everywhere(one);
     const declared = same.filter((other) => other.declares);
     return declared.length > 0 ? declared : same.slice(0, 1).filter((first) => first.scope !== null);
   }
 
   /** All places where the thing at a place stands. */
-  references(offset: number): Occurrence[] {
+  references(offset: number): Place[] {
     const one = this.at(offset);
-    return one ? sameThing(this.names, one) : [];
+    return one ? this.everywhere(one) : [];
   }
 
   /**
-   * The places that a new name would change.
+   * The places that a new name would change, in all files of the game.
    * @throws RenameError where nothing there has a name of its own, or the new one would not do
    */
-  rename(offset: number, name: string): Occurrence[] {
+  rename(offset: number, name: string): Place[] {
     const one = this.at(offset);
     if (!one || this.definitions(offset).length === 0)
       throw new RenameError('Only what this sheet declares can be given another name.');
@@ -102,9 +128,15 @@ export class Analysis {
     if (keywords().includes(name)) throw new RenameError(`"${name}" is a word of the language and cannot be a name.`);
     if (one.space === 'name' && (FUNCTIONS[name] || CONSTANTS[name]))
       throw new RenameError(`"${name}" is a name of the language's own.`);
-    const taken = this.names.find((other) => other.name === name && other.space === one.space && other.declares);
+    const taken = [this.names, ...this.others.map(({ names }) => names)].some((names) =>
+      names.some((other) => other.name === name && other.space === one.space && other.declares),
+    );
     if (taken) throw new RenameError(`"${name}" is declared already. Every name means one thing.`);
-    return sameThing(this.names, one);
+    const places = this.everywhere(one);
+    const bundled = this.family.files.find((file) => file.isBundled && places.some(({ uri }) => uri === file.uri));
+    if (bundled)
+      throw new RenameError(`A part that comes with the language speaks of "${one.name}", and keeps that name.`);
+    return places;
   }
 
   /** What may stand at a place, by what stands before it. */
@@ -124,7 +156,7 @@ export class Analysis {
       ];
     }
     const declared = new Map<string, Suggestion>();
-    for (const one of this.names)
+    for (const one of [...this.names, ...this.others.flatMap(({ names }) => names)])
       if (one.declares && one.scope === null && one.space === 'name')
         declared.set(one.name, { name: one.name, kind: 'name', detail: say(one.name, 'name') });
     for (const one of this.names)
@@ -153,6 +185,15 @@ export class Analysis {
         return { name: one.name, detail: detail.split(/[ \n]/)[0] ?? '', offset: one.offset, end: one.end };
       });
   }
+}
+
+/** What is wrong with the text that is looked at. */
+function problemsOf({ self, sheet, parts }: Family, compiled: Compiled | undefined): readonly Problem[] {
+  if (self.kind === 'rehearsals') return compileRehearsals(self.text, sheet?.text ?? '', parts).problems;
+  if (self.kind === 'sheet') return compiled?.problems ?? [];
+  // A part is checked as the sheet beside it uses it; alone, only as far as that goes.
+  const alone = checkPart(self.text).problems;
+  return alone.length > 0 ? alone : (compiled?.inPart(partName(self)) ?? []);
 }
 
 const WHERE: Readonly<Record<string, string>> = {

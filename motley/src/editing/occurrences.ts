@@ -48,6 +48,7 @@ const NAMES: Readonly<Record<string, Readonly<Record<string, Space>>>> = {
   Ask: { name: 'name', otherwise: 'option', bot: 'bot' },
   PileDecl: { name: 'name', refill: 'name' },
   VarDecl: { name: 'name', each: 'name' },
+  Hole: { name: 'name' },
   TypeRef: { name: 'name' },
   ValueDomain: { type: 'name', shapes: 'name' },
   Binary: { others: 'name' },
@@ -72,6 +73,7 @@ function bindsInside(node: AstNode, name: string): boolean {
       return named.params?.includes(name) === true;
     case 'Routine':
     case 'Def':
+    case 'Hole':
     case 'Option':
       return named.params?.some((param) => typeof param !== 'string' && param.name === name) === true;
     case 'PileDecl':

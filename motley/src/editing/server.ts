@@ -1,4 +1,4 @@
-import { readFile } from 'node:fs/promises';
+import { readdirSync, readFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import {
   CodeActionKind,
@@ -6,6 +6,7 @@ import {
   createConnection,
   DiagnosticSeverity,
   ErrorCodes,
+  type Location,
   MarkupKind,
   ProposedFeatures,
   type Range,
@@ -13,13 +14,14 @@ import {
   SymbolKind,
   TextDocumentSyncKind,
   TextDocuments,
+  type TextEdit,
 } from 'vscode-languageserver/node.js';
 import { TextDocument } from 'vscode-languageserver-textdocument';
 import { format } from '../format/format.js';
 import type { Problem } from '../problems.js';
-import { Analysis, RenameError, type Suggestion } from './analysis.js';
+import { Analysis, type Place, RenameError, type Suggestion } from './analysis.js';
+import { type Family, familyOf, type Texts } from './family.js';
 
-const REHEARSAL = '.rehearsal.motley';
 const KINDS: Readonly<Record<Suggestion['kind'], CompletionItemKind>> = {
   keyword: CompletionItemKind.Keyword,
   function: CompletionItemKind.Function,
@@ -44,6 +46,34 @@ const rangeOf = (problem: Problem): Range => ({
   end: { line: problem.line - 1, character: problem.endColumn - 1 },
 });
 
+const folderOf = (uri: string): string => uri.slice(0, uri.lastIndexOf('/') + 1);
+
+/** A file's text, where it can be read. */
+function fileText(uri: string): string | undefined {
+  try {
+    return uri.startsWith('file:') ? readFileSync(fileURLToPath(uri), 'utf8') : undefined;
+  } catch {
+    return undefined;
+  }
+}
+
+/** The sheets, parts and rehearsals in a folder. */
+function filesIn(folder: string): string[] {
+  try {
+    const names = folder.startsWith('file:') ? readdirSync(fileURLToPath(folder)) : [];
+    return names
+      .filter((name) => name.endsWith('.motley'))
+      .map((name) => new URL(encodeURIComponent(name), folder).href);
+  } catch {
+    return [];
+  }
+}
+
+const isSame = (a: Family, b: Family): boolean =>
+  a.self.text === b.self.text &&
+  a.files.length === b.files.length &&
+  a.files.every((file, i) => file.uri === b.files[i]?.uri && file.text === b.files[i]?.text);
+
 /** Serves editors over the Language Server Protocol 3.17, on standard input and output, until the editor ends it. */
 export function serveEditors(input: NodeJS.ReadableStream, output: NodeJS.WritableStream): void {
   const connection = createConnection(ProposedFeatures.all, input, output);
@@ -65,25 +95,25 @@ export function serveEditors(input: NodeJS.ReadableStream, output: NodeJS.Writab
     serverInfo: { name: 'motley' },
   }));
 
-  /** The text of the sheet that a file of rehearsals tests: as it is open in the editor, else from its file. */
-  const sheetFor = async (uri: string): Promise<string> => {
-    const sheet = uri.replace(REHEARSAL, '.motley');
-    const open = documents.get(sheet);
-    if (open) return open.getText();
-    return sheet.startsWith('file:') ? readFile(fileURLToPath(sheet), 'utf8').catch(() => '') : '';
+  const texts: Texts = {
+    text: (uri) => documents.get(uri)?.getText() ?? fileText(uri),
+    beside: (uri) => {
+      const folder = folderOf(uri);
+      const open = documents.keys().filter((other) => folderOf(other) === folder);
+      return [...new Set([...open, ...filesIn(folder)])];
+    },
   };
-  const look = async (document: TextDocument): Promise<Analysis> => {
-    const text = document.getText();
-    const before = known.get(document.uri);
-    if (before?.text === text && !document.uri.endsWith(REHEARSAL)) return before;
-    const analysis = document.uri.endsWith(REHEARSAL)
-      ? Analysis.ofRehearsals(text, await sheetFor(document.uri), before)
-      : Analysis.ofSheet(text, before);
-    known.set(document.uri, analysis);
+  const look = (document: TextDocument): Analysis => {
+    const { uri } = document;
+    const before = known.get(uri);
+    const family = familyOf(uri, texts);
+    if (before && isSame(before.family, family)) return before;
+    const analysis = Analysis.of(family, before);
+    known.set(uri, analysis);
     return analysis;
   };
   const publish = async (document: TextDocument): Promise<void> => {
-    const { problems } = await look(document);
+    const { problems } = look(document);
     await connection.sendDiagnostics({
       uri: document.uri,
       version: document.version,
@@ -98,50 +128,44 @@ export function serveEditors(input: NodeJS.ReadableStream, output: NodeJS.Writab
 
   documents.onDidChangeContent(async ({ document }) => {
     await publish(document);
-    // Rehearsals are checked against the sheet, so a change there may mend or break them.
-    const beside = documents.get(document.uri.replace(/\.motley$/, REHEARSAL));
-    if (beside && beside !== document) await publish(beside);
+    // What tells the same game is checked together, so a change here may mend or break it.
+    for (const other of documents.all())
+      if (other !== document && familyOf(other.uri, texts).files.some(({ uri }) => uri === document.uri))
+        await publish(other);
   });
   documents.onDidClose(({ document }) => {
     known.delete(document.uri);
     void connection.sendDiagnostics({ uri: document.uri, diagnostics: [] });
   });
 
+  /** The range of a stretch of a file's text. */
+  const rangeIn = (uri: string, from: number, to: number): Range => {
+    const document = documents.get(uri) ?? TextDocument.create(uri, 'motley', 0, texts.text(uri) ?? '');
+    return { start: document.positionAt(from), end: document.positionAt(to) };
+  };
+  const locationOf = ({ uri, offset, end }: Place): Location => ({ uri, range: rangeIn(uri, offset, end) });
   /** Answers a question about a place of an open text. */
-  const at = async <T>(
+  const at = <T>(
     params: { textDocument: { uri: string }; position: { line: number; character: number } },
-    answer: (analysis: Analysis, offset: number, range: (from: number, to: number) => Range) => T,
-  ): Promise<T | null> => {
+    answer: (analysis: Analysis, offset: number) => T,
+  ): T | null => {
     const document = documents.get(params.textDocument.uri);
-    if (!document) return null;
-    const range = (from: number, to: number): Range => ({
-      start: document.positionAt(from),
-      end: document.positionAt(to),
-    });
-    return answer(await look(document), document.offsetAt(params.position), range);
+    return document ? answer(look(document), document.offsetAt(params.position)) : null;
   };
 
   connection.onHover((params) =>
-    at(params, (analysis, offset, range) => {
+    at(params, (analysis, offset) => {
       const found = analysis.hover(offset);
       if (!found) return null;
       const [first = '', ...more] = found.text.split('\n\n');
       return {
         contents: { kind: MarkupKind.Markdown, value: ['```motley', first, '```', ...more].join('\n') },
-        range: range(found.offset, found.end),
+        range: rangeIn(params.textDocument.uri, found.offset, found.end),
       };
     }),
   );
-  connection.onDefinition((params) =>
-    at(params, (analysis, offset, range) =>
-      analysis.definitions(offset).map((one) => ({ uri: params.textDocument.uri, range: range(one.offset, one.end) })),
-    ),
-  );
-  connection.onReferences((params) =>
-    at(params, (analysis, offset, range) =>
-      analysis.references(offset).map((one) => ({ uri: params.textDocument.uri, range: range(one.offset, one.end) })),
-    ),
-  );
+  connection.onDefinition((params) => at(params, (analysis, offset) => analysis.definitions(offset).map(locationOf)));
+  connection.onReferences((params) => at(params, (analysis, offset) => analysis.references(offset).map(locationOf)));
   connection.onCompletion((params) =>
     at(params, (analysis, offset) =>
       analysis.suggestions(offset).map(({ name, kind, detail }) => ({
@@ -152,32 +176,38 @@ export function serveEditors(input: NodeJS.ReadableStream, output: NodeJS.Writab
     ),
   );
   connection.onPrepareRename((params) =>
-    at(params, (analysis, offset, range) => {
+    at(params, (analysis, offset) => {
       const [first] = analysis.definitions(offset);
-      const here = analysis.references(offset).find((one) => one.offset <= offset && offset <= one.end);
-      return first && here ? range(here.offset, here.end) : null;
+      const here = analysis
+        .references(offset)
+        .find((one) => one.uri === params.textDocument.uri && one.offset <= offset && offset <= one.end);
+      return first && here ? locationOf(here).range : null;
     }),
   );
   connection.onRenameRequest((params) =>
-    at(params, (analysis, offset, range) => {
+    at(params, (analysis, offset) => {
       try {
-        const edits = analysis
-          .rename(offset, params.newName)
-          .map((one) => ({ range: range(one.offset, one.end), newText: params.newName }));
-        return { changes: { [params.textDocument.uri]: edits } };
+        const changes: Record<string, TextEdit[]> = {};
+        for (const place of analysis.rename(offset, params.newName)) {
+          changes[place.uri] ??= [];
+          changes[place.uri]?.push({ range: locationOf(place).range, newText: params.newName });
+        }
+        return { changes };
       } catch (error) {
         if (error instanceof RenameError) throw new ResponseError(ErrorCodes.InvalidRequest, error.message);
         throw error;
       }
     }),
   );
-  connection.onDocumentSymbol(async ({ textDocument }) => {
+  connection.onDocumentSymbol(({ textDocument }) => {
     const document = documents.get(textDocument.uri);
     if (!document) return [];
-    return (await look(document)).outline().map(({ name, detail, offset, end }) => {
-      const range = { start: document.positionAt(offset), end: document.positionAt(end) };
-      return { name, detail, kind: SYMBOLS[detail] ?? SymbolKind.Constant, range, selectionRange: range };
-    });
+    return look(document)
+      .outline()
+      .map(({ name, detail, offset, end }) => {
+        const range = { start: document.positionAt(offset), end: document.positionAt(end) };
+        return { name, detail, kind: SYMBOLS[detail] ?? SymbolKind.Constant, range, selectionRange: range };
+      });
   });
   connection.onDocumentFormatting(({ textDocument }) => {
     const document = documents.get(textDocument.uri);
@@ -187,10 +217,10 @@ export function serveEditors(input: NodeJS.ReadableStream, output: NodeJS.Writab
     if (formatted === text) return [];
     return [{ range: { start: document.positionAt(0), end: document.positionAt(text.length) }, newText: formatted }];
   });
-  connection.onCodeAction(async ({ textDocument, range: wanted }) => {
+  connection.onCodeAction(({ textDocument, range: wanted }) => {
     const document = documents.get(textDocument.uri);
     if (!document) return [];
-    const { problems } = await look(document);
+    const { problems } = look(document);
     return problems.flatMap((problem) => {
       const range = rangeOf(problem);
       if (problem.fix === undefined || range.start.line > wanted.end.line || range.end.line < wanted.start.line)

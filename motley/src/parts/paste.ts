@@ -20,6 +20,8 @@ export interface Pasted {
   readonly parts: readonly PartLines[];
   /** Says of problems in the pasted text where they are in the sheet that was written. Parts warn of nothing. */
   relocated(problems: readonly Problem[]): Problem[];
+  /** Of these problems, the errors in one part, as they stand there. */
+  inPart(name: string, problems: readonly Problem[]): Problem[];
 }
 
 const errorAt = (node: AstNode, message: string, fix?: string): Problem => {
@@ -81,6 +83,11 @@ export function paste(text: string, game: Game, parts: Parts): Pasted {
         const message = `Part "${segment.name}", line ${there.line}: ${problem.message}`;
         return [{ severity: problem.severity, ...segment.place, message }];
       }),
+    inPart: (name, problems) =>
+      problems.flatMap((problem) => {
+        const { part, line } = ownLine({ parts: segments }, problem.line);
+        return part === name && problem.severity === 'error' ? [{ ...problem, line }] : [];
+      }),
   };
 }
 
@@ -104,17 +111,26 @@ function readPart(use: Use, name: string, parts: Parts): { body: string; line: n
       near && `use "${near}"`,
     );
   }
-  const { document, problems } = parse(source);
+  const { file, problems } = checkPart(source);
   const [wrong] = problems;
   if (wrong) return errorAt(use, `Part "${name}", line ${wrong.line}: ${wrong.message}`);
-  const file = document?.part;
-  if (file?.word !== 'part')
-    return errorAt(use, `The file of "${name}" is no part: it should begin with part "${name}" { … }.`);
-  for (const inner of file.parts) {
-    const why = NOT_IN_PARTS[inner.$type];
-    if (why) return errorAt(use, `Part "${name}", line ${placeOf(inner).line}: ${why}`);
-  }
+  if (!file) return errorAt(use, `The file of "${name}" is no part: it should begin with part "${name}" { … }.`);
   return bodyOf(source, file);
+}
+
+/** What is wrong with a part by itself, whatever sheet uses it; `file` is there where it is a part at all. */
+export function checkPart(source: string): {
+  readonly file: PartFile | undefined;
+  readonly problems: readonly Problem[];
+} {
+  const { document, problems } = parse(source);
+  const file = document?.part?.word === 'part' ? document.part : undefined;
+  if (problems.length > 0 || !file) return { file, problems };
+  const misplaced = file.parts.flatMap((inner) => {
+    const why = NOT_IN_PARTS[inner.$type];
+    return why ? [errorAt(inner, why)] : [];
+  });
+  return { file, problems: misplaced };
 }
 
 function bodyOf(source: string, file: PartFile): { body: string; line: number } {
