@@ -56,6 +56,7 @@ export {
   type By,
   type Header,
   isPlayed,
+  type Mark,
   type Played,
   ReplayError,
   type Row,

@@ -19,7 +19,7 @@ import { type View, viewOf, type Waiting, waitingIn } from '../engine/view.js';
 import { lineWords } from '../program/lines.js';
 import type { Program } from '../program/types.js';
 import { redeal } from './redeal.js';
-import { isClear, type Undoable, wentBack } from './undo.js';
+import { copied, isClear, type Undoable, wentBack } from './undo.js';
 
 /** Who made a choice. */
 export type By = 'person' | 'bot' | 'clock' | 'table';
@@ -61,6 +61,16 @@ export interface Played {
   readonly happenings: Happenings;
   /** Scores after the step, by seat. */
   readonly scores: readonly number[];
+}
+
+/** Where a table stood, to come back to. Only the table that it was made at can. */
+export interface Mark {
+  readonly number: number;
+  readonly state: State;
+  readonly answers: ReadonlyMap<number, Carried>;
+  readonly lastAnswers: ReadonlyMap<number, Carried>;
+  readonly undoable: Undoable | null;
+  readonly chance: Chance;
 }
 
 /** A record whose choices do not lead where it says. */
@@ -287,6 +297,29 @@ export class Table {
     this.answers = new Map(this.before.answers);
     this.lastAnswers = this.before.answers;
     this.undoable = this.before.undoable;
+    this.before = null;
+    this.offered = offersIn(this.game, this.current);
+  }
+
+  /** Where the table stands now. It holds states of its own: what happens later changes nothing of it. */
+  mark(): Mark {
+    return {
+      number: this.number,
+      state: this.current.copy(),
+      answers: new Map(this.answers),
+      lastAnswers: this.lastAnswers,
+      undoable: copied(this.undoable),
+      chance: this.chance,
+    };
+  }
+
+  /** Stands again where it stood, be it earlier or later. @param mark of this table */
+  goTo(mark: Mark): void {
+    this.current = mark.state.copy();
+    this.answers = new Map(mark.answers);
+    this.lastAnswers = mark.lastAnswers;
+    this.undoable = copied(mark.undoable);
+    this.chance = mark.chance;
     this.before = null;
     this.offered = offersIn(this.game, this.current);
   }

@@ -10,6 +10,10 @@ export interface Undoable {
   readonly under: Undoable | null;
 }
 
+/** The same with states of its own. */
+export const copied = (undoable: Undoable | null): Undoable | null =>
+  undoable && { seat: undoable.seat, state: undoable.state.copy(), under: copied(undoable.under) };
+
 /**
  * Whether the step that ran last told nobody anything new: no card was seen by somebody who did not see it
  * before, nobody was told something alone, and no chance was used.

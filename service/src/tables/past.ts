@@ -1,4 +1,4 @@
-import { type Header, type Program, type Row, replayRow, type Table } from '@wily-jester/core';
+import { type Header, type Mark, type Program, type Row, replayRow, type Table } from '@wily-jester/core';
 import type { Past as PastView, Step, TableView } from '@wily-jester/protocol';
 import { Op } from 'sequelize';
 import { Problem } from '../problems.js';
@@ -35,14 +35,43 @@ export async function storyOf(id: string, number: number, after = 0): Promise<St
 
 /** How many tables' pasts are kept at hand. */
 const MOST_KEPT = 32;
+/** So far behind where somebody looks, marks are set: whoever goes back from there begins at the nearest. */
+const BEHIND: ReadonlySet<number> = new Set([32, 256, 2048]);
+/** The most marks of one table. */
+const MOST_MARKS = 8;
 
 /** A table as it was, and what led there last. */
-interface Past {
-  readonly table: Table;
-  last: Happened;
+export class Past {
+  private marks: { readonly mark: Mark; readonly last: Happened }[] = [];
+
+  constructor(
+    readonly table: Table,
+    public last: Happened,
+  ) {}
+
+  /** Stands as near before a number as it can without beginning anew; gives whether that is anywhere. */
+  standBefore(latest: number): boolean {
+    const here = this.table.number;
+    const nearest = this.marks.findLast(({ mark }) => mark.number <= latest);
+    if (here <= latest && (!nearest || nearest.mark.number <= here)) return true;
+    if (!nearest) return false;
+    this.table.goTo(nearest.mark);
+    this.last = nearest.last;
+    return true;
+  }
+
+  /** Carries out one more choice on the way to a number. */
+  goOn(row: Row, to: number): void {
+    this.last = replayRow(this.table, row);
+    if (!BEHIND.has(to - row.number) || this.marks.some(({ mark }) => mark.number === row.number)) return;
+    this.marks.push({ mark: this.table.mark(), last: this.last });
+    this.marks.sort((a, b) => a.mark.number - b.mark.number);
+    // Whoever goes back needs those behind; of these, the first one shortens the longest way.
+    if (this.marks.length > MOST_MARKS) this.marks.splice((this.marks.at(-1)?.mark.number ?? 0) > to ? -1 : 1, 1);
+  }
 }
 
-/** Looks back into records. Going on from where somebody looked last is quick, as a slider wants it. */
+/** Looks back into records. Going on from where somebody looked last is quick, and so is going back a little, as a slider wants it. */
 export class Pasts {
   private readonly kept = new Map<string, Past>();
 
@@ -64,20 +93,23 @@ export class Pasts {
   }
 
   /**
-   * Goes to a number, from where somebody looked last or from the opening.
+   * Goes to a number, from where somebody looked last, from a mark, or from the opening.
    * @param latest how far on it may stand already
    * @param each called with the opening, where it goes from there, and after every choice
    */
   private async play(id: string, number: number, latest: number, each?: (past: Past) => void): Promise<Past> {
     const found = this.kept.get(id);
-    const known = found && found.table.number <= latest ? found : null;
+    const known = found?.standBefore(latest) ? found : null;
     // Nobody else goes on with it meanwhile.
     this.kept.delete(id);
-    const { program, header, rows } = await storyOf(id, number, known?.table.number);
+    const { program, header, rows } = await storyOf(id, number, known?.table.number).catch((error: unknown) => {
+      if (known) this.kept.set(id, known);
+      throw error;
+    });
     const past = known ?? anew(beginning(program, header));
     if (!known) each?.(past);
     await inStretches(rows, (row) => {
-      past.last = replayRow(past.table, row);
+      past.goOn(row, number);
       each?.(past);
     });
     this.kept.set(id, past);
@@ -87,4 +119,4 @@ export class Pasts {
   }
 }
 
-const anew = (table: Table): Past => ({ table, last: openingOf(table) });
+const anew = (table: Table): Past => new Past(table, openingOf(table));
