@@ -50,6 +50,7 @@ export {
   rehearse,
   type Side,
 } from './play/rehearsal.js';
+export { ReplayError, replay, replayRow } from './play/replay.js';
 export { type SoakFailure, type SoakReport, soak } from './play/soak.js';
 export {
   type Branch,
@@ -58,10 +59,7 @@ export {
   isPlayed,
   type Mark,
   type Played,
-  ReplayError,
   type Row,
-  replay,
-  replayRow,
   Table,
 } from './play/table.js';
 export { lineWords, type OwnLine, ownLine } from './program/lines.js';
