@@ -127,3 +127,36 @@ describe('what a viewer is told again', () => {
     expect(isPlayed(result)).toBe(false);
   });
 });
+
+describe('a hand that lies face up', () => {
+  it('is told in its order to its owner alone', () => {
+    // Dealt from the top of an unshuffled pack: the king first, then the queen, the jack and the ten.
+    const table = openTable(
+      script('deal 4 from pack to seats[1].hand turn up seats[1].hand ask seats[1] { option go { } } finish'),
+      {
+        seats: ['Wren', 'Otter'],
+      },
+    );
+    const seen = (viewer: number): unknown =>
+      (table.view(viewer).piles.hand as Record<string, { cards?: unknown }>)['1']?.cards;
+    const inOrder = ['K♣', 'Q♣', 'J♣', '10♣'];
+    expect([seen(0), seen(OPEN)]).toEqual([inOrder, inOrder]);
+    expect([seen(1), seen(WATCHER)]).toEqual([[...inOrder].sort(), [...inOrder].sort()]);
+  });
+
+  it('is one object for all who look where it is no hand, as long as it stays', () => {
+    const table = openTable(
+      script(
+        'deal 4 from pack to row repeat { ask seats[1] { option flip { turn down row } option stop { finish } } }',
+      ),
+    );
+    const row = (viewer: number): unknown => table.view(viewer).piles.row;
+    expect(row(WATCHER)).toBe(row(0));
+    expect(row(OPEN)).toBe(row(0));
+    const before = row(0);
+    expect(row(0)).toBe(before);
+    choose(table, 0, 'flip');
+    expect(row(0)).toEqual({ size: 4 });
+    expect(row(OPEN)).toEqual({ size: 4, cards: ['K♣', 'Q♣', 'J♣', '10♣'], closed: [1, 2, 3, 4] });
+  });
+});

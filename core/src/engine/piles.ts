@@ -38,7 +38,7 @@ export class Piles {
     const stamp = s.stamp[p] as number;
     let found = this.shared[p];
     if (found?.stamp !== stamp) {
-      found = { stamp, value: isOpenToAll(s, p) ? pileView(this.game, s, p, OPEN) : null };
+      found = { stamp, value: isOpenToAll(this.game, s, p) ? pileView(this.game, s, p, OPEN) : null };
       this.shared[p] = found;
     }
     return found.value;
@@ -85,8 +85,13 @@ export class Piles {
   }
 }
 
-/** Whether all cards of a pile lie face up, so that nobody sees less of it than others. */
-function isOpenToAll(s: State, p: number): boolean {
+/** Whether a pile is of those in which others' positions are not told. */
+const isHand = (game: Game, p: number): boolean =>
+  game.program.piles[game.shape.piles[p]?.decl ?? 0]?.facing === 'private';
+
+/** Whether all cards of a pile lie face up, and where they lie in it is told, so that nobody sees less of it than others. */
+function isOpenToAll(game: Game, s: State, p: number): boolean {
+  if (isHand(game, p)) return false;
   const from = s.start[p] as number;
   const to = from + (s.len[p] as number);
   for (let i = from; i < to; i++) if (s.facing[s.cards[i] as number] !== 1) return false;
@@ -100,9 +105,7 @@ function pileView(game: Game, s: State, p: number, viewer: number): PileView {
   if (!cards.some((c) => rt.sees(s, c, viewer))) return { size };
   const faces = cards.map((c) => (rt.sees(s, c, viewer) ? faceText(shape.faces[c] as number) : null));
   // In another seat's private pile there are no positions: what is seen there comes first.
-  const placed = shape.piles[p];
-  const isPrivate = game.program.piles[placed?.decl ?? 0]?.facing === 'private';
-  if (isPrivate && viewer !== OPEN && placed?.seat !== viewer) {
+  if (isHand(game, p) && viewer !== OPEN && shape.piles[p]?.seat !== viewer) {
     const seen = faces.filter((face) => face !== null).sort();
     return { size, cards: [...seen, ...faces.filter((face) => face === null)] };
   }

@@ -31,7 +31,8 @@ export async function writeSummaries(database: Sequelize, summaries: readonly Su
         );
         await connection.commit();
       } catch (error) {
-        await connection.rollback();
+        // Where the line is gone there is nothing to take back.
+        await connection.rollback().catch(() => undefined);
         throw error;
       }
     });
