@@ -44,7 +44,7 @@ function report(program: Program, file: string, options: SoakOptions, found: Soa
       `Scores from ${figure(least)} to ${figure(best)}, ${mean.toFixed(2)} on average; ${figure(best)} was reached in ${counted(games, 'game')}.`,
     );
   print(
-    `The heaviest step took ${counted(found.heaviest.operations, 'operation')} (${lineWords(program, found.heaviest.line)}); the longest game ${counted(found.longest, 'step')}.`,
+    `The heaviest step took ${counted(found.heaviest.operations, 'operation')} (${found.heaviest.line > 0 ? lineWords(program, found.heaviest.line) : 'where nobody chose'}); the longest game ${counted(found.longest, 'step')}.`,
   );
   const good = found.failures.length === 0;
   const mark = good ? paint.green('✓') : paint.red('✗');

@@ -36,7 +36,7 @@ export const partName = ({ uri }: FamilyFile): string => nameOf(uri);
 const besideAs = (uri: string, name: string): string => `${uri.slice(0, uri.lastIndexOf('/') + 1)}${name}${SHEET}`;
 /** The parts that a text asks for; a name in a comment does no harm. */
 const usesIn = (text: string): string[] => [...text.matchAll(/\buse\s+"([\w-]+)"/g)].map((use) => use[1] as string);
-const isPart = (text: string): boolean => /^(\s|\/\/.*)*part\s*"/.test(text);
+const isPart = (text: string): boolean => /^(?:\s|\/\/[^\n]*\n)*part\s*"/.test(text);
 
 /** Finds the files that belong together with one of them. */
 export function familyOf(uri: string, texts: Texts): Family {
