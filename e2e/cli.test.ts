@@ -133,6 +133,15 @@ describe('writing a sheet', () => {
     expect((await wily(['check', '--whole', 'parted.motley'], { cwd })).out).toMatch(
       /play[\s\S]*part "luck"[\s\S]*luckyOnes/,
     );
+    expect((await wily(['check', 'luck.motley'], { cwd })).out).toContain(
+      'luck.motley is a part: 4 lines, nothing wrong by itself.',
+    );
+    writeFileSync(join(cwd, 'bad-part.motley'), 'part "bad-part" {\n  deck standard\n}\n');
+    const badPart = await wily(['check', 'bad-part.motley'], { cwd });
+    expect([badPart.code, badPart.out]).toEqual([
+      1,
+      expect.stringContaining('bad-part.motley:2:3 error: A part has no deck'),
+    ]);
     writeFileSync(join(cwd, 'parted.motley'), withPart(''));
     expect((await wily(['check', 'parted.motley'], { cwd })).out).toMatch(
       /parted\.motley:2:3 error: Part "luck", line 2: This needs def lucky\(c: card\): flag/,

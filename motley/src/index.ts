@@ -6,4 +6,5 @@ export { type Checked, compileSheet } from './compile/sheet.js';
 export { format } from './format/format.js';
 export { keywords } from './grammar/parse.js';
 export { bundledPartNames, bundledParts, type Parts } from './parts/library.js';
+export { problemsOfPart } from './parts/paste.js';
 export { listed, nearest, type Problem } from './problems.js';

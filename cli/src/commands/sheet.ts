@@ -10,10 +10,10 @@ import {
   type RehearsalResult,
   rehearse,
 } from '@wily-jester/core';
-import type { Reveal } from '@wily-jester/motley';
+import type { Problem, Reveal } from '@wily-jester/motley';
 import type { Command } from 'commander';
 import { Exit, NO, WRONG_USE } from '../exit.js';
-import { partsFor, readSheet, readText, rehearsalsOf } from '../files.js';
+import { checkText, partsFor, readSheet, readText, rehearsalsOf } from '../files.js';
 import { language } from '../language.js';
 import { junitOf } from '../show/junit.js';
 import { paint, print, printJson } from '../show/paint.js';
@@ -45,7 +45,11 @@ async function newSheet(name: string): Promise<void> {
 }
 
 async function check(file: string, options: { json?: boolean; reveals?: boolean; whole?: boolean }): Promise<void> {
-  const { problems, source, text, lines, program } = await readSheet(file);
+  const { problemsOfPart } = await language();
+  const written = await readText(file);
+  const inPart = problemsOfPart(written);
+  if (inPart) return checkedPart(file, written, inPart, options.json === true);
+  const { problems, source, text, lines, program } = await checkText(file, written);
   const errors = problems.filter((p) => p.severity === 'error').length;
   if (options.whole && errors === 0) return print(text.trimEnd());
   const { revealsOf } = await language();
@@ -67,6 +71,18 @@ async function check(file: string, options: { json?: boolean; reveals?: boolean;
   }
   if (reveals && program && !options.json) showReveals(program, reveals, file, text);
   if (errors > 0) process.exitCode = NO;
+}
+
+/** A part by itself: its names are known only with the sheet that uses it. */
+function checkedPart(file: string, source: string, problems: readonly Problem[], json: boolean): void {
+  const lines = source.trimEnd().split('\n').length;
+  if (json) printJson({ file, ok: problems.length === 0, part: true, lines, problems });
+  else for (const line of problemLines(problems, file, source)) print(line);
+  if (problems.length > 0) process.exitCode = NO;
+  else if (!json)
+    print(
+      `${paint.green('✓')} ${basename(file)} is a part: ${lines} lines, nothing wrong by itself. Check the sheet that uses it, too.`,
+    );
 }
 
 /** What the sheet lets everybody conclude by how it runs. */

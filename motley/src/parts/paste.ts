@@ -133,6 +133,12 @@ export function checkPart(source: string): {
   return { file, problems: misplaced };
 }
 
+/** The same for whoever has a file: what is wrong with it, or `null` where it is no part. */
+export function problemsOfPart(source: string): readonly Problem[] | null {
+  const { file, problems } = checkPart(source);
+  return file ? problems : null;
+}
+
 function bodyOf(source: string, file: PartFile): { body: string; line: number } {
   const open = source.indexOf('{', file.title.$cstNode?.end ?? 0) + 1;
   const body = source.slice(open, (file.$cstNode?.end ?? source.length) - 1).trimEnd();
