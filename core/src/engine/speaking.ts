@@ -1,6 +1,6 @@
 import type { At } from '../program/types.js';
 import { Fault } from './fault.js';
-import { CHAPTER_TEXT, CHAPTERS, type Shape, WAIT } from './shape.js';
+import { CHAPTER_TEXT, type Shape, WAIT } from './shape.js';
 import type { State } from './state.js';
 import { type Piece, plural, type Voice, voiced } from './text.js';
 import { ACTED, CHAPTER, SAID, TOLD, type Trace } from './trace.js';
@@ -25,10 +25,9 @@ export function speaking(shape: Shape, trace: Trace, maskOf: (s: State, c: numbe
   };
   /** The title of the chapter under way, as those who watch hear it. */
   const chapterTitle = (s: State): string => voiced(s.refs[CHAPTER_TEXT] as readonly Piece[], plainVoice);
-  const chapter = (s: State, pieces: readonly Piece[]): void => {
-    s.f[CHAPTERS] = (s.f[CHAPTERS] as number) + 1;
-    s.refs[CHAPTER_TEXT] = pieces;
-    trace.add(CHAPTER, trace.keep(pieces), 0, 0, 0, 0, 0);
+  /** Notes that a chapter begins, whose title the state holds by now. */
+  const chapter = (s: State): void => {
+    trace.add(CHAPTER, trace.keep(s.refs[CHAPTER_TEXT]), 0, 0, 0, 0, 0);
   };
   /** Notes that a seat's choice is carried out from here on. */
   const act = (seat: number, ask: number, option: number): void => {

@@ -58,7 +58,10 @@ export function familyOf(uri: string, texts: Texts): Family {
       }
     return sheet;
   };
-  const parts: Parts = (name) => texts.text(besideAs(uri, name)) ?? texts.text(bundledPartFile(name)?.href ?? '');
+  const parts: Parts = (name) =>
+    /^[\w-]+$/.test(name)
+      ? (texts.text(besideAs(uri, name)) ?? texts.text(bundledPartFile(name)?.href ?? ''))
+      : undefined;
   const text = texts.text(uri) ?? '';
   if (uri.endsWith(REHEARSAL)) {
     const self = add(uri, 'rehearsals') ?? { uri, text, kind: 'rehearsals', isBundled: false };

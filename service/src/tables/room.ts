@@ -20,6 +20,7 @@ import { Hearing } from './hearing.js';
 import { demandBot, writeHolder, writeKey } from './holding.js';
 import type { House } from './house.js';
 import { Pacing } from './pacing.js';
+import { refusalProblem } from './refusing.js';
 import { beginning, inStretches } from './replaying.js';
 import { headerOf, rowOf, settingsOf, summaryOf } from './rows.js';
 import { type SeatHolder, Seats } from './seats.js';
@@ -255,19 +256,7 @@ export class Room {
     const result = this.table.choose(seat, wire);
     if (isPlayed(result)) return result;
     this.house.metrics.refusals.inc({ kind: result.kind });
-    const extra = {
-      number: this.number,
-      option: wire.option,
-      ...(result.line === undefined ? {} : { line: result.line }),
-    };
-    const kinds = {
-      turn: 'turn',
-      stale: 'stale',
-      unknown: 'unknown-option',
-      malformed: 'malformed',
-      illegal: 'refused',
-    } as const;
-    throw new Problem(kinds[result.kind], result.reason, extra);
+    throw refusalProblem(result, wire.option, this.number);
   }
 
   /** A seat that chooses is there. */

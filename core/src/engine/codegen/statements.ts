@@ -107,10 +107,7 @@ export class StmtWriter {
         if (this.module.mode.quiet && !s.to) return unsaid(x, s.text);
         return s.to ? `tell(${pieces(x, s.text)},${x.write(s.to)},${s.at});` : `say(s,${pieces(x, s.text)},${s.at});`;
       case 'chapter':
-        // Where nobody is told there is nothing else to do than to keep it.
-        return this.module.mode.quiet
-          ? `s.f[${CHAPTERS}]++;s.refs[${CHAPTER_TEXT}]=${pieces(x, s.text)};`
-          : `chapter(s,${pieces(x, s.text)});`;
+        return `s.f[${CHAPTERS}]++;s.refs[${CHAPTER_TEXT}]=${pieces(x, s.text)};${this.module.mode.quiet ? '' : 'chapter(s);'}`;
       case 'pause':
       case 'ask':
         throw new Error(`"${s.s}" waits and cannot stand in structured code`);
