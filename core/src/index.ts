@@ -17,7 +17,7 @@ export {
   wordsOf,
 } from './engine/choices.js';
 export { digestOf, digestOfView, type Mac, meaningOf, pureMac } from './engine/digest.js';
-export type { TableEvent } from './engine/events.js';
+export { Happenings, type Noted, type TableEvent } from './engine/events.js';
 export { Fault, HiddenRead } from './engine/fault.js';
 export { type Answer, Game, type Opening } from './engine/game.js';
 export type { Offer, OfferedParam } from './engine/offers.js';
@@ -39,7 +39,7 @@ export { type HandOdds, type Odds, type OddsQuestion, oddsOf } from './hands/odd
 export { HAND_CLASSES, type QuickRanker, quickRanker } from './hands/quick.js';
 export { CATEGORIES, type Category, categoryOf, ranksOf, type Score } from './hands/score.js';
 export { Coverage } from './play/coverage.js';
-export { type Json, type PatchOperation, patchOf } from './play/patch.js';
+export { Found, type Json, type PatchOperation, patchOf } from './play/patch.js';
 export { redeal } from './play/redeal.js';
 export { REGULARS } from './play/regulars.js';
 export {
@@ -62,6 +62,7 @@ export {
   type Row,
   Table,
 } from './play/table.js';
+export { type Heard, Tale } from './play/tale.js';
 export { lineWords, type OwnLine, ownLine } from './program/lines.js';
 export { type CoveragePoint, coveragePoints, type PointKind } from './program/points.js';
 export * from './program/types.js';

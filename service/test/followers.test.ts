@@ -1,15 +1,17 @@
 import type { ServerMessage, Step, TableView } from '@wily-jester/protocol';
 import jsonPatch, { type Operation } from 'fast-json-patch';
 import { describe, expect, it } from 'vitest';
-import { type Follower, Followers, type Letter, type Telling } from '../src/tables/followers.js';
+import { type Follower, Followers } from '../src/tables/followers.js';
+import type { Letter } from '../src/tables/letter.js';
+import type { Telling } from '../src/tables/telling.js';
 
-/** A table whose view is its number, and a client that can be held up. */
+/** A table whose view is its number, for whoever looks, and a client that can be held up. */
 function table() {
   let number = 0;
   const view = (): TableView => ({ number, viewer: 1 }) as unknown as TableView;
   const step = (n: number): Step => ({ number: n, events: [], lines: [], scores: [] });
   const followers = new Followers({
-    view,
+    look: () => view,
     since: (from) => Array.from({ length: number - from }, (_, i) => step(from + 1 + i)).filter((s) => s.number > 0),
     around: () => ({ number, clock: null }),
   });
@@ -162,6 +164,18 @@ describe('followers', () => {
     expect(one.letters[2]).not.toBe(other.letters[2]);
     followers.tell({ type: 'clock', number: 2, clock: null });
     expect(one.letters[3]).toBe(other.letters[3]);
+  });
+
+  it('are told what their message says, in its own words', () => {
+    const { followers, happen } = table();
+    const [one, other] = [client(0), client(1)];
+    for (const each of [one, other]) followers.add(each, -1);
+    happen();
+    happen();
+    for (const { heard, letters } of [one, other]) {
+      expect(heard).toEqual(letters.map((letter) => JSON.parse(JSON.stringify(letter.message))));
+      expect(letters[2]?.text).toBe(JSON.stringify(letters[2]?.message));
+    }
   });
 
   it('with the eyes of a seat are sent away when its key ends, and nobody else is', () => {

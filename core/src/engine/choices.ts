@@ -174,8 +174,7 @@ function needReason(
   };
 }
 
-const say = (game: Game, seat: number, pieces: readonly Piece[]): string =>
-  voiced(pieces, voiceOf(game, seat, 'third'));
+const say = (game: Game, seat: number, pieces: readonly Piece[]): string => voiced(pieces, voiceOf(game, seat));
 
 /** Why an option cannot be chosen now; `null` where it can, or where it is absent. */
 export function whyNot(game: Game, s: State, ask: number, index: number, seat: number): Refusal | null {

@@ -1,10 +1,9 @@
 import { type Face, faceText } from '../cards/face.js';
 import type { Game } from './game.js';
-import { OPEN } from './sight.js';
 import { type Piece, voiced } from './text.js';
 import { ACTED, CHAPTER, MOVED, SAID, SHOWN, SHUFFLED, TOLD, TURNED, WIDTH } from './trace.js';
 import type { ArgValue } from './values.js';
-import { maskShows, voiceOf } from './voice.js';
+import { maskShows, type Sees, voiceOf } from './voice.js';
 
 /** Something that happened in a step, as one viewer may know it. `count` unseen cards that move together are one event. */
 export type TableEvent =
@@ -44,32 +43,53 @@ export interface Carried {
   readonly args: readonly ArgValue[];
 }
 
+/** What a step noted, as plain data. */
+export interface Noted {
+  /** Rows of the trace. */
+  readonly rows: readonly number[];
+  /** Texts and commitments, which the rows name by their place here. */
+  readonly refs: readonly unknown[];
+  /** The choices that were carried out in it. */
+  readonly carried: readonly Carried[];
+}
+
 /** What happened in one step, held apart from the engine, to be told to any viewer at any time. */
 export class Happenings {
-  private readonly rows: readonly number[];
-  private readonly refs: readonly unknown[];
-
-  /** Takes over what the game's last step noted. */
+  /** @param noted at a table of this game */
   constructor(
     private readonly game: Game,
-    private readonly carried: readonly Carried[],
-  ) {
-    this.rows = game.trace.numbers();
-    this.refs = game.trace.kept();
+    private readonly noted: Noted,
+  ) {}
+
+  /** Takes over what the game's last step noted. */
+  static ofLastStep(game: Game, carried: readonly Carried[]): Happenings {
+    return new Happenings(game, { rows: game.trace.numbers(), refs: game.trace.kept(), carried });
   }
 
-  /** The events of the step for a viewer, in order, with faces only where they were seen. */
-  for(viewer: number): TableEvent[] {
+  /** What it can be made of again. As a text it takes a small part of the room. */
+  toJSON(): Noted {
+    return this.noted;
+  }
+
+  /**
+   * The events of the step for a viewer, in order, with faces only where they were seen.
+   * @param asked takes the mask of everything that depended on who looks: whoever sees as much of each of these is
+   *   told the same
+   */
+  for(viewer: number, asked?: Set<number>): TableEvent[] {
     const { game } = this;
     const { piles, faces } = game.shape;
-    const voice = voiceOf(game, viewer, 'third');
+    const sees: Sees = (mask) => {
+      asked?.add(mask);
+      return maskShows(mask, viewer);
+    };
+    const voice = voiceOf(game, viewer, sees);
     const path = (p: number): string => piles[p]?.path ?? '';
     const face = (card: number, before: number, after: number): string | null =>
-      viewer === OPEN || maskShows(before | after, viewer) ? faceText(faces[card] as Face) : null;
+      sees(before | after) ? faceText(faces[card] as Face) : null;
     const hasPositions = (p: number): boolean => {
       const pile = piles[p];
-      const isPrivate = game.program.piles[pile?.decl ?? 0]?.facing === 'private';
-      return !isPrivate || viewer === OPEN || pile?.seat === viewer;
+      return game.program.piles[pile?.decl ?? 0]?.facing !== 'private' || sees(1 << (pile?.seat ?? 0));
     };
     // A handle into a pile without positions names the pile alone.
     const withoutPlace = (handle: string): string => {
@@ -80,7 +100,7 @@ export class Happenings {
     const withoutPlaces = (arg: ArgValue): ArgValue =>
       typeof arg === 'string' ? withoutPlace(arg) : Array.isArray(arg) ? arg.map(withoutPlace) : arg;
     const events: TableEvent[] = [];
-    const { rows } = this;
+    const { rows, refs } = this.noted;
     for (let at = 0; at < rows.length; at += WIDTH) {
       const kind = rows[at];
       const a = rows[at + 1] as number;
@@ -112,20 +132,19 @@ export class Happenings {
           });
           break;
         case SHUFFLED:
-          events.push({ kind: 'shuffled', pile: path(a), commitment: c < 0 ? null : (this.refs[c] as string) });
+          events.push({ kind: 'shuffled', pile: path(a), commitment: c < 0 ? null : (refs[c] as string) });
           break;
         case SAID:
-          events.push({ kind: 'said', text: voiced(this.refs[a] as Piece[], voice) });
+          events.push({ kind: 'said', text: voiced(refs[a] as Piece[], voice) });
           break;
         case TOLD:
-          if (viewer === b || viewer === OPEN)
-            events.push({ kind: 'told', text: voiced(this.refs[a] as Piece[], voice) });
+          if (sees(1 << b)) events.push({ kind: 'told', text: voiced(refs[a] as Piece[], voice) });
           break;
         case CHAPTER:
-          events.push({ kind: 'chapter', title: voiced(this.refs[a] as Piece[], voice) });
+          events.push({ kind: 'chapter', title: voiced(refs[a] as Piece[], voice) });
           break;
         case ACTED: {
-          const carried = this.carried.find((entry) => entry.seat === a);
+          const carried = this.noted.carried.find((entry) => entry.seat === a);
           if (carried)
             events.push({
               kind: 'chosen',

@@ -63,7 +63,7 @@ export interface Offer {
 
 function labelOf(game: Game, s: State, seat: number, option: Option, code: OptionCode): string {
   const pieces = code.template?.(s, seat, 0, 0, 0, 0);
-  if (pieces) return voiced(pieces, voiceOf(game, seat, 'third'));
+  if (pieces) return voiced(pieces, voiceOf(game, seat));
   const params = option.params.filter((param) => param.t !== 'flag').map((param) => `{${param.name}}`);
   return [wordsOf(option.name), ...(option.params.some((p) => p.domain.k === 'range') ? params : [])].join(' ');
 }

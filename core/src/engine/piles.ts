@@ -2,6 +2,7 @@ import { faceText } from '../cards/face.js';
 import type { Game } from './game.js';
 import { OPEN } from './sight.js';
 import type { State } from './state.js';
+import { alike } from './told.js';
 
 /** One pile as a viewer sees it. */
 export interface PileView {
@@ -23,7 +24,7 @@ interface Kept<T> {
  */
 export class Piles {
   /** By viewer, the open one first, then by pile. */
-  private readonly views: (Kept<PileView> | undefined)[][] = [];
+  private readonly views: ((Kept<PileView> | undefined)[] | undefined)[] = [];
   /** The views of piles that look the same to everybody, or `null`. */
   private readonly shared: (Kept<PileView | null> | undefined)[] = [];
   private readonly words: (Kept<string> | undefined)[] = [];
@@ -50,10 +51,20 @@ export class Piles {
     const stamp = s.stamp[p] as number;
     let found = kept[p];
     if (found?.stamp !== stamp) {
-      found = { stamp, value: pileView(this.game, s, p, viewer) };
+      const value = pileView(this.game, s, p, viewer);
+      found = this.seenSo(p, stamp, value) ?? { stamp, value };
       kept[p] = found;
     }
     return found.value;
+  }
+
+  /** The view of somebody else who sees the pile just so. */
+  private seenSo(p: number, stamp: number, value: PileView): Kept<PileView> | undefined {
+    for (const views of this.views) {
+      const found = views?.[p];
+      if (found?.stamp === stamp && alike(found.value, value)) return found;
+    }
+    return undefined;
   }
 
   /** A pile in the words from which digests are made: each card, its facing, who sees it besides, and who knows it. */

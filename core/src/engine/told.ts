@@ -56,29 +56,47 @@ function again<T>(before: readonly T[], now: readonly T[], same: (a: T, b: T) =>
   return all ? before : list;
 }
 
-type Part = 'seats' | 'values' | 'notes' | 'offers';
-type Parts = Pick<View, Part>;
+/** The very same object as before, where it says the same. */
+const kept = <T>(before: T | undefined, now: T): T => (before !== undefined && alike(before, now) ? before : now);
+
+/** What is the same for whoever looks. */
+type Common = Pick<View, 'chapter' | 'waiting'>;
+/** What may be another for each viewer. */
+type Own = Pick<View, 'seats' | 'values' | 'notes' | 'offers'>;
 
 /**
  * What each viewer was told last. Most of a view stays as it is in most steps, and that part is the very same object
- * in the next view: patches pass over it.
+ * in the next view, and in the views of others who see the same: patches pass over it, or are made once for all.
  */
 export class Told {
+  private common: Common | undefined;
   /** By viewer, the open one first. */
-  private readonly last: (Parts | undefined)[] = [];
+  private readonly last: (Own | undefined)[] = [];
 
-  /** The parts of a viewer's new view, with those of the last one wherever they say the same. */
-  again(viewer: number, now: Parts): Parts {
+  /** What is the same for all in a new view, with what is as before wherever it says the same. */
+  again(now: Common): Common {
+    const { common } = this;
+    this.common = { chapter: kept(common?.chapter, now.chapter), waiting: kept(common?.waiting, now.waiting) };
+    return this.common;
+  }
+
+  /**
+   * The parts of a viewer's new view, with those of others or of its own last one wherever they say the same.
+   * @param others what others who look at the same state were told
+   */
+  againFor(viewer: number, now: Own, others: readonly Own[]): Own {
     const before = this.last[viewer - OPEN];
-    const parts = before
-      ? {
-          seats: again(before.seats, now.seats, sameSeat),
-          values: alike(before.values, now.values) ? before.values : now.values,
-          notes: alike(before.notes, now.notes) ? before.notes : now.notes,
-          offers: again(before.offers, now.offers, sameOffer),
-        }
-      : now;
-    this.last[viewer - OPEN] = parts;
-    return parts;
+    const ofOthers = <Part extends keyof Own>(part: Part): Own[Part] | undefined =>
+      others.find((other) => alike(other[part], now[part]))?.[part];
+    const own = {
+      seats: ofOthers('seats') ?? again(before?.seats ?? [], now.seats, sameSeat),
+      values: ofOthers('values') ?? kept(before?.values, now.values),
+      notes: ofOthers('notes') ?? kept(before?.notes, now.notes),
+      offers: now.offers.length === 0 ? NONE : again(before?.offers ?? [], now.offers, sameOffer),
+    };
+    this.last[viewer - OPEN] = own;
+    return own;
   }
 }
+/** Most viewers are offered nothing, and all of them the same nothing. */
+const NONE: readonly Offer[] = [];

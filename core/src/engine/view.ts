@@ -95,7 +95,7 @@ function valuesView(game: Game, s: State, viewer: number, seat: number | null): 
     if (variable.hidden && viewer !== OPEN && viewer !== seat) continue;
     const slot = (game.shape.varBase[i] ?? 0) + (seat ?? 0);
     if (variable.t === 'text') {
-      found[variable.name] = voiced(s.refs[slot] as Piece[], voiceOf(game, viewer, 'third'));
+      found[variable.name] = voiced(s.refs[slot] as Piece[], voiceOf(game, viewer));
       continue;
     }
     const value = s.f[slot] as number;
@@ -125,7 +125,7 @@ function asSeen<T>(read: () => T): T | undefined {
 }
 
 function noteValue(game: Game, s: State, viewer: number, t: Type, raw: unknown): Value {
-  if (t === 'text') return voiced(raw as Piece[], voiceOf(game, viewer, 'third'));
+  if (t === 'text') return voiced(raw as Piece[], voiceOf(game, viewer));
   if (t.startsWith('kind:')) return kindLabel(game, t, raw as number);
   return typeof raw === 'boolean' ? raw : writeValue(game, s, t, raw as number);
 }
@@ -200,39 +200,64 @@ function winnersOf(game: Game, s: State): number[] {
 }
 
 /**
- * A state as a viewer sees it: a seat's number (from 0), {@link WATCHER} or {@link OPEN}.
- * @param offers what the seat may choose, where it was found already
- * @param undo whether the seat may take back its last choice
+ * A state that several viewers look at, one after the other: what is the same for some of them is made once, or at
+ * least is the very same object. It holds as long as the state stays as it is.
  */
-export function viewOf(game: Game, s: State, viewer: number, offers?: readonly Offer[], undo = false): View {
-  game.code.begin();
-  const {
-    seats,
-    values,
-    notes,
-    offers: offered,
-  } = game.told.again(viewer, {
-    seats: game.rt.seats.map((seat) => ({
-      seat: seat + 1,
-      name: game.shape.seats[seat] ?? '',
-      score: s.f[game.shape.scoreBase + seat] as number,
-      values: valuesView(game, s, viewer, seat),
-    })),
-    values: valuesView(game, s, viewer, null),
-    notes: notesView(game, s, viewer),
-    offers: offers ?? (viewer >= 0 && game.asked(s).includes(viewer) ? offersOf(game, s, viewer) : []),
-  });
-  return {
-    number: s.f[NUMBER] as number,
-    viewer: viewer === OPEN ? 'open' : viewer < 0 ? 'watch' : viewer + 1,
-    chapter: { count: s.f[CHAPTERS] as number, title: game.rt.chapterTitle(s) },
-    seats,
-    values,
-    piles: pilesView(game, s, viewer),
-    notes,
-    waiting: waitingIn(game, s),
-    offers: offered,
-    undo,
-    result: s.f[WAIT] === WAIT_OVER ? { winners: winnersOf(game, s) } : null,
-  };
+export class Look {
+  private readonly common: Pick<View, 'number' | 'chapter' | 'waiting' | 'result'>;
+  private readonly own: Pick<View, 'seats' | 'values' | 'notes' | 'offers'>[] = [];
+
+  constructor(
+    private readonly game: Game,
+    private readonly s: State,
+  ) {
+    this.common = {
+      number: s.f[NUMBER] as number,
+      ...game.told.again({
+        chapter: { count: s.f[CHAPTERS] as number, title: game.rt.chapterTitle(s) },
+        waiting: waitingIn(game, s),
+      }),
+      result: s.f[WAIT] === WAIT_OVER ? { winners: winnersOf(game, s) } : null,
+    };
+  }
+
+  /**
+   * The state as a viewer sees it: a seat's number (from 0), {@link WATCHER} or {@link OPEN}.
+   * @param offered what the seat may choose, where it was found already
+   * @param undo whether the seat may take back its last choice
+   */
+  view(viewer: number, offered?: readonly Offer[], undo = false): View {
+    const { game, s } = this;
+    game.code.begin();
+    const own = game.told.againFor(
+      viewer,
+      {
+        seats: game.rt.seats.map((seat) => ({
+          seat: seat + 1,
+          name: game.shape.seats[seat] ?? '',
+          score: s.f[game.shape.scoreBase + seat] as number,
+          values: valuesView(game, s, viewer, seat),
+        })),
+        values: valuesView(game, s, viewer, null),
+        notes: notesView(game, s, viewer),
+        offers: offered ?? (viewer >= 0 && game.asked(s).includes(viewer) ? offersOf(game, s, viewer) : []),
+      },
+      this.own,
+    );
+    this.own.push(own);
+    const { number, chapter, waiting, result } = this.common;
+    return {
+      number,
+      viewer: viewer === OPEN ? 'open' : viewer < 0 ? 'watch' : viewer + 1,
+      chapter,
+      seats: own.seats,
+      values: own.values,
+      piles: pilesView(game, s, viewer),
+      notes: own.notes,
+      waiting,
+      offers: own.offers,
+      undo,
+      result,
+    };
+  }
 }

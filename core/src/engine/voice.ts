@@ -10,13 +10,16 @@ export const bitOf = (viewer: number): number => (viewer === WATCHER ? WATCHER_B
 /** Whether a mask lets a viewer see. */
 export const maskShows = (mask: number, viewer: number): boolean => viewer === OPEN || (mask & bitOf(viewer)) !== 0;
 
+/** Whether a mask lets one certain viewer see. */
+export type Sees = (mask: number) => boolean;
+
 /**
  * How texts sound to a viewer: cards that it may see by their faces, others as "a card".
- * `second` calls the viewer's own seat "You" at the head of a sentence.
+ * @param sees the viewer's eyes, where somebody notes what they are asked
  */
-export function voiceOf(game: Game, viewer: number, person: 'second' | 'third'): Voice {
+export function voiceOf(game: Game, viewer: number, sees: Sees = (mask) => maskShows(mask, viewer)): Voice {
   return {
-    card: (card, mask) => (maskShows(mask, viewer) ? faceText(game.shape.faces[card] as number) : null),
-    seat: (seat) => (person === 'second' && seat === viewer ? 'You' : (game.shape.seats[seat] ?? 'nobody')),
+    card: (card, mask) => (sees(mask) ? faceText(game.shape.faces[card] as number) : null),
+    seat: (seat) => game.shape.seats[seat] ?? 'nobody',
   };
 }

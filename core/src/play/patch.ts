@@ -14,12 +14,42 @@ type Members = { readonly [name: string]: Json };
 /**
  * What must be done to one JSON value to make it another, as a JSON Patch. What is the very same object in both is
  * not looked into, so that views that share their unchanged parts are compared at the cost of what changed.
+ * @param found what other comparisons found, where these are parts of this one too
  */
-export function patchOf(before: Json, after: Json): PatchOperation[] {
-  const comparison = new Comparison();
+export function patchOf(before: Json, after: Json, found?: Found): PatchOperation[] {
+  const comparison = new Comparison(found);
   comparison.compare(before, after);
   return comparison.changes;
 }
+
+type Steps = readonly (string | number)[];
+
+/** Two values at a place, and what one must become the other. */
+interface Part {
+  readonly before: Json;
+  readonly steps: Steps;
+  readonly changes: readonly PatchOperation[];
+}
+
+/**
+ * What comparisons found before. Where several pairs of values share parts, as the views of one table do, each part
+ * is compared once, and its changes are the very same objects in every patch.
+ */
+export class Found {
+  private readonly parts = new Map<Json, Part>();
+
+  /** The changes that were found between two objects at a place. */
+  between(before: Json, after: Json, steps: Steps): readonly PatchOperation[] | undefined {
+    const known = this.parts.get(after);
+    return known?.before === before && isSamePlace(known.steps, steps) ? known.changes : undefined;
+  }
+
+  keep(before: Json, after: Json, steps: Steps, changes: readonly PatchOperation[]): void {
+    this.parts.set(after, { before, steps: [...steps], changes });
+  }
+}
+
+const isSamePlace = (a: Steps, b: Steps): boolean => a.length === b.length && a.every((step, i) => step === b[i]);
 
 const isMembers = (value: Json): value is Members =>
   typeof value === 'object' && value !== null && !Array.isArray(value);
@@ -28,6 +58,8 @@ const isMembers = (value: Json): value is Members =>
 class Comparison {
   readonly changes: PatchOperation[] = [];
   private readonly steps: (string | number)[] = [];
+
+  constructor(private readonly found: Found | undefined) {}
 
   private get path(): string {
     let path = '';
@@ -50,16 +82,19 @@ class Comparison {
 
   compare(before: Json, after: Json): void {
     if (before === after) return;
-    if (Array.isArray(before)) {
-      if (Array.isArray(after)) {
-        this.compareLists(before, after);
-        return;
-      }
-    } else if (isMembers(before) && isMembers(after)) {
-      this.compareMembers(before, after);
+    const known = this.found?.between(before, after, this.steps);
+    if (known) {
+      for (const change of known) this.changes.push(change);
       return;
     }
-    this.changes.push({ op: 'replace', path: this.path, value: after });
+    const from = this.changes.length;
+    if (Array.isArray(before) && Array.isArray(after)) this.compareLists(before, after);
+    else if (isMembers(before) && isMembers(after)) this.compareMembers(before, after);
+    else {
+      this.changes.push({ op: 'replace', path: this.path, value: after });
+      return;
+    }
+    this.found?.keep(before, after, this.steps, this.changes.slice(from));
   }
 
   private compareMembers(before: Members, after: Members): void {

@@ -176,7 +176,7 @@ class Run {
 
   /** A probed text, as somebody who sees all cards hears it. */
   private words(text: number): string {
-    return voiced(this.probe(text) as Piece[], voiceOf(this.table.game, OPEN, 'third'));
+    return voiced(this.probe(text) as Piece[], voiceOf(this.table.game, OPEN));
   }
 
   step(step: RehearsalStep): void {

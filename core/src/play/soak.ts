@@ -10,7 +10,7 @@ import { ASK, OPENED } from '../engine/shape.js';
 import { OPEN, WATCHER } from '../engine/sight.js';
 import type { State } from '../engine/state.js';
 import { handleOf, writeArg } from '../engine/values.js';
-import { viewOf } from '../engine/view.js';
+import { Look } from '../engine/view.js';
 import { lineOf, type Option, type Program } from '../program/types.js';
 import { REGULARS } from './regulars.js';
 
@@ -174,7 +174,7 @@ function playOne(
       if (operations > tally.heaviest.operations) tally.heaviest = { operations, line: lineOf(place) };
       checkCards(game, state);
     }
-    for (const viewer of viewers(game)) viewOf(game, state, viewer);
+    viewAll(game, state);
     if (game.isOver(state)) tally.add(game.scores(state));
     replayed(quiet, meaningOf(game, state), game.isOver(state), record);
     game.recycle(state);
@@ -241,11 +241,15 @@ function replayed(game: Game, end: string, isOver: boolean, record: readonly Rec
   game.recycle(state);
 }
 
-const viewers = (game: Game): number[] => [...game.rt.seats, WATCHER, OPEN];
+/** Makes the views of all seats, of those who watch and the open one. */
+function viewAll(game: Game, state: State): void {
+  const look = new Look(game, state);
+  for (const viewer of [...game.rt.seats, WATCHER, OPEN]) look.view(viewer);
+}
 
 /** Makes all views, and tries choices that must be refused. */
 function look(game: Game, state: State, generator: Generator, tally: Tally): void {
-  for (const viewer of viewers(game)) viewOf(game, state, viewer);
+  viewAll(game, state);
   const asked = game.asked(state);
   const ask = state.f[OPENED] as number;
   const seat = asked[0];

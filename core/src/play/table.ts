@@ -6,7 +6,7 @@ import { botAnswer, clockAnswer } from '../engine/bots.js';
 import { isRefusal, judge, type Refusal, type WireChoice, wordsOf } from '../engine/choices.js';
 import { digestOf, type Mac } from '../engine/digest.js';
 import type { Arg } from '../engine/domains.js';
-import { type Carried, Happenings, type TableEvent } from '../engine/events.js';
+import { type Carried, Happenings } from '../engine/events.js';
 import { Fault } from '../engine/fault.js';
 import { type Answer, Game, type Opening } from '../engine/game.js';
 import { type Offer, offersOf } from '../engine/offers.js';
@@ -15,9 +15,10 @@ import { ASK, ASKED, NUMBER, OPENED, WAIT, WAIT_EVERY, WAIT_OVER } from '../engi
 import type { State } from '../engine/state.js';
 import { type Line, tell, UNDO } from '../engine/telling.js';
 import { type ArgValue, writeArg } from '../engine/values.js';
-import { type View, viewOf, type Waiting, waitingIn } from '../engine/view.js';
+import { Look, type View, type Waiting, waitingIn } from '../engine/view.js';
 import type { Program } from '../program/types.js';
 import { redeal } from './redeal.js';
+import { Tale } from './tale.js';
 import { copied, isClear, type Undoable, wentBack } from './undo.js';
 
 /** Who made a choice. */
@@ -141,7 +142,7 @@ export class Table {
     });
     const { prepare } = options;
     this.current = prepare ? this.game.openWith((state) => prepare(this.game, state)) : this.game.open();
-    this.opening = new Happenings(this.game, OPENING);
+    this.opening = Happenings.ofLastStep(this.game, OPENING);
     this.branchOff();
     this.offered = offersIn(this.game, this.current);
   }
@@ -199,14 +200,20 @@ export class Table {
     return digestOf(this.game, this.current, this.digestKey, this.mac);
   }
   view(viewer: number): View {
-    return viewOf(this.game, this.current, viewer, this.offered.get(viewer), this.mayUndo(viewer));
+    return this.look()(viewer);
+  }
+  /** The table as it stands, for several viewers: what some of them see alike is the very same object. It holds until the next step. */
+  look(): (viewer: number) => View {
+    const look = new Look(this.game, this.current);
+    return (viewer) => look.view(viewer, this.offered.get(viewer), this.mayUndo(viewer));
   }
   /** A step told in sentences for a viewer. */
   lines(happenings: Happenings, number: number, viewer: number): Line[] {
-    return this.linesOf(happenings.for(viewer), number, viewer);
+    return tell(this.game, happenings.for(viewer), number, viewer);
   }
-  linesOf(events: readonly TableEvent[], number: number, viewer: number): Line[] {
-    return tell(this.game, events, number, viewer);
+  /** A step that is told to several viewers. */
+  tale(happenings: Happenings, number: number): Tale {
+    return new Tale(this.game, happenings, number);
   }
 
   /** A seat's choice: carried out, or refused. @throws Fault, and the table stays as it was */
@@ -377,7 +384,7 @@ export class Table {
     carried: readonly Carried[],
     undoable: Undoable | null,
   ): Played {
-    const happenings = new Happenings(this.game, carried);
+    const happenings = Happenings.ofLastStep(this.game, carried);
     // States that somebody may still go back to are kept.
     if (this.before && !this.undoable && !this.before.undoable) this.game.recycle(this.before.state);
     this.before = { state: this.current, answers: this.lastAnswers, undoable: this.undoable };

@@ -7,7 +7,7 @@ import { fromOwnPage, rightIn } from '../http/auth.js';
 import { seatFor } from '../http/tables.js';
 import { Problem } from '../problems.js';
 import { type Right, rightOf } from '../storage/keys.js';
-import { Letter } from '../tables/followers.js';
+import { Letter } from '../tables/letter.js';
 import { checked } from '../validate.js';
 import { type Around, Feed, type Sink } from './feed.js';
 

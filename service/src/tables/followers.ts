@@ -1,14 +1,6 @@
-import { type Json, patchOf } from '@wily-jester/core';
 import type { ServerMessage, Step, TableView } from '@wily-jester/protocol';
-
-/** A message with its text, which is written once for all who get it. */
-export class Letter {
-  readonly text: string;
-
-  constructor(readonly message: ServerMessage) {
-    this.text = JSON.stringify(message);
-  }
-}
+import { Letter } from './letter.js';
+import { Telling } from './telling.js';
 
 /** Somebody who follows a table: a seat (from 0), the watchers' eyes or the open ones. */
 export interface Follower {
@@ -29,14 +21,16 @@ export interface Following {
 
 /** What followers are told about; the room gives it. */
 interface Told {
-  view(viewer: number): TableView;
+  /** The table as it stands, as each viewer sees it. */
+  look(): (viewer: number) => TableView;
   since(from: number, viewer: number): Step[];
   /** What goes with a whole view. */
   around(): Pick<ServerMessage, 'number' | 'clock' | 'table'>;
 }
 
-interface Entry {
+export interface Entry {
   readonly follower: Follower;
+  /** The view that it was told last. */
   last: TableView;
   /** It fell behind: nothing but a whole view will do. */
   stale: boolean;
@@ -54,7 +48,7 @@ export class Followers {
 
   /** Adds a follower, and sends it the view with the steps after a number. */
   add(follower: Follower, from: number): Following {
-    const entry: Entry = { follower, last: this.told.view(follower.viewer), stale: false };
+    const entry: Entry = { follower, last: this.told.look()(follower.viewer), stale: false };
     this.entries.add(entry);
     this.sendWhole(entry, from);
     return {
@@ -62,7 +56,7 @@ export class Followers {
         if (!entry.stale || !this.entries.has(entry)) return;
         const { number } = entry.last;
         entry.stale = false;
-        entry.last = this.told.view(follower.viewer);
+        entry.last = this.told.look()(follower.viewer);
         this.sendWhole(entry, number);
       },
       leave: () => this.entries.delete(entry),
@@ -83,7 +77,7 @@ export class Followers {
   /** Begins to tell of a step, of which each viewer may know so much. */
   telling(step: (viewer: number) => Step): Telling {
     const takers = (): Entry[] => [...this.entries].filter((entry) => this.takes(entry));
-    return new Telling(takers, this.told.view, step);
+    return new Telling(takers, () => this.told.look(), step);
   }
 
   /** Tells all the same. */
@@ -96,63 +90,5 @@ export class Followers {
   /** Sends away those who came with the key of a seat. */
   dismiss(seat: number): void {
     for (const { follower } of [...this.entries]) if (follower.viewer === seat) follower.dismiss();
-  }
-}
-
-interface Ready {
-  readonly view: TableView;
-  readonly letter: Letter;
-}
-
-/**
- * What all are to be told of one step: their events, their sentences, and what changed in their views. It is made
- * ready while the step is being kept, and goes out once it is; where it is never sent, it was for nothing.
- */
-export class Telling {
-  private ready: ReadonlyMap<Entry, Ready> | null = null;
-
-  constructor(
-    private readonly takers: () => readonly Entry[],
-    private readonly view: (viewer: number) => TableView,
-    private readonly step: (viewer: number) => Step,
-  ) {}
-
-  /** Makes ready what is to be sent. */
-  prepare(): void {
-    this.ready ??= this.composed();
-  }
-
-  private composed(): ReadonlyMap<Entry, Ready> {
-    const seen = new Map<number, { view: TableView; step: Step }>();
-    // Those with the same eyes who were told the same until now get the very same message.
-    const letters = new Map<TableView, Letter>();
-    const ready = new Map<Entry, Ready>();
-    for (const entry of this.takers()) {
-      const { viewer } = entry.follower;
-      let now = seen.get(viewer);
-      if (!now) {
-        now = { view: this.view(viewer), step: this.step(viewer) };
-        seen.set(viewer, now);
-      }
-      let letter = letters.get(entry.last);
-      if (!letter) {
-        const patch = patchOf(entry.last as unknown as Json, now.view as unknown as Json) as ServerMessage['patch'];
-        letter = new Letter({ type: 'step', ...now.step, patch: patch as NonNullable<typeof patch> });
-        letters.set(entry.last, letter);
-      }
-      ready.set(entry, { view: now.view, letter });
-    }
-    return ready;
-  }
-
-  /** Sends it to those who can take it now. */
-  send(): void {
-    this.prepare();
-    for (const entry of this.takers()) {
-      const ready = this.ready?.get(entry);
-      if (!ready) continue;
-      entry.last = ready.view;
-      entry.follower.send(ready.letter);
-    }
   }
 }

@@ -6,7 +6,7 @@ import { programOf } from '../sheets/shelf.js';
 import { ChoiceRow, TableRow } from '../storage/models.js';
 import { beginning, inStretches } from './replaying.js';
 import { headerOf, rowOf } from './rows.js';
-import { type Happened, openingOf, stepOf } from './steps.js';
+import { type Happened, openingOf, stepFor } from './steps.js';
 
 /** A table's choices, with what it was opened with. */
 export interface Story {
@@ -79,14 +79,14 @@ export class Pasts {
   async at(id: string, number: number, viewer: number): Promise<PastView> {
     const past = await this.play(id, number, number);
     const { table, last } = past;
-    return { view: table.view(viewer) as unknown as TableView, step: stepOf(table, last, number, viewer) };
+    return { view: table.view(viewer) as unknown as TableView, step: stepFor(table, last, number)(viewer) };
   }
 
   /** The steps after a number, up to another one, as a viewer may know them; from −1 on the opening is one of them. */
   async since(id: string, from: number, to: number, viewer: number): Promise<Step[]> {
     const steps: Step[] = [];
     const tell = ({ table, last }: Past): void => {
-      if (table.number > from) steps.push(stepOf(table, last, table.number, viewer));
+      if (table.number > from) steps.push(stepFor(table, last, table.number)(viewer));
     };
     await this.play(id, to, from, tell);
     return steps;

@@ -25,7 +25,7 @@ import { beginning, inStretches } from './replaying.js';
 import { headerOf, rowOf, settingsOf, summaryOf } from './rows.js';
 import { type SeatHolder, Seats } from './seats.js';
 import { Standing, writeStandings } from './standing.js';
-import { MOST_STEPS, Steps, stepOf } from './steps.js';
+import { MOST_STEPS, Steps, stepFor } from './steps.js';
 import { Words } from './words.js';
 
 /** A client's choice as it came: its word, with its seat before it, and its values. */
@@ -71,7 +71,7 @@ export class Room {
     this.steps = new Steps(table);
     this.seats = new Seats(JSON.parse(row.holders) as SeatHolder[]);
     this.followers = new Followers({
-      view: (viewer) => this.view(viewer),
+      look: () => this.table.look() as unknown as (viewer: number) => TableView,
       since: (from, viewer) => this.steps.since(from, viewer),
       around: () => ({ number: this.number, clock: this.pacing.clock(), table: this.summary() }),
     });
@@ -306,7 +306,7 @@ export class Room {
       house: this.house.id,
     };
     const keeping = this.house.ledger.append(kept);
-    const telling = this.followers.telling((viewer) => stepOf(this.table, played, row.number, viewer));
+    const telling = this.followers.telling(stepFor(this.table, played, row.number));
     // While the database writes, what everybody is to be told is made ready.
     const soon = setImmediate(() => telling.prepare());
     try {
@@ -366,7 +366,7 @@ export class Room {
     await inStretches(rows, (row) => {
       const played = replayRow(this.table, rowOf(row));
       this.happened(played, row);
-      this.followers.telling((viewer) => stepOf(this.table, played, row.number, viewer)).send();
+      this.followers.telling(stepFor(this.table, played, row.number)).send();
     });
     if (rows.length === 0) return;
     if (!this.standing.isOpen) this.tellStatus();

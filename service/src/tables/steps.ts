@@ -1,4 +1,4 @@
-import type { Played, Table } from '@wily-jester/core';
+import { Happenings, type Noted, type Played, type Table } from '@wily-jester/core';
 import type { Step } from '@wily-jester/protocol';
 
 /** The most steps that are kept in memory, and told at once. */
@@ -7,28 +7,41 @@ export const MOST_STEPS = 400;
 /** What is needed of a step to tell it. */
 export type Happened = Pick<Played, 'happenings' | 'scores'>;
 
+/** The same as it comes out of its text. */
+interface Kept {
+  readonly happenings: Noted;
+  readonly scores: readonly number[];
+}
+
 /** What happened before a table's first choice. */
 export const openingOf = (table: Table): Happened => ({ happenings: table.opening, scores: table.scores() });
 
-/** A step as a viewer may know it. */
-export function stepOf(table: Table, { happenings, scores }: Happened, number: number, viewer: number): Step {
-  const events = happenings.for(viewer);
-  return { number, events, lines: table.linesOf(events, number, viewer), scores } as unknown as Step;
+/** A step as each viewer may know it: what some of them may know alike is the very same object. */
+export function stepFor(table: Table, { happenings, scores }: Happened, number: number): (viewer: number) => Step {
+  const tale = table.tale(happenings, number);
+  return (viewer) => {
+    const { events, lines } = tale.for(viewer);
+    return { number, events, lines, scores } as unknown as Step;
+  };
 }
 
-/** What happened at one table of late, by number, the opening being 0: told to any viewer at any time. */
+/**
+ * What happened at one table of late, by number, the opening being 0: told to any viewer at any time. Hundreds of
+ * steps of every table lie here, and few are ever asked for: as texts they are nothing that a collection of garbage
+ * has to go through.
+ */
 export class Steps {
-  private readonly kept: Happened[];
+  private readonly kept: string[];
   /** The number of the latest. */
   last = 0;
 
   constructor(private readonly table: Table) {
-    this.kept = [openingOf(table)];
+    this.kept = [JSON.stringify(openingOf(table))];
   }
 
-  add(played: Played): void {
-    this.last = played.row.number;
-    this.kept[this.last % MOST_STEPS] = played;
+  add({ row, happenings, scores }: Played): void {
+    this.last = row.number;
+    this.kept[this.last % MOST_STEPS] = JSON.stringify({ happenings, scores } satisfies Happened);
   }
 
   /** The number of the oldest step that is still kept. */
@@ -38,7 +51,8 @@ export class Steps {
 
   /** A step that is kept. */
   at(number: number, viewer: number): Step {
-    return stepOf(this.table, this.kept[number % MOST_STEPS] as Happened, number, viewer);
+    const { happenings, scores } = JSON.parse(this.kept[number % MOST_STEPS] as string) as Kept;
+    return stepFor(this.table, { happenings: new Happenings(this.table.game, happenings), scores }, number)(viewer);
   }
 
   /** The steps after a number that are kept, up to another one. */

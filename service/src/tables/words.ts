@@ -8,7 +8,7 @@ import { rowOf } from './rows.js';
 const MOST_KEPT = 400;
 
 interface Kept {
-  readonly row: Row;
+  readonly row: Pick<Row, 'number' | 'ask' | 'option' | 'args'>;
   /** The values as the client wrote them, as JSON. */
   readonly sent: string | null;
 }
@@ -17,7 +17,8 @@ const inOrder = (args: Readonly<Record<string, unknown>>): string => JSON.string
 
 /** The words under which clients sent the choices of one table: a choice that comes again is answered again. */
 export class Words {
-  private readonly kept = new Map<string, Kept>();
+  /** By word, as texts: few are ever asked for. */
+  private readonly kept = new Map<string, string>();
 
   /** The word of a seat's choice, as it is kept. */
   static of(seat: number, { once }: Choice): string {
@@ -26,7 +27,8 @@ export class Words {
 
   note(word: string | null, row: Row, sent: string | null | undefined): void {
     if (word === null) return;
-    this.kept.set(word, { row, sent: sent ?? null });
+    const { number, ask, option, args } = row;
+    this.kept.set(word, JSON.stringify({ row: { number, ask, option, args }, sent: sent ?? null } satisfies Kept));
     if (this.kept.size <= MOST_KEPT) return;
     const [oldest] = this.kept.keys();
     if (oldest !== undefined) this.kept.delete(oldest);
@@ -38,7 +40,7 @@ export class Words {
    */
   answerTo(seat: number, choice: Choice): Chosen | null {
     const kept = this.kept.get(Words.of(seat, choice));
-    return kept ? repeated(seat, choice, kept) : null;
+    return kept === undefined ? null : repeated(seat, choice, JSON.parse(kept) as Kept);
   }
 
   /** The same for a choice of long ago. */

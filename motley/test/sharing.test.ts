@@ -1,0 +1,135 @@
+import {
+  Found,
+  Happenings,
+  type Json,
+  OPEN,
+  type Played,
+  patchOf,
+  quickChance,
+  replayRow,
+  sampleChoice,
+  Table,
+  type View,
+  WATCHER,
+} from '@wily-jester/core';
+import { describe, expect, it } from 'vitest';
+import { bundledSheets, choose, openTable, programOf, script, sheetText } from './support.js';
+
+const STEPS = 40;
+const json = (value: unknown): Json => value as Json;
+
+/** Goes on by one random choice, or by the end of a pause. */
+function goOn(table: Table, generator: ReturnType<ReturnType<typeof quickChance>['stream']>): Played | null {
+  if (table.isOver) return null;
+  if (table.isPaused) return table.resume();
+  const seat = table.asked[0] as number;
+  const answer = sampleChoice(table.game, table.state, seat, generator, false);
+  return answer ? table.carryOut(seat, answer, 'person') : null;
+}
+
+describe('several viewers who are told together', () => {
+  it.each(bundledSheets())('of %s are told what each is told alone', (file) => {
+    const program = programOf(sheetText(file));
+    const count = program.seats.find((n) => n >= 3) ?? program.seats.at(-1);
+    const seats = Array.from({ length: count ?? 1 }, (_, i) => `Guest ${i + 1}`);
+    const header = { seats, seed: `sharing ${file}` };
+    const table = new Table(program, header);
+    const viewers = [OPEN, WATCHER, ...seats.map((_, seat) => seat)];
+    // A table of his own for each, at which nobody else looks.
+    const alone = new Map(viewers.map((viewer) => [viewer, new Table(program, header)]));
+    const last = new Map<number, View>();
+    const generator = quickChance(7).stream('sharing', 0);
+    for (let i = 0; i < STEPS; i++) {
+      const played = goOn(table, generator);
+      if (!played) break;
+      // Whoever comes first is another one each time.
+      const inTurn = viewers.map((_, n) => viewers[(n + i) % viewers.length] as number);
+      const look = table.look();
+      const tale = table.tale(played.happenings, table.number);
+      const found = new Found();
+      for (const viewer of inTurn) {
+        const single = alone.get(viewer) as Table;
+        const own = replayRow(single, played.row);
+        const view = look(viewer);
+        expect(view).toEqual(single.view(viewer));
+        expect(tale.for(viewer)).toEqual({
+          events: own.happenings.for(viewer),
+          lines: single.lines(own.happenings, single.number, viewer),
+        });
+        const before = last.get(viewer);
+        if (before) expect(patchOf(json(before), json(view), found)).toEqual(patchOf(json(before), json(view)));
+        last.set(viewer, view);
+      }
+      const kept = new Happenings(table.game, JSON.parse(JSON.stringify(played.happenings)));
+      for (const viewer of viewers) expect(kept.for(viewer)).toEqual(played.happenings.for(viewer));
+    }
+    expect(table.number).toBeGreaterThan(0);
+  });
+
+  const DRAWING = script(
+    `deal 1 each from pack to hand
+     repeat { for each s in seats { ask s {
+       option draw { deal 1 from pack to s.hand }
+       option lay { move top(s.hand) to row }
+       option hint { tell s "It is {s.hand}." }
+       option stop { finish }
+     } } }`,
+  );
+  const SEATS = { seats: ['Wren', 'Otter', 'Heron'] };
+
+  it('get the very same objects where they may know the same', () => {
+    const table = openTable(DRAWING, SEATS);
+    const shown = choose(table, 0, 'lay');
+    const open = table.tale(shown.happenings, 1);
+    // Nobody but Wren is spoken to; the card was Wren's alone until all saw it.
+    expect(open.for(1).events).toBe(open.for(0).events);
+    expect(open.for(2)).toEqual(open.for(WATCHER));
+    expect(open.for(2).lines).toBe(open.for(WATCHER).lines);
+    expect(open.for(0).lines).not.toBe(open.for(1).lines);
+    const drawn = choose(table, 1, 'draw');
+    const secret = table.tale(drawn.happenings, 2);
+    expect(secret.for(0).events).toBe(secret.for(2).events);
+    expect(secret.for(1).events).not.toBe(secret.for(2).events);
+    expect(JSON.stringify(secret.for(0))).not.toMatch(/[♣♦♥♠]/);
+    expect(JSON.stringify(secret.for(1))).toMatch(/[♣♦♥♠]/);
+    const told = choose(table, 2, 'hint');
+    const hint = table.tale(told.happenings, 3);
+    expect(hint.for(2).events.map((event) => event.kind)).toEqual(['chosen', 'told']);
+    expect(hint.for(0).events.map((event) => event.kind)).toEqual(['chosen']);
+    expect(hint.for(WATCHER).events).toBe(hint.for(1).events);
+  });
+
+  it('share what is alike in their views, whoever looks first, and the changes in it', () => {
+    const table = openTable(DRAWING, SEATS);
+    const before = table.look();
+    const was = [0, 1, 2, WATCHER].map((viewer) => before(viewer));
+    choose(table, 0, 'draw');
+    const after = table.look();
+    const [wren, otter, heron, watching] = [0, 1, 2, WATCHER].map((viewer) => after(viewer)) as [
+      View,
+      View,
+      View,
+      View,
+    ];
+    expect(heron.seats).toBe(watching.seats);
+    expect(heron.waiting).toBe(otter.waiting);
+    expect(heron.offers).toBe(watching.offers);
+    const hand = (view: View, seat: number): unknown => (view.piles.hand as Record<string, unknown>)[seat];
+    expect(hand(heron, 1)).toBe(hand(watching, 1));
+    expect(hand(heron, 1)).not.toBe(hand(wren, 1));
+    expect(hand(heron, 3)).not.toBe(hand(watching, 3));
+    const found = new Found();
+    const changes = [heron, watching].map((view, i) => patchOf(json(was[i + 2]), json(view), found));
+    const waiting = changes.map((list) => list.find((change) => change.path === '/waiting/seats/0'));
+    expect(waiting[0]).toMatchObject({ value: 2 });
+    expect(waiting[0]).toBe(waiting[1]);
+  });
+
+  it('are not taken for each other where the same part lies at two places', () => {
+    const [one, two] = [{ size: 1 }, { size: 2 }];
+    const found = new Found();
+    expect(patchOf({ a: one }, { a: two }, found)).toEqual([{ op: 'replace', path: '/a/size', value: 2 }]);
+    expect(patchOf({ b: one }, { b: two }, found)).toEqual([{ op: 'replace', path: '/b/size', value: 2 }]);
+    expect(patchOf({ b: { size: 5 } }, { b: two }, found)).toEqual([{ op: 'replace', path: '/b/size', value: 2 }]);
+  });
+});
