@@ -51,7 +51,7 @@ const pages = computed(() => [
 
 <style scoped>
 .bar {
-  height: 56px;
+  height: var(--bar);
   flex: none;
   background: var(--abyss);
   color: var(--mist);

@@ -93,6 +93,7 @@ describe('seats, counters and empty piles', () => {
     const count = (amount: number): number =>
       drawCounters(amount).svg.match(/fill="#[0-9a-f]{6}" stroke=/g)?.length ?? 0;
     expect(count(0)).toBe(0);
+    expect(count(1)).toBe(1);
     expect(count(40)).toBe(4);
     expect(count(64)).toBe(4);
     expect(count(100_000)).toBe(7);

@@ -1,6 +1,6 @@
 import type { OfferedOption, Plan, TableView } from '@wily-jester/protocol';
 import { describe, expect, it } from 'vitest';
-import { finishersOf, middleOf, pilesOf, secondsOf, setsWith, spottedOf, touchesOf } from '../src/table/piles';
+import { finishersOf, middleOf, notesOf, pilesOf, secondsOf, setsWith, spottedOf, touchesOf } from '../src/table/piles';
 import { firstSeats, firstSettings, seatsText, wishFor } from '../src/table/setup';
 
 const pile = (name: string, of: 'table' | 'seat' | 'suit', many: number | null = null): Plan['piles'][number] => ({
@@ -33,7 +33,11 @@ const plan: Plan = {
   layout: [['stock', null, 'home'], ['lock']],
   labels: { table: {}, seat: {} },
   counters: [],
-  notes: [],
+  notes: [
+    { name: 'total', words: 'total', beside: ['hand', 'stock'] },
+    { name: 'inTheLock', words: 'in the lock', beside: ['lock'] },
+    { name: 'left', words: 'left', beside: 'seat' },
+  ],
   options: [],
   bots: ['steady'],
   winsLeast: false,
@@ -46,7 +50,15 @@ const view = {
     lock: { 1: { size: 0 }, 2: { size: 0 } },
     hand: { 1: { size: 2, cards: ['5♠', '9♥'] }, 2: { size: 2 } },
   },
-  notes: { 'hand/1': [{ name: 'total', value: 14 }] },
+  notes: {
+    'hand/1': [{ name: 'total', value: 14 }],
+    stock: [{ name: 'total', value: 9 }],
+    'lock/1': [
+      { name: 'inTheLock', value: 3 },
+      { name: 'odd', value: 'a text' },
+    ],
+    'seat/2': [{ name: 'left', value: 26 }],
+  },
 } as unknown as TableView;
 
 const offer = (option: string, ways: OfferedOption['ways'], legal = true): OfferedOption => ({
@@ -82,6 +94,18 @@ describe('the piles of a view', () => {
     expect(pilesOf(view, plan, 'lock').map((p) => p.label)).toEqual(['lock 1', 'lock 2']);
     expect(pilesOf(view, plan, 'hand', 1)).toMatchObject([{ path: 'hand/1', notes: [{ name: 'total', value: 14 }] }]);
     expect(pilesOf(view, plan, 'nothing')).toEqual([]);
+  });
+
+  it('have figures, whose words stand beside them where they are not known by their place', () => {
+    const named = (path: string) => notesOf(view, plan, path).map(({ words, isNamed }) => [words, isNamed]);
+    expect(named('hand/1')).toEqual([['total', false]]);
+    expect(named('stock')).toEqual([['total', false]]);
+    expect(named('lock/1')).toEqual([
+      ['in the lock', true],
+      ['odd', false],
+    ]);
+    expect(named('seat/2')).toEqual([['left', true]]);
+    expect(named('seat/1')).toEqual([]);
   });
 
   it('stand where the layout says, and the open view adds what it leaves out', () => {

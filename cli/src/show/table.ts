@@ -22,8 +22,14 @@ function pileText(pile: PileState): string {
   return cards(pile.cards);
 }
 
-const notesText = (view: TableView, path: string): string =>
-  (view.notes[path] ?? []).map((note) => `${note.name} ${String(note.value)}`).join(' · ');
+/** Figures with the words for them; a text speaks for itself. */
+const notesText = (view: TableView, plan: Plan, path: string): string =>
+  (view.notes[path] ?? [])
+    .map(({ name, value }) => {
+      const words = plan.notes.find((note) => note.name === name)?.words ?? name;
+      return typeof value === 'string' ? value : `${words} ${String(value)}`;
+    })
+    .join(' · ');
 
 function valuesText(values: TableView['values'], labels: Readonly<Record<string, string>>): string {
   return Object.entries(values)
@@ -44,7 +50,7 @@ export function tableLines(view: TableView, plan: Plan): string[] {
     for (const [path, state] of pilesOf(view, pile.name)) {
       if (state.size === 0 && (pile.open || pile.spots)) continue;
       const index = path.includes('/') ? ` ${path.split('/').slice(1).join('/')}` : '';
-      lines.push(`  ${padded(`${pile.label}${index}`, NAME_WIDTH)} ${pileText(state)}${note(view, path)}`);
+      lines.push(`  ${padded(`${pile.label}${index}`, NAME_WIDTH)} ${pileText(state)}${note(view, plan, path)}`);
     }
   const table = valuesText(view.values, plan.labels.table);
   if (table) lines.push(`  ${paint.dim(table)}`);
@@ -56,18 +62,18 @@ export function tableLines(view: TableView, plan: Plan): string[] {
     const piles = plan.piles
       .filter((pile) => pile.of === 'seat')
       .flatMap((pile) => pilesOf(view, pile.name).filter(([path]) => path.split('/')[1] === String(seat.seat)));
-    const hands = piles.map(([path, state]) => `${pileText(state)}${note(view, path)}`).join('  ');
+    const hands = piles.map(([path, state]) => `${pileText(state)}${note(view, plan, path)}`).join('  ');
     const values = valuesText(seat.values, plan.labels.seat);
     const score = seat.score === 0 ? '' : `score ${seat.score}`;
     lines.push(
-      `${mark} ${padded(seat.name + own, NAME_WIDTH)} ${hands}  ${paint.dim([values, score, notesText(view, `seat/${seat.seat}`)].filter(Boolean).join(' · '))}`.trimEnd(),
+      `${mark} ${padded(seat.name + own, NAME_WIDTH)} ${hands}  ${paint.dim([values, score, notesText(view, plan, `seat/${seat.seat}`)].filter(Boolean).join(' · '))}`.trimEnd(),
     );
   }
   return lines;
 }
 
-const note = (view: TableView, path: string): string => {
-  const text = notesText(view, path);
+const note = (view: TableView, plan: Plan, path: string): string => {
+  const text = notesText(view, plan, path);
   return text ? `  ${paint.dim(`(${text})`)}` : '';
 };
 

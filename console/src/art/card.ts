@@ -213,6 +213,9 @@ export function drawCounters(amount: number): { svg: string; height: number } {
       stack.push(counter);
       left -= counter.worth;
     }
+  // Less than the least of them is still something.
+  const [least] = COUNTERS.slice(-1);
+  if (stack.length === 0 && amount > 0 && least) stack.push(least);
   const height = 22 + stack.length * 5;
   const svg = stack
     .map(({ side, top }, i) => {

@@ -4,7 +4,7 @@ import InputText from 'primevue/inputtext';
 import Tab from 'primevue/tab';
 import TabList from 'primevue/tablist';
 import Tabs from 'primevue/tabs';
-import { computed, onMounted, ref, watch } from 'vue';
+import { computed, nextTick, onMounted, ref, useTemplateRef, watch } from 'vue';
 import { RouterLink, useRoute, useRouter } from 'vue-router';
 import GameVignette from '../parts/GameVignette.vue';
 import OpenTableForm from '../parts/OpenTableForm.vue';
@@ -22,6 +22,8 @@ const tables = ref<TableSummary[]>([]);
 const wanted = ref('');
 const tab = ref('sheet');
 const wrong = ref('');
+const detail = useTemplateRef('detail');
+const isStacked = (): boolean => matchMedia('(max-width: 1000px)').matches;
 
 const shown = computed(() => (sheets.value ?? []).filter((s) => `${s.name} ${s.blurb}`.toLowerCase().includes(wanted.value.trim().toLowerCase())));
 const chosen = computed(() => String(route.params.sheet ?? '') || sheets.value?.[0]?.hash);
@@ -43,8 +45,14 @@ watch(
   async (hash) => {
     if (!hash) return;
     try {
+      const isFirst = sheet.value === null;
       sheet.value = await client.value.sheet(hash);
       tab.value = 'sheet';
+      await nextTick();
+      detail.value?.scrollTo?.({ top: 0 });
+      // Who comes by a link sees its tile; who chooses where both stand above each other is taken to the sheet.
+      if (isFirst) document.querySelector('.tile.on')?.scrollIntoView({ block: 'nearest' });
+      else if (isStacked()) detail.value?.scrollIntoView();
     } catch (error) {
       wrong.value = error instanceof Error ? error.message : String(error);
     }
@@ -73,7 +81,7 @@ watch(
         </li>
       </ul>
     </section>
-    <section v-if="sheet" class="detail on-paper" :aria-label="sheet.name">
+    <section v-if="sheet" ref="detail" class="detail on-paper" :aria-label="sheet.name">
       <h1>{{ sheet.name }}</h1>
       <p class="blurb">{{ sheet.plan.blurb }}</p>
       <Tabs v-model:value="tab">
@@ -97,10 +105,15 @@ watch(
 </template>
 
 <style scoped>
+/* List and sheet each scroll by themselves: the sheet stays in sight wherever the list stands. */
 .page {
-  flex: 1;
   display: grid;
   grid-template-columns: minmax(280px, 30fr) minmax(0, 70fr);
+  height: calc(100dvh - var(--bar));
+}
+.list,
+.detail {
+  overflow-y: auto;
 }
 .list {
   padding: 20px 24px 32px 28px;
@@ -229,7 +242,13 @@ ul {
 }
 @media (max-width: 1000px) {
   .page {
+    flex: 1;
     grid-template-columns: 1fr;
+    height: auto;
+  }
+  .list,
+  .detail {
+    overflow-y: visible;
   }
   .columns {
     grid-template-columns: minmax(0, 1fr);

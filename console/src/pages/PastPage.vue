@@ -100,7 +100,7 @@ async function goOn(): Promise<void> {
   display: flex;
   flex-direction: column;
   gap: 10px;
-  height: calc(100dvh - 56px);
+  height: calc(100dvh - var(--bar));
   min-height: 600px;
   padding: 14px 24px 20px;
   color: var(--mist);

@@ -74,7 +74,7 @@ const log = computed(() => ({
   display: grid;
   grid-template-columns: minmax(0, 1fr) 316px;
   grid-template-rows: minmax(0, 1fr);
-  height: calc(100dvh - 56px);
+  height: calc(100dvh - var(--bar));
   min-height: 560px;
 }
 .page.narrow {

@@ -1,23 +1,25 @@
 <script setup lang="ts">
 import type { SheetSummary } from '@wily-jester/protocol';
 import { computed } from 'vue';
+import { stillOf } from '../art/still';
 import CardFace from './CardFace.vue';
 
-/** A small still life for a game's tile: cards of its own, always the same ones. */
+/** A small still life for a game's tile: its own table, with cards that are always the same. */
 const props = defineProps<{ sheet: SheetSummary }>();
-const FACES = 'A♠ K♥ Q♦ J♣ 10♥ 9♣ 8♠ 7♦ 6♥ 5♣ 4♠ 3♦ 2♥ K♠ 9♦ A♥ Q♣ J♥ 8♦ 7♣ 6♠ 5♥ 4♦ 3♣'.split(' ');
-const faces = computed(() => {
-  const at = Number.parseInt(props.sheet.hash.slice(0, 6), 16);
-  return (i: number): string => FACES[(at + i * 7) % FACES.length] ?? 'A♠';
-});
-const hands = computed(() => Math.min(3, Math.max(...props.sheet.seats)));
+/** What a tile has room for, and the widest that a card is drawn, in pixels. */
+const ROOM = { width: 142, height: 84, card: 30 };
+const still = computed(() => stillOf(props.sheet.look, Math.max(...props.sheet.seats), Number.parseInt(props.sheet.hash.slice(0, 6), 16)));
+const card = computed(() => Math.min(ROOM.card, ROOM.width / still.value.width, ROOM.height / still.value.height));
+const at = (n: number): string => `${n * card.value}px`;
 </script>
 
 <template>
   <div class="vignette" aria-hidden="true">
-    <div class="top"><CardFace :face="null" :width="26" /><span class="pair"><CardFace :face="faces(0)" :width="30" /><CardFace :face="null" :width="30" /></span></div>
-    <div class="bottom">
-      <span v-for="h in hands" :key="h" class="pair"><CardFace :face="faces(h * 2)" :width="30" /><CardFace :face="faces(h * 2 + 1)" :width="30" /></span>
+    <div class="cards" :style="{ width: at(still.width), height: at(still.height) }">
+      <template v-for="({ x, y, face }, i) in still.cards" :key="i">
+        <i v-if="face === undefined" class="place" :style="{ left: at(x), top: at(y), width: at(1), height: at(1.4) }" />
+        <CardFace v-else :face="face" :width="card" :style="{ left: at(x), top: at(y) }" />
+      </template>
     </div>
   </div>
 </template>
@@ -25,26 +27,19 @@ const hands = computed(() => Math.min(3, Math.max(...props.sheet.seats)));
 <style scoped>
 .vignette {
   height: 96px;
-  padding: 8px 20px 0;
   overflow: hidden;
   background: radial-gradient(ellipse 80% 90% at 50% 40%, var(--water), #2a4860 80%);
-  display: flex;
-  flex-direction: column;
-  gap: 8px;
+  display: grid;
+  place-items: center;
 }
-.top,
-.bottom {
-  display: flex;
-  justify-content: center;
-  gap: 22px;
+.cards {
+  position: relative;
 }
-.bottom {
-  justify-content: space-evenly;
+.cards > * {
+  position: absolute;
 }
-.pair {
-  display: flex;
-}
-.pair > :last-child {
-  margin-left: -10px;
+.place {
+  border: 1px dashed rgb(223 230 234 / 0.4);
+  border-radius: 2px;
 }
 </style>

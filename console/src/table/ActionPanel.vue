@@ -114,7 +114,10 @@ onUnmounted(() => removeEventListener('keydown', typed));
 const reasonFor = (option: string): string | null => (props.refused?.option === option ? props.refused.reason : explained.value === option ? (props.offers.find((o) => o.option === option)?.reason ?? null) : null);
 const clockPlays = computed(() => {
   const offer = props.offers.find((o) => o.byClock);
-  return offer ? `you ${offer.label.replace(/\{\w+\}/g, '').trim()}` : (props.view.waiting.clock?.otherwise ?? '');
+  if (offer) return `you ${offer.label.replace(/\{\w+\}/g, '').trim()}`;
+  const otherwise = props.view.waiting.clock?.otherwise ?? '';
+  const [, bot] = /^bot (\w+)$/.exec(otherwise) ?? [];
+  return bot === undefined ? otherwise : `the bot “${bot}” plays`;
 });
 </script>
 

@@ -100,7 +100,7 @@ const words = computed(() => `${props.pile.label}, ${size.value} ${size.value ==
           @double="emit('double', at)"
         />
       </div>
-      <span v-for="note in pile.notes" :key="note.name" class="note" :title="note.name" :aria-label="`${note.name} ${note.value}`">{{ note.value }}</span>
+      <span v-for="note in pile.notes" :key="note.name" class="note" :title="note.words" :aria-label="`${note.words} ${note.value}`">{{ note.value }}<small v-if="note.isNamed">{{ note.words }}</small></span>
     </div>
     <span v-if="option !== undefined" class="tag" aria-hidden="true">{{ option }}</span>
     <span v-if="named" class="name">{{ pile.label }} <b v-if="(isStack && (size > 1 || cards[0] === null)) || size === 0">{{ size }}</b></span>
@@ -173,6 +173,12 @@ const words = computed(() => `${props.pile.label}, ${size.value} ${size.value ==
   font: 600 17px/26px var(--serif);
   padding: 0 9px;
   border-radius: 6px;
+  white-space: nowrap;
+}
+.note small {
+  margin-left: 6px;
+  color: var(--mist-2);
+  font: 13px/18px var(--sans);
 }
 .bubble {
   position: absolute;

@@ -4,7 +4,7 @@ import { computed } from 'vue';
 import CounterStack from '../parts/CounterStack.vue';
 import SeatMark from '../parts/SeatMark.vue';
 import PileView from './PileView.vue';
-import { type DrawnPile, seatPilesOf } from './piles';
+import { type DrawnPile, notesOf, seatPilesOf } from './piles';
 
 const props = defineProps<{
   view: TableView;
@@ -35,7 +35,7 @@ const asked = computed(() => props.view.waiting.kind === 'ask' && props.view.wai
 const answered = computed(() => props.view.waiting.answered?.includes(props.seat) === true);
 const counters = computed(() => Object.entries(shown.value?.values ?? {}).filter(([name]) => props.plan.counters.includes(name)));
 const figures = computed(() => Object.entries(shown.value?.values ?? {}).filter(([name]) => !props.plan.counters.includes(name)));
-const seatNotes = computed(() => props.view.notes[`seat/${props.seat}`] ?? []);
+const seatNotes = computed(() => notesOf(props.view, props.plan, `seat/${props.seat}`));
 /** What is said of whoever holds the seat. */
 const standing = computed(() => {
   const { held, bot, away, present } = props.holder ?? {};
@@ -70,7 +70,7 @@ const won = computed(() => props.view.result?.winners.includes(props.seat) === t
       <div>
         <b class="serif">{{ shown?.name }}<template v-if="own">, you</template></b>
         <span v-for="[name, value] in compact ? [...counters, ...figures].filter(([, v]) => v !== 0) : figures" :key="name">{{ value }} {{ plan.labels.seat[name] }}</span>
-        <span v-for="note in seatNotes" :key="note.name">{{ note.value }}</span>
+        <span v-for="note in seatNotes" :key="note.name">{{ note.value }}{{ note.isNamed ? ` ${note.words}` : '' }}</span>
         <span v-if="shown && shown.score !== 0 && figures.length === 0 && !(compact && counters.length > 0)">score {{ shown.score }}</span>
         <span v-if="won" class="won">wins</span>
         <span v-else-if="answered">has answered</span>

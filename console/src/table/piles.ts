@@ -13,7 +13,26 @@ export interface DrawnPile {
   readonly order: readonly number[];
   /** Where it is drawn: the left edge in half cards, the top in quarter cards. */
   readonly spot: readonly [number, number] | null;
-  readonly notes: readonly { readonly name: string; readonly value: unknown }[];
+  readonly notes: readonly DrawnNote[];
+}
+
+/** A figure beside a pile or a seat. */
+export interface DrawnNote {
+  readonly name: string;
+  readonly words: string;
+  readonly value: unknown;
+  /** The figure does not speak for itself: its words stand beside it. */
+  readonly isNamed: boolean;
+}
+
+/** The figures at a path. Those that stand beside hands are known by their place there; a text says by itself what it is. */
+export function notesOf(view: TableView, plan: Plan, path: string): DrawnNote[] {
+  return (view.notes[path] ?? []).map(({ name, value }) => {
+    const note = plan.notes.find((declared) => declared.name === name);
+    const isOfHands =
+      note?.beside !== 'seat' && plan.piles.some((pile) => pile.of === 'seat' && note?.beside.includes(pile.name));
+    return { name, words: note?.words ?? name, value, isNamed: typeof value !== 'string' && !isOfHands };
+  });
 }
 
 /** All piles of a declared one, as a view has them. @param seat only those of one seat */
@@ -44,7 +63,7 @@ export function pilesOf(view: TableView, plan: Plan, name: string, seat: number 
       suit: index,
       order: orderOf(state, declared.sorted),
       spot: x === undefined || y === undefined ? null : [x, y],
-      notes: view.notes[path] ?? [],
+      notes: notesOf(view, plan, path),
     });
   };
   visit(name, (view.piles as Record<string, unknown>)[name]);

@@ -44,7 +44,12 @@ export interface TablePlan {
   };
   /** Variables drawn as stacks of counters. */
   readonly counters: readonly string[];
-  readonly notes: readonly { readonly name: string; readonly beside: readonly string[] | 'seat' }[];
+  /** Figures beside piles (by their names) or seats. */
+  readonly notes: readonly {
+    readonly name: string;
+    readonly words: string;
+    readonly beside: readonly string[] | 'seat';
+  }[];
   readonly options: readonly { readonly name: string; readonly words: string }[];
   readonly bots: readonly string[];
   readonly winsLeast: boolean;
@@ -94,6 +99,7 @@ export function planOf(program: Program): TablePlan {
     counters: program.counters.map((i) => program.vars[i]?.name ?? ''),
     notes: program.notes.map((note) => ({
       name: note.name,
+      words: wordsOf(note.name),
       beside: note.beside === 'seat' ? 'seat' : note.beside.map((i) => program.piles[i]?.name ?? ''),
     })),
     options: [...names].map((name) => ({ name, words: wordsOf(name) })),

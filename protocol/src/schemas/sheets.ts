@@ -21,9 +21,33 @@ export const checkSchema = {
 } as const;
 export type Check = FromSchema<typeof checkSchema>;
 
+const planPiles = {
+  type: 'array',
+  items: {
+    type: 'object',
+    required: ['name', 'label', 'facing', 'shape', 'of', 'many', 'open', 'spots', 'sorted'],
+    additionalProperties: false,
+    properties: {
+      name: { type: 'string' },
+      label: { type: 'string' },
+      facing: { enum: ['down', 'up', 'private'] },
+      shape: { enum: ['stack', 'fan', 'cascade', 'row'] },
+      of: { enum: ['table', 'seat', 'suit', 'rank', 'team'] },
+      many: { type: ['integer', 'null'] },
+      open: { type: 'boolean', description: 'The family grows: only piles with cards are there' },
+      spots: {
+        anyOf: [{ type: 'null' }, { type: 'array', items: { type: 'array', items: { type: 'integer' } } }],
+        description: 'Where each pile is drawn: left edge in half cards, top in quarter cards',
+      },
+      sorted: { enum: ['rank', 'suit', null] },
+    },
+  },
+} as const;
+const planLayout = { type: 'array', items: { type: 'array', items: { type: ['string', 'null'] } } } as const;
+
 export const sheetSummarySchema = {
   type: 'object',
-  required: ['hash', 'name', 'blurb', 'seats', 'lines', 'added', 'tables', 'versions'],
+  required: ['hash', 'name', 'blurb', 'seats', 'lines', 'added', 'tables', 'versions', 'look'],
   additionalProperties: false,
   properties: {
     hash,
@@ -34,6 +58,13 @@ export const sheetSummarySchema = {
     added: { type: 'string' },
     tables: { type: 'integer', description: 'Tables of this version that are still played' },
     versions: { type: 'integer', description: 'Versions kept under this name' },
+    look: {
+      type: 'object',
+      description: 'What its table looks like: the piles and the layout of its plan',
+      required: ['piles', 'layout'],
+      additionalProperties: false,
+      properties: { piles: planPiles, layout: planLayout },
+    },
   },
 } as const;
 export type SheetSummary = FromSchema<typeof sheetSummarySchema>;
@@ -84,30 +115,9 @@ export const planSchema = {
         },
       },
     },
-    piles: {
-      type: 'array',
-      items: {
-        type: 'object',
-        required: ['name', 'label', 'facing', 'shape', 'of', 'many', 'open', 'spots', 'sorted'],
-        additionalProperties: false,
-        properties: {
-          name: { type: 'string' },
-          label: { type: 'string' },
-          facing: { enum: ['down', 'up', 'private'] },
-          shape: { enum: ['stack', 'fan', 'cascade', 'row'] },
-          of: { enum: ['table', 'seat', 'suit', 'rank', 'team'] },
-          many: { type: ['integer', 'null'] },
-          open: { type: 'boolean', description: 'The family grows: only piles with cards are there' },
-          spots: {
-            anyOf: [{ type: 'null' }, { type: 'array', items: { type: 'array', items: { type: 'integer' } } }],
-            description: 'Where each pile is drawn: left edge in half cards, top in quarter cards',
-          },
-          sorted: { enum: ['rank', 'suit', null] },
-        },
-      },
-    },
+    piles: planPiles,
     faces: { type: 'array', items: { type: 'string' }, description: 'The faces of its deck, each once' },
-    layout: { type: 'array', items: { type: 'array', items: { type: ['string', 'null'] } } },
+    layout: planLayout,
     labels: {
       type: 'object',
       required: ['table', 'seat'],
@@ -122,10 +132,11 @@ export const planSchema = {
       type: 'array',
       items: {
         type: 'object',
-        required: ['name', 'beside'],
+        required: ['name', 'words', 'beside'],
         additionalProperties: false,
         properties: {
           name: { type: 'string' },
+          words: { type: 'string', description: 'its name in words, for a figure: "in the pot"' },
           beside: { anyOf: [{ const: 'seat' }, { type: 'array', items: { type: 'string' } }] },
         },
       },

@@ -117,6 +117,7 @@ export async function listSheets(): Promise<SheetSummary[]> {
   }
   return [...newest.values()].map((row) => {
     const program = JSON.parse(row.program) as Program;
+    const { piles, layout } = planOf(program) as unknown as SheetSummary['look'];
     return {
       hash: row.hash,
       name: row.name,
@@ -126,6 +127,7 @@ export async function listSheets(): Promise<SheetSummary[]> {
       added: row.addedAt.toISOString(),
       tables: tables.filter((table) => table.sheetHash === row.hash && table.status === 'open').length,
       versions: versions.get(row.name) ?? 1,
+      look: { piles, layout },
     };
   });
 }
