@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { chaptersOf } from '../src/table/chapters';
 import { firstSettings, wishFor } from '../src/table/setup';
 import { useSteps } from '../src/table/useSteps';
-import { newWord, statusOf, valueWords } from '../src/table/words';
+import { newWord, offerWords, statusOf, valueWords } from '../src/table/words';
 
 const view = { seats: [{ name: 'Wren' }, { name: 'Otter' }, { name: 'Heron' }] } as unknown as TableView;
 const request = (more: Partial<OfferedOption> = {}): OfferedOption =>
@@ -55,6 +55,20 @@ describe('choosing plain values one after the other', () => {
 });
 
 describe('words', () => {
+  it.each([
+    ['fold', 'fold'],
+    ['call 2', 'call 2'],
+    ['raise to {total}', 'raise'],
+    ['bet {amount}', 'bet'],
+    ['ask {t} for {r}s', 'ask'],
+    ['bring {c} home', 'bring … home'],
+    ['lay {c} and call {want}s', 'lay … and call'],
+    ['throw {cs} and draw', 'throw … and draw'],
+    ['{c} to {p}', 'c to p'],
+  ])('of the option "%s" before its values are chosen are "%s"', (label, words) => {
+    expect(offerWords(label)).toBe(words);
+  });
+
   it('name seats, and say yes and no', () => {
     expect([
       valueWords(view, 'seat', 2),

@@ -128,6 +128,28 @@ describe('what a viewer is told again', () => {
   });
 });
 
+describe('notes', () => {
+  it('of cards stand beside piles that have some, those of nothing whatever lies there', () => {
+    const table = openTable(
+      script(
+        'repeat { ask seats[1] { option draw { deal 1 from pack to row } option stop { finish } } }',
+        `private var plan of each seat: int = 7
+         def counted(h: cards) = size(h)
+         def left = size(pack)
+         def planned = seats[1].plan
+         layout { row . stock   note counted on row, stock   note left on row, stock   note planned on stock }`,
+      ),
+      { seats: ['Wren', 'Otter'] },
+    );
+    const left = (value: number) => ({ name: 'left', value });
+    const planned = { name: 'planned', value: 7 };
+    expect(table.view(1).notes).toEqual({ row: [left(52)], stock: [left(52)] });
+    expect(table.view(0).notes).toEqual({ row: [left(52)], stock: [left(52), planned] });
+    choose(table, 0, 'draw');
+    expect(table.view(1).notes).toEqual({ row: [{ name: 'counted', value: 1 }, left(51)], stock: [left(51)] });
+  });
+});
+
 describe('a hand that lies face up', () => {
   it('is told in its order to its owner alone', () => {
     // Dealt from the top of an unshuffled pack: the king first, then the queen, the jack and the ten.

@@ -9,7 +9,7 @@ import TableHead from '../table/TableHead.vue';
 import TableHost from '../table/TableHost.vue';
 import TablePlay from '../table/TablePlay.vue';
 import { useTable } from '../table/useTable';
-import { statusOf } from '../table/words';
+import { offerWords, statusOf } from '../table/words';
 
 const route = useRoute();
 const live = useTable(String(route.params.table));
@@ -37,7 +37,7 @@ watch([open, lastSeat], ([isOpen, seat]) => live.look(isOpen ? 'open' : seat));
 const names = computed(() => table.value?.seats.map((s) => s.name) ?? []);
 const prompt = computed(() => {
   if (offers.value.length === 0) return view.value?.waiting.kind === 'ask' ? `${statusOf(view.value, table.value)}.` : null;
-  const words = offers.value.filter((o) => o.legal).map((o) => o.label.replace(/ ?\{\w+\}/g, ''));
+  const words = offers.value.filter((o) => o.legal).map((o) => offerWords(o.label));
   return `You are asked: ${words.length > 1 ? `${words.slice(0, -1).join(', ')} or ${words.at(-1)}` : words[0]}.`;
 });
 const log = computed(() => ({

@@ -152,7 +152,7 @@ header button {
 .table {
   display: flex;
   flex-direction: column;
-  height: 420px;
+  height: 434px;
   padding: 0 10px 10px;
 }
 .line {

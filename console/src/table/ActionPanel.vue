@@ -6,7 +6,7 @@ import ClockWick from './ClockWick.vue';
 import { type Finisher, isSet } from './piles';
 import type { Refused } from './shown';
 import { useSteps } from './useSteps';
-import { valueWords } from './words';
+import { offerWords, valueWords } from './words';
 
 const props = defineProps<{
   offers: readonly OfferedOption[];
@@ -69,7 +69,7 @@ const setWords = (offer: OfferedOption): string => {
   const range = most === null || most === undefined ? '' : least === most ? ` of ${most}` : ` of ${least} to ${most}`;
   return `${props.picked}${range}`;
 };
-const plainWords = (offer: OfferedOption): string => capital(offer.label.replace(/ ?\{\w+\}/g, ''));
+const plainWords = (offer: OfferedOption): string => capital(offerWords(offer.label));
 
 /** A key for each button: the first letter of its words that is still free. */
 const keys = computed(() => {
@@ -114,7 +114,7 @@ onUnmounted(() => removeEventListener('keydown', typed));
 const reasonFor = (option: string): string | null => (props.refused?.option === option ? props.refused.reason : explained.value === option ? (props.offers.find((o) => o.option === option)?.reason ?? null) : null);
 const clockPlays = computed(() => {
   const offer = props.offers.find((o) => o.byClock);
-  if (offer) return `you ${offer.label.replace(/\{\w+\}/g, '').trim()}`;
+  if (offer) return `you ${offerWords(offer.label)}`;
   const otherwise = props.view.waiting.clock?.otherwise ?? '';
   const [, bot] = /^bot (\w+)$/.exec(otherwise) ?? [];
   return bot === undefined ? otherwise : `the bot “${bot}” plays`;
@@ -152,7 +152,7 @@ const clockPlays = computed(() => {
           <p v-if="reasonFor(offer.option)" class="bubble" role="status">{{ reasonFor(offer.option) }}</p>
         </div>
         <div v-else class="one">
-          <button type="button" class="choice" :class="{ outline: offer.byClock, sent: sent === offer.option, refused: refused?.option === offer.option }" :disabled="sent !== null" :data-option="offer.option" @click="press(offer)">{{ plainWords(offer) }}<template v-if="needsCards(offer)"> …</template><kbd v-if="keyed && keys.get(offer.option)">{{ keys.get(offer.option) }}</kbd></button>
+          <button type="button" class="choice" :class="{ outline: offer.byClock, sent: sent === offer.option, refused: refused?.option === offer.option }" :disabled="sent !== null" :data-option="offer.option" @click="press(offer)">{{ plainWords(offer) }}<template v-if="needsCards(offer) && !plainWords(offer).includes('…')"> …</template><kbd v-if="keyed && keys.get(offer.option)">{{ keys.get(offer.option) }}</kbd></button>
           <p v-if="reasonFor(offer.option)" class="bubble" role="status">{{ reasonFor(offer.option) }}</p>
         </div>
       </template>
@@ -196,8 +196,9 @@ const clockPlays = computed(() => {
   font-size: 13px;
   line-height: 18px;
 }
+/* Choices flow around the words: a pane has little height. */
 .compact.panel .choices {
-  gap: 6px;
+  display: contents;
 }
 .compact.panel .choice,
 .compact.panel .undo {

@@ -65,6 +65,8 @@ const extent = computed(() => {
   const last = places.value.at(-1) ?? { left: 0, top: 0 };
   return { width: `${props.width + last.left}px`, height: `${props.width * 1.4 + last.top}px` };
 });
+const unnamed = computed(() => props.pile.notes.filter((note) => !note.isNamed));
+const figures = computed(() => props.pile.notes.filter((note) => note.isNamed));
 const isLit = computed(() => props.option !== undefined || props.target === true);
 /** What a card in a position is: whether it may be chosen, was picked up, is seen by all. */
 const placed = (at: number) => ({ at, width: props.width, lit: props.lit?.has(at) === true, held: props.held?.has(at) === true, open: closed.value.has(at) });
@@ -100,10 +102,13 @@ const words = computed(() => `${props.pile.label}, ${size.value} ${size.value ==
           @double="emit('double', at)"
         />
       </div>
-      <span v-for="note in pile.notes" :key="note.name" class="note" :title="note.words" :aria-label="`${note.words} ${note.value}`">{{ note.value }}<small v-if="note.isNamed">{{ note.words }}</small></span>
+      <span v-for="note in unnamed" :key="note.name" class="note" :title="note.words" :aria-label="`${note.words} ${note.value}`">{{ note.value }}</span>
     </div>
     <span v-if="option !== undefined" class="tag" aria-hidden="true">{{ option }}</span>
-    <span v-if="named" class="name">{{ pile.label }} <b v-if="(isStack && (size > 1 || cards[0] === null)) || size === 0">{{ size }}</b></span>
+    <div v-if="named || figures.length > 0" class="caption">
+      <span v-if="named" class="name">{{ pile.label }} <b v-if="(isStack && (size > 1 || cards[0] === null)) || size === 0">{{ size }}</b></span>
+      <span v-for="note in figures" :key="note.name" class="name figure">{{ note.words }} <b>{{ note.value }}</b></span>
+    </div>
     <p v-if="refused !== undefined" class="bubble" role="status">{{ refused }}</p>
   </div>
 </template>
@@ -151,7 +156,12 @@ const words = computed(() => `${props.pile.label}, ${size.value} ${size.value ==
   margin-top: 6px;
   white-space: nowrap;
 }
-.lit > .name {
+.caption {
+  display: flex;
+  align-items: center;
+  gap: 8px;
+}
+.lit > .caption {
   margin-top: 4px;
 }
 .name {
@@ -173,12 +183,12 @@ const words = computed(() => `${props.pile.label}, ${size.value} ${size.value ==
   font: 600 17px/26px var(--serif);
   padding: 0 9px;
   border-radius: 6px;
-  white-space: nowrap;
 }
-.note small {
-  margin-left: 6px;
-  color: var(--mist-2);
-  font: 13px/18px var(--sans);
+.figure {
+  background: var(--abyss);
+  padding: 0 8px;
+  border-radius: 6px;
+  white-space: nowrap;
 }
 .bubble {
   position: absolute;

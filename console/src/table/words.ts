@@ -17,6 +17,16 @@ export const newWord = (): string =>
     ? crypto.randomUUID()
     : [...crypto.getRandomValues(new Uint8Array(16))].map((b) => b.toString(16)).join('');
 
+/** Words that lead to a value, and lead nowhere without it. */
+const LEADING = /( (to|for|of|at|by|with|on|from|in))? ?…$/;
+
+/** An option in words, before its values are chosen: "raise to {total}" is "raise", "bring {c} home" is "bring … home". */
+export function offerWords(label: string): string {
+  let words = label.replace(/\{\w+\}\w*/g, '…');
+  while (LEADING.test(words)) words = words.replace(LEADING, '');
+  return words.trim() || label.replace(/[{}]/g, '');
+}
+
 /** A plain value of a choice on a button. */
 export function valueWords(view: TableView, type: string, value: unknown): string {
   if (type === 'seat') return view.seats[Number(value) - 1]?.name ?? String(value);

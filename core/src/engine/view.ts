@@ -138,7 +138,7 @@ function notesView(game: Game, s: State, viewer: number): View['notes'] {
   };
   for (const [i, note] of game.program.notes.entries()) {
     const read = game.code.notes[i];
-    const t = game.program.defs[note.def]?.t ?? 'int';
+    const { t = 'int', params = [] } = game.program.defs[note.def] ?? {};
     if (!read) continue;
     if (note.beside === 'seat') {
       for (const seat of game.rt.seats) {
@@ -148,7 +148,9 @@ function notesView(game: Game, s: State, viewer: number): View['notes'] {
       continue;
     }
     for (const [p, pile] of game.shape.piles.entries()) {
-      if (!note.beside.includes(pile.decl) || s.len[p] === 0) continue;
+      if (!note.beside.includes(pile.decl)) continue;
+      // Nothing is said of no cards; what does not ask for cards is so wherever it is noted.
+      if (s.len[p] === 0 && params.length > 0) continue;
       const raw = asSeen(() => read(s, viewer, p));
       if (raw !== undefined) add(pile.path, note.name, noteValue(game, s, viewer, t, raw));
     }

@@ -277,6 +277,7 @@ export interface Bot {
   readonly lines: readonly BotLine[];
 }
 
+/** A figure that is drawn: a def of the cards beside it, of the seat, or of nothing in particular. */
 export interface Note {
   readonly name: string;
   readonly def: number;

@@ -327,10 +327,11 @@ export function lowerLayout(
     sheet.ensureDef(meaning.i);
     const params = sheet.defs[meaning.i]?.params ?? [];
     const wanted: Type = note.seat ? 'seat' : 'list:card';
-    if (params.length !== 1 || (params[0]?.t !== wanted && !(params[0]?.t === 'pile' && !note.seat)))
+    const isOfAll = params.length === 0 && !note.seat;
+    if (!isOfAll && (params.length !== 1 || (params[0]?.t !== wanted && !(params[0]?.t === 'pile' && !note.seat))))
       sheet.error(
         note,
-        `"${note.name}" must take ${note.seat ? 'a seat' : 'cards'} to be noted here; it takes ${counted(params.length, 'value')}.`,
+        `"${note.name}" must take ${note.seat ? 'a seat' : 'cards, or nothing,'} to be noted here; it takes ${counted(params.length, 'value')}.`,
       );
     notes.push({
       name: note.name,

@@ -131,11 +131,10 @@ export function assemble(shape: Shape, mode: Mode): Assembled {
     return `[${lines.join(',')}]`;
   });
   const notes = program.notes.map((note) => {
-    const def = program.defs[note.def];
-    const asPile = def?.params[0]?.t === 'list:card';
-    const name = module.def(note.def, [asPile], [!asPile], true);
-    const fn = module.helper((h) => `function ${h}(s,v,p){return ${name}(s,v,p);}`);
-    return fn;
+    const [param] = program.defs[note.def]?.params ?? [];
+    const asPile = param?.t === 'list:card';
+    const name = param ? module.def(note.def, [asPile], [!asPile], true) : module.def(note.def, [], [], true);
+    return module.helper((h) => `function ${h}(s,v,p){return ${name}(s,v${param ? ',p' : ''});}`);
   });
   const probes = program.probes.map((probe) => module.fn('p', ['s'], nowhere, probe, false, probe.t === 'text'));
   const init = program.vars.map((_, i) => resetVar(module, x, i)).join('');
