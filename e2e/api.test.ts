@@ -45,6 +45,21 @@ describe('sheets', () => {
     expect(await developer.sheet(sheet.hash)).toEqual(sheet);
   });
 
+  it('say what a table of theirs looks like, and what their settings are with other values', async () => {
+    const [pot] = (await developer.sheets()).filter((s) => s.name === "Long Pot Hold'em");
+    expect(pot?.look.layout).toEqual([['board', null, 'muck']]);
+    expect(pot?.look.piles.map((pile) => pile.name)).toContain('hand');
+    const limits = async (given: Record<string, number>) =>
+      Object.fromEntries(
+        (await developer.settings("Long Pot Hold'em", given)).map(({ name, to, standard }) => [name, [to, standard]]),
+      );
+    expect(await limits({})).toMatchObject({ bigBlind: [200, 2], smallBlind: [2, 1] });
+    expect(await limits({ stake: 1_000, bigBlind: 20 })).toMatchObject({ bigBlind: [1_000, 2], smallBlind: [20, 10] });
+    const error = await problemOf(developer.settings("Long Pot Hold'em", { bigBlind: 4, smallBlind: 5 }));
+    expect([error.status, error.message]).toEqual([422, 'smallBlind is a whole number from 1 to 4, not 5.']);
+    expect((await problemOf(developer.settings('Otter Chess', {}))).status).toBe(404);
+  });
+
   it('are versions by the hash of their text: the same text is the same version', async () => {
     const changed = LANTERN.replace('stake:   20..100000 = 200', 'stake:   20..100000 = 300');
     const first = await developer.addSheet({ source: changed });

@@ -107,6 +107,37 @@ describe('the Games page', () => {
       await page.waitForSelector('text=No sheet is called so.');
     }));
 
+  it('keeps the sheet in sight wherever the list stands', () =>
+    visit('/games', async (page) => {
+      const tile = page.locator('.tile', { hasText: 'Weir Patience' });
+      await tile.scrollIntoViewIfNeeded();
+      await tile.click();
+      await page.waitForSelector('h1:has-text("Weir Patience")');
+      const top = await page.locator('h1:has-text("Weir Patience")').boundingBox();
+      expect(top?.y).toBeGreaterThan(0);
+      expect(top?.y).toBeLessThan(200);
+      // Its tile shows its own table: four empty homes, and seven columns.
+      expect(await tile.locator('.place').count()).toBe(4);
+      expect(await tile.locator('svg.card').count()).toBeGreaterThan(20);
+    }));
+
+  it('reckons settings anew that follow from others', () =>
+    visit(`/games/${encodeURIComponent("Long Pot Hold'em")}`, async (page) => {
+      await page.waitForSelector('text=Start a table');
+      const small = page.getByLabel('smallBlind');
+      expect(await small.getAttribute('placeholder')).toBe('1');
+      await page.getByLabel('bigBlind').fill('40');
+      await page.keyboard.press('Tab');
+      await page.waitForSelector('text=1 to 40 as bigBlind is');
+      expect(await small.getAttribute('placeholder')).toBe('20');
+      await small.fill('41');
+      await page.keyboard.press('Tab');
+      await page.waitForSelector('text=smallBlind is a whole number from 1 to 40, not 41.');
+      await small.fill('');
+      await page.keyboard.press('Tab');
+      await page.waitForSelector('text=not 41.', { state: 'detached' });
+    }));
+
   it('opens a table with settings, and says what does not fit', () =>
     visit('/games/Lantern%20Twenty-One', async (page) => {
       await page.waitForSelector('text=Start a table');

@@ -43,6 +43,12 @@ const CALLS: readonly Call[] = [
   { call: 'post /api/sheets', path: () => '/api/sheets', body: { source: SHEET }, expected: made(DEVELOPER) },
   { call: 'post /api/sheets/check', path: () => '/api/sheets/check', body: { source: SHEET }, expected: DEVELOPER },
   { call: 'get /api/sheets/{sheet}', path: () => '/api/sheets/Lantern%20Twenty-One', expected: KNOWN },
+  {
+    call: 'post /api/sheets/{sheet}/settings',
+    path: () => '/api/sheets/Lantern%20Twenty-One/settings',
+    body: { settings: {} },
+    expected: KNOWN,
+  },
   { call: 'get /api/tables', path: () => '/api/tables', expected: DEVELOPER },
   {
     call: 'post /api/tables',

@@ -13,6 +13,8 @@ import type {
   Plan,
   ProblemDetails,
   Session,
+  Settings,
+  SettingsWish,
   Sheet,
   SheetSummary,
   SheetText,
@@ -74,6 +76,11 @@ export class Client {
   }
   sheet(word: string): Promise<Sheet> {
     return this.json('GET', `/api/sheets/${encodeURIComponent(word)}`);
+  }
+  /** The settings of a sheet, where some have these values. */
+  async settings(word: string, settings: SettingsWish['settings']): Promise<Settings['settings']> {
+    const path = `/api/sheets/${encodeURIComponent(word)}/settings`;
+    return (await this.json<Settings>('POST', path, { settings })).settings;
   }
   checkSheet(text: SheetText): Promise<Check> {
     return this.json('POST', '/api/sheets/check', text);

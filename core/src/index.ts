@@ -22,7 +22,7 @@ export { Fault, HiddenRead } from './engine/fault.js';
 export { type Answer, Game, type Opening } from './engine/game.js';
 export type { Offer, OfferedParam } from './engine/offers.js';
 export type { PileView } from './engine/piles.js';
-export { planOf, type TablePlan } from './engine/plan.js';
+export { plannedSettings, planOf, type TablePlan } from './engine/plan.js';
 export { knownNumber, readSettings, type Setup, SetupError, settingsRead, standardLimits } from './engine/setup.js';
 export { shapeOf } from './engine/shape.js';
 export { OPEN, WATCHER } from './engine/sight.js';

@@ -1,4 +1,4 @@
-import { planOf, readSettings } from '@wily-jester/core';
+import { plannedSettings, planOf, readSettings } from '@wily-jester/core';
 import { compileSheet } from '@wily-jester/motley';
 import { describe, expect, it } from 'vitest';
 import { openTable, programOf, said } from './support.js';
@@ -43,6 +43,21 @@ describe('a setting that follows from others', () => {
       { name: 'high', help: 'largest', type: 'int', standard: 100, from: 2, to: 200, follows: ['stake'] },
       { name: 'low', help: 'smallest', type: 'int', standard: 10, from: 1, to: 100, follows: ['high'] },
     ]);
+  });
+
+  it('is told anew for other values of those before it', () => {
+    const program = programOf(TOLLS);
+    const limits = (given: Record<string, number>) =>
+      plannedSettings(program, given).map(({ from, to, standard }) => [from, to, standard]);
+    expect(limits({})).toEqual(planOf(program).settings.map(({ from, to, standard }) => [from, to, standard]));
+    expect(limits({ stake: 60 })).toEqual([
+      [2, 1000, 200],
+      [2, 60, 30],
+      [1, 30, 10],
+    ]);
+    expect(limits({ stake: 60, high: 4 })[2]).toEqual([1, 4, 4]);
+    expect(() => limits({ stake: 50, high: 51 })).toThrow('high is a whole number from 2 to 50, not 51.');
+    expect(() => limits({ stakes: 50 })).toThrow('has no setting "stakes"');
   });
 
   it('reckons with least and greatest, differences and remainders', () => {

@@ -51,6 +51,8 @@ export const openapi = {
       Check: schemas.checkSchema,
       SheetList: schemas.sheetListSchema,
       Sheet: schemas.sheetSchema,
+      SettingsWish: schemas.settingsWishSchema,
+      Settings: schemas.settingsSchema,
       Plan: schemas.planSchema,
       OpenTable: schemas.openTableSchema,
       Opened: schemas.openedSchema,
@@ -112,6 +114,21 @@ export const openapi = {
         ...keyed,
         parameters: [inPath('sheet', 'Hash or name')],
         responses: { '200': answer('The sheet', ref('Sheet')), '404': problem('No such sheet'), ...COMMON },
+      },
+    },
+    '/api/sheets/{sheet}/settings': {
+      post: {
+        summary:
+          'The settings of a sheet, where some have these values: limits and standard values may follow from them',
+        ...keyed,
+        parameters: [inPath('sheet', 'Hash or name')],
+        requestBody: json(ref('SettingsWish')),
+        responses: {
+          '200': answer('All settings, in order', ref('Settings')),
+          '404': problem('No such sheet'),
+          '422': problem('A value that does not do, or an unknown setting'),
+          ...COMMON,
+        },
       },
     },
     '/api/tables': {

@@ -7,6 +7,7 @@ const ajv = new Ajv2020({ allErrors: false, strict: true, allowUnionTypes: true 
 /** Checks what clients send. */
 const requests = {
   sheetText: ajv.compile<schemas.SheetText>(schemas.sheetTextSchema),
+  settingsWish: ajv.compile<schemas.SettingsWish>(schemas.settingsWishSchema),
   openTable: ajv.compile<schemas.OpenTable>(schemas.openTableSchema),
   choice: ajv.compile<schemas.Choice>(schemas.choiceSchema),
   botSeat: ajv.compile<schemas.BotSeat>(schemas.botSeatSchema),
@@ -23,6 +24,7 @@ const answers = {
   check: schemas.checkSchema,
   sheet: schemas.sheetSchema,
   sheetList: schemas.sheetListSchema,
+  settings: schemas.settingsSchema,
   plan: schemas.planSchema,
   tableSummary: schemas.tableSummarySchema,
   tableList: schemas.tableListSchema,

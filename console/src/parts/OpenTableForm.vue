@@ -10,7 +10,7 @@ import ToggleSwitch from 'primevue/toggleswitch';
 import { computed, ref, watch } from 'vue';
 import { useRouter } from 'vue-router';
 import { client } from '../session';
-import { firstSeats, firstSettings, type SeatForm, wishFor } from '../table/setup';
+import { firstSeats, firstSettings, isFollowed, type SeatForm, wishFor } from '../table/setup';
 import SeatMark from './SeatMark.vue';
 import StackedPack from './StackedPack.vue';
 
@@ -59,14 +59,37 @@ async function open(): Promise<void> {
 }
 
 type Setting = Plan['settings'][number];
+/** The settings as they are with the values chosen so far: some follow from others. */
+const offered = ref<readonly Setting[]>([]);
+watch(
+  () => props.sheet.hash,
+  () => {
+    offered.value = plan.value.settings;
+  },
+  { immediate: true },
+);
+let asked = 0;
+/** Asks what the others may be now. What comes too late is out of date. */
+async function reckon(): Promise<void> {
+  const turn = ++asked;
+  try {
+    const answer = await client.value.settings(props.sheet.hash, settings.value);
+    if (turn !== asked) return;
+    offered.value = answer;
+    wrong.value = '';
+  } catch (error) {
+    if (turn === asked) wrong.value = error instanceof ServiceError ? error.message : 'The service does not answer. Try again.';
+  }
+}
 /** A number that is emptied is what the sheet says. */
-function set(setting: Setting, value: number | null): void {
+function set(setting: Setting, value: number | boolean | string | null): void {
   if (value === null && setting.follows) delete settings.value[setting.name];
   else settings.value[setting.name] = value ?? setting.standard;
+  if (setting.follows || isFollowed(plan.value, setting.name)) void reckon();
 }
 const changed = ({ name, standard }: Setting): boolean => name in settings.value && settings.value[name] !== standard;
 const rangeOf = ({ from, to, follows }: Setting): string =>
-  from === undefined ? '' : follows ? `, ${from} to ${to} unless ${follows.join(' or ')} changes` : `, ${from} to ${to}`;
+  from === undefined ? '' : follows ? `, ${from} to ${to} as ${follows.join(' and ')} ${follows.length > 1 ? 'are' : 'is'}` : `, ${from} to ${to}`;
 const sentence = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
 </script>
 
@@ -83,10 +106,10 @@ const sentence = (text: string): string => text.charAt(0).toUpperCase() + text.s
       </div>
       <button v-if="seats.length < most" type="button" class="quiet add" @click="add">+ add a seat</button>
     </fieldset>
-    <div v-for="setting in plan.settings" :key="setting.name" class="setting">
+    <div v-for="setting in offered" :key="setting.name" class="setting">
       <div class="head">
         <label :for="`set-${setting.name}`">{{ setting.name }}</label>
-        <ToggleSwitch v-if="setting.type === 'flag'" :input-id="`set-${setting.name}`" :model-value="settings[setting.name] === true" @update:model-value="settings[setting.name] = $event" />
+        <ToggleSwitch v-if="setting.type === 'flag'" :input-id="`set-${setting.name}`" :model-value="settings[setting.name] === true" @update:model-value="set(setting, $event)" />
       </div>
       <InputNumber
         v-if="setting.type === 'int' && !setting.values"
@@ -100,7 +123,7 @@ const sentence = (text: string): string => text.charAt(0).toUpperCase() + text.s
         fluid
         @update:model-value="set(setting, $event)"
       />
-      <Select v-else-if="setting.values" v-model="settings[setting.name]" :input-id="`set-${setting.name}`" :options="[...setting.values]" fluid />
+      <Select v-else-if="setting.values" :model-value="settings[setting.name]" @update:model-value="set(setting, $event)" :input-id="`set-${setting.name}`" :options="[...setting.values]" fluid />
       <p>{{ sentence(setting.help) }}{{ rangeOf(setting) }}. <b v-if="changed(setting)">The sheet says {{ setting.standard === true ? 'yes' : setting.standard === false ? 'no' : setting.standard }}.</b></p>
     </div>
     <div class="setting">

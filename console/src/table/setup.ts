@@ -17,6 +17,9 @@ export function firstSeats(plan: Plan): SeatForm[] {
 export const firstSettings = (plan: Plan): Record<string, number | boolean | string> =>
   Object.fromEntries(plan.settings.flatMap((s) => (s.follows ? [] : [[s.name, s.standard]])));
 
+/** Whether later settings follow from a setting. */
+export const isFollowed = (plan: Plan, name: string): boolean => plan.settings.some((s) => s.follows?.includes(name));
+
 /** What is sent to open a table. */
 export function wishFor(
   hash: string,

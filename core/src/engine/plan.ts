@@ -2,7 +2,7 @@ import { deckFaces } from '../cards/deck.js';
 import { faceText } from '../cards/face.js';
 import type { Program } from '../program/types.js';
 import { wordsOf } from './choices.js';
-import { type SettingLimits, settingsRead, standardLimits } from './setup.js';
+import { demandKnown, limitsWith, type SettingLimits, type Setup, settingsRead } from './setup.js';
 import { manyOf } from './shape.js';
 
 /** What a client needs to draw any game: piles, layout, labels, notes, counters, options. */
@@ -55,33 +55,43 @@ export interface TablePlan {
   readonly winsLeast: boolean;
 }
 
+/**
+ * The settings as a client offers them.
+ * @param given values that limits and standard values of later settings may follow from
+ * @throws SetupError where one of these does not do
+ */
+export function plannedSettings(program: Program, given: NonNullable<Setup['settings']> = {}): TablePlan['settings'] {
+  demandKnown(program, given);
+  const limits = limitsWith(program, given);
+  return program.settings.map((setting, i) => {
+    const { name, help, domain } = setting;
+    const { from, to, standard } = limits[i] as SettingLimits;
+    const follows = settingsRead(program, setting);
+    switch (domain.k) {
+      case 'range':
+        return { name, help, type: 'int', standard, from, to, ...(follows.length > 0 ? { follows } : {}) };
+      case 'numbers':
+        return { name, help, type: 'int', standard, values: domain.values };
+      case 'words':
+        return { name, help, type: 'word', standard: domain.words[standard] ?? '', values: domain.words };
+      case 'flag':
+        return { name, help, type: 'flag', standard: standard !== 0 };
+    }
+  });
+}
+
 /** Makes the table plan of a program. */
 export function planOf(program: Program): TablePlan {
   const labelled = (of: 'table' | 'seat'): Record<string, string> =>
     Object.fromEntries(
       program.vars.filter((v) => v.label !== null && v.of.k === of).map((v) => [v.name, v.label ?? v.name]),
     );
-  const limits = standardLimits(program);
   const names = new Set(program.asks.flatMap((ask) => ask.options.map((option) => option.name)));
   return {
     name: program.name,
     blurb: program.blurb,
     seats: program.seats,
-    settings: program.settings.map((setting, i) => {
-      const { name, help, domain } = setting;
-      const { from, to, standard } = limits[i] as SettingLimits;
-      const follows = settingsRead(program, setting);
-      switch (domain.k) {
-        case 'range':
-          return { name, help, type: 'int', standard, from, to, ...(follows.length > 0 ? { follows } : {}) };
-        case 'numbers':
-          return { name, help, type: 'int', standard, values: domain.values };
-        case 'words':
-          return { name, help, type: 'word', standard: domain.words[standard] ?? '', values: domain.words };
-        case 'flag':
-          return { name, help, type: 'flag', standard: standard !== 0 };
-      }
-    }),
+    settings: plannedSettings(program),
     piles: program.piles.map((pile) => ({
       name: pile.name,
       label: pile.label ?? pile.name,

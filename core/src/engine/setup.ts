@@ -106,32 +106,44 @@ export function limitsOf({ name, domain, standard }: Setting, settings: readonly
 }
 
 /** The limits of all settings, where every one has its standard value. */
-export function standardLimits(program: Pick<Program, 'settings'>): SettingLimits[] {
-  const limits: SettingLimits[] = [];
-  for (const setting of program.settings)
-    limits.push(
-      limitsOf(
-        setting,
-        limits.map(({ standard }) => standard),
-      ),
-    );
-  return limits;
+export const standardLimits = (program: Pick<Program, 'settings'>): SettingLimits[] => limitsWith(program, {});
+
+type Given = NonNullable<Setup['settings']>;
+
+/** Each setting's limits and value, where some are given and the others have their standard value. */
+function settingsWith(
+  { settings }: Pick<Program, 'settings'>,
+  given: Given,
+): { readonly limits: SettingLimits; readonly value: number }[] {
+  const values: number[] = [];
+  return settings.map((setting) => {
+    const limits = limitsOf(setting, values);
+    const wanted = given[setting.name];
+    const value = wanted === undefined ? limits.standard : readSetting(setting, limits, wanted);
+    values.push(value);
+    return { limits, value };
+  });
 }
 
+/**
+ * The limits of all settings, where some are given and the others have their standard value.
+ * @throws SetupError where a given value does not do, or leaves nothing for another setting
+ */
+export const limitsWith = (program: Pick<Program, 'settings'>, given: Given): SettingLimits[] =>
+  settingsWith(program, given).map(({ limits }) => limits);
+
 /** Reads settings as a table gives them. @throws SetupError which says what would do */
-export function readSettings(program: Program, given: Setup['settings'] = {}): number[] {
-  for (const name of Object.keys(given))
-    if (!program.settings.some((s) => s.name === name)) {
-      const names = program.settings.map((s) => s.name).join(', ');
-      throw new SetupError(`"${program.name}" has no setting "${name}".${names ? ` It has ${names}.` : ''}`, name);
-    }
-  const settings: number[] = [];
-  for (const setting of program.settings) {
-    const limits = limitsOf(setting, settings);
-    const value = given[setting.name];
-    settings.push(value === undefined ? limits.standard : readSetting(setting, limits, value));
-  }
-  return settings;
+export function readSettings(program: Program, given: Given = {}): number[] {
+  demandKnown(program, given);
+  return settingsWith(program, given).map(({ value }) => value);
+}
+
+/** @throws SetupError where something is given that is no setting of the game */
+export function demandKnown(program: Program, given: Given): void {
+  const unknown = Object.keys(given).find((name) => !program.settings.some((s) => s.name === name));
+  if (unknown === undefined) return;
+  const names = program.settings.map((s) => s.name).join(', ');
+  throw new SetupError(`"${program.name}" has no setting "${unknown}".${names ? ` It has ${names}.` : ''}`, unknown);
 }
 
 function readSetting({ name, domain }: Setting, limits: SettingLimits, value: number | boolean | string): number {

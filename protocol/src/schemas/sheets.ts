@@ -75,6 +75,41 @@ export const sheetListSchema = {
   properties: { sheets: { type: 'array', items: sheetSummarySchema } },
 } as const;
 
+const planSettings = {
+  type: 'array',
+  items: {
+    type: 'object',
+    required: ['name', 'type', 'help', 'standard'],
+    additionalProperties: false,
+    properties: {
+      name: { type: 'string' },
+      type: { enum: ['int', 'flag', 'word'] },
+      help: { type: 'string' },
+      standard: { type: ['number', 'boolean', 'string'] },
+      from: { type: 'integer' },
+      to: { type: 'integer' },
+      follows: { type: 'array', items: { type: 'string' } },
+      values: { type: 'array', items: { type: ['number', 'string'] } },
+    },
+  },
+} as const;
+
+/** Values of settings that a table may be opened with. */
+export const settingsWishSchema = {
+  type: 'object',
+  required: ['settings'],
+  additionalProperties: false,
+  properties: { settings: { type: 'object', additionalProperties: { type: ['number', 'boolean', 'string'] } } },
+} as const;
+export type SettingsWish = FromSchema<typeof settingsWishSchema>;
+export const settingsSchema = {
+  type: 'object',
+  required: ['settings'],
+  additionalProperties: false,
+  properties: { settings: planSettings },
+} as const;
+export type Settings = FromSchema<typeof settingsSchema>;
+
 export const planSchema = {
   type: 'object',
   required: [
@@ -97,24 +132,7 @@ export const planSchema = {
     name: { type: 'string' },
     blurb: { type: 'string' },
     seats: { type: 'array', items: { type: 'integer' } },
-    settings: {
-      type: 'array',
-      items: {
-        type: 'object',
-        required: ['name', 'type', 'help', 'standard'],
-        additionalProperties: false,
-        properties: {
-          name: { type: 'string' },
-          type: { enum: ['int', 'flag', 'word'] },
-          help: { type: 'string' },
-          standard: { type: ['number', 'boolean', 'string'] },
-          from: { type: 'integer' },
-          to: { type: 'integer' },
-          follows: { type: 'array', items: { type: 'string' } },
-          values: { type: 'array', items: { type: ['number', 'string'] } },
-        },
-      },
-    },
+    settings: planSettings,
     piles: planPiles,
     faces: { type: 'array', items: { type: 'string' }, description: 'The faces of its deck, each once' },
     layout: planLayout,

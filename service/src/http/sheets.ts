@@ -1,7 +1,7 @@
 import type { SheetProblem } from '@wily-jester/protocol';
 import { Router } from 'express';
 import { compileApart } from '../sheets/compiler.js';
-import { addSheet, listSheets, showSheet } from '../sheets/shelf.js';
+import { addSheet, listSheets, settingsWith, showSheet } from '../sheets/shelf.js';
 import { checked } from '../validate.js';
 import { type Answerer, fromPath, handler } from './answer.js';
 import { demandDeveloper, demandRight } from './auth.js';
@@ -43,6 +43,14 @@ export function sheetRoutes(answer: Answerer): Router {
     handler(async (request, response) => {
       await demandRight(request);
       answer.send(response, 'sheet', await showSheet(fromPath(request, 'sheet')));
+    }),
+  );
+  routes.post(
+    '/:sheet/settings',
+    handler(async (request, response) => {
+      await demandRight(request);
+      const { settings } = checked('settingsWish', request.body);
+      answer.send(response, 'settings', { settings: await settingsWith(fromPath(request, 'sheet'), settings) });
     }),
   );
   return routes;

@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto';
-import { type Program, planOf, SEMANTICS } from '@wily-jester/core';
-import type { Sheet, SheetProblem, SheetSummary, SheetText } from '@wily-jester/protocol';
+import { type Program, plannedSettings, planOf, SEMANTICS, SetupError } from '@wily-jester/core';
+import type { Settings, SettingsWish, Sheet, SheetProblem, SheetSummary, SheetText } from '@wily-jester/protocol';
 import { Problem } from '../problems.js';
 import { isTaken } from '../storage/database.js';
 import { SheetRow, TableRow } from '../storage/models.js';
@@ -50,6 +50,17 @@ const toSheet = (row: SheetRow): Sheet => ({
 });
 
 export const showSheet = async (word: string): Promise<Sheet> => toSheet(await findSheet(word));
+
+/** The settings of a sheet, where some have these values. @throws Problem for a value that does not do */
+export async function settingsWith(word: string, given: SettingsWish['settings']): Promise<Settings['settings']> {
+  const program = JSON.parse((await findSheet(word)).program) as Program;
+  try {
+    return plannedSettings(program, given) as Settings['settings'];
+  } catch (error) {
+    if (error instanceof SetupError) throw new Problem('setup', error.message);
+    throw error;
+  }
+}
 
 /** A sheet that may use parts: it is kept with them pasted in, so that it stays what it is when they change. */
 const USES = /^\s*use\s+"/m;
