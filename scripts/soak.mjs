@@ -19,7 +19,7 @@ const SHORT = {
   'quay-stairs': ['target=10'],
   'quayside-twenty-one': ['rounds=4'],
   'reed-melds': ['goal=20', 'mostDeals=1'],
-  'standing-trump': ['target=50', 'floor=0'],
+  'standing-trump': ['target=50', 'floor=60', 'blindNil=yes', 'farBehind=50'],
   'thorn-and-lady': ['target=20'],
   'toll-gate': ['deals=1'],
   'weir-patience': ['redeals=0'],
