@@ -1,6 +1,7 @@
 import {
   faceText,
   isPlayed,
+  OPEN,
   type Played,
   quickChance,
   type Row,
@@ -24,15 +25,19 @@ const SHEETS: [string, string[], Record<string, number>][] = [
   ['lantern-twenty-one', ['Wren', 'Otter'], { rounds: 6 }],
 ];
 
-/** Everything that a viewer receives of a step: the view, the events and the sentences. */
+/**
+ * Everything that a viewer receives of a step: the view, the events and the sentences. All others look first, and
+ * share what they may know alike.
+ */
 const received = (table: Table, played: Played | null, viewer: number): string => {
-  const happenings = played?.happenings ?? table.opening;
-  return JSON.stringify([
-    table.view(viewer),
-    happenings.for(viewer),
-    table.lines(happenings, table.number, viewer),
-    played?.scores,
-  ]);
+  const look = table.look();
+  const tale = table.tale(played?.happenings ?? table.opening, table.number);
+  for (const other of [OPEN, WATCHER, ...table.header.seats.map((_, seat) => seat)])
+    if (other !== viewer) {
+      look(other);
+      tale.for(other);
+    }
+  return JSON.stringify([look(viewer), tale.for(viewer), played?.scores]);
 };
 
 interface Playing {

@@ -49,24 +49,13 @@ function database() {
 const ledgerOn = (base: ReturnType<typeof database>): Ledger => new Ledger(base as unknown as Sequelize);
 
 describe('the ledger', () => {
-  it('writes what comes at the same time in one statement behind the first, and answers each', async () => {
+  it('writes what comes at the same time in one statement, and answers each', async () => {
     const base = database();
     const ledger = ledgerOn(base);
     await Promise.all(Array.from({ length: 50 }, (_, i) => ledger.append(choice(`table${i}`, 1))));
     expect(base.kept.size).toBe(50);
-    expect(base.sizes).toEqual([1, 49]);
+    expect(base.sizes).toEqual([50]);
     expect([...base.times]).toEqual(['2026-11-23 12:00:00.045']);
-  });
-
-  it('writes at once where nothing is under way', async () => {
-    const base = database();
-    const ledger = ledgerOn(base);
-    const first = ledger.append(choice('table1', 1));
-    expect(base.lent).toBe(1);
-    const second = ledger.append(choice('table2', 1));
-    expect(base.lent).toBe(1);
-    await Promise.all([first, second]);
-    expect(base.sizes).toEqual([1, 1]);
   });
 
   it('gathers what comes while it writes, and leaves nothing behind', async () => {
@@ -86,9 +75,9 @@ describe('the ledger', () => {
     const base = database();
     base.kept.add('table2 1');
     const ledger = ledgerOn(base);
-    const outcomes = await Promise.allSettled([0, 1, 2, 3].map((i) => ledger.append(choice(`table${i}`, 1))));
-    expect(outcomes.map((outcome) => outcome.status)).toEqual(['fulfilled', 'fulfilled', 'rejected', 'fulfilled']);
-    expect(base.sizes).toEqual([1, 3, 1, 1, 1]);
+    const outcomes = await Promise.allSettled([1, 2, 3].map((i) => ledger.append(choice(`table${i}`, 1))));
+    expect(outcomes.map((outcome) => outcome.status)).toEqual(['fulfilled', 'rejected', 'fulfilled']);
+    expect(base.sizes).toEqual([3, 1, 1, 1]);
   });
 
   it('keeps one of two that want the same number', async () => {

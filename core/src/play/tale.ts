@@ -1,6 +1,5 @@
 import type { Happenings, TableEvent } from '../engine/events.js';
 import type { Game } from '../engine/game.js';
-import { WATCHER } from '../engine/sight.js';
 import { type Line, tell } from '../engine/telling.js';
 import { maskShows } from '../engine/voice.js';
 
@@ -16,8 +15,8 @@ interface Version {
   /** The masks of what depended on who looks. */
   readonly asked: ReadonlySet<number>;
   readonly events: readonly TableEvent[];
-  /** The sentences of all who are not spoken to in them. */
-  readonly lines: readonly Line[];
+  /** The sentences of all who are not spoken to in them, once somebody asked for them. */
+  lines: readonly Line[] | null;
 }
 
 /**
@@ -34,20 +33,25 @@ export class Tale {
   ) {}
 
   for(viewer: number): Heard {
-    const { events, lines } = this.versions.find((version) => isFor(version, viewer)) ?? this.versionOf(viewer);
-    // Only a seat that a sentence is about hears it otherwise: as "You".
-    const isSpokenTo = lines.some(({ seat }) => seat === viewer + 1);
-    return { events, lines: isSpokenTo ? tell(this.game, events, this.number, viewer) : lines };
+    const version = this.versions.find((known) => isFor(known, viewer)) ?? this.versionOf(viewer);
+    const { events } = version;
+    if (version.lines && !isSpokenTo(version.lines, viewer)) return { events, lines: version.lines };
+    const lines = tell(this.game, events, this.number, viewer);
+    if (!isSpokenTo(lines, viewer)) version.lines = lines;
+    return { events, lines };
   }
 
   private versionOf(viewer: number): Version {
     const asked = new Set<number>();
     const events = this.happenings.for(viewer, asked);
-    const version = { viewer, asked, events, lines: tell(this.game, events, this.number, WATCHER) };
+    const version: Version = { viewer, asked, events, lines: null };
     this.versions.push(version);
     return version;
   }
 }
+
+/** Only a seat that a sentence is about hears it otherwise: as "You". */
+const isSpokenTo = (lines: readonly Line[], viewer: number): boolean => lines.some(({ seat }) => seat === viewer + 1);
 
 /** Whether everything that a version depends on is the same for a viewer: then it would be told just so. */
 function isFor(version: Version, viewer: number): boolean {

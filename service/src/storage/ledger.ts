@@ -61,9 +61,8 @@ export class Ledger {
   append(row: NewChoice): Promise<void> {
     return new Promise((done, failed) => {
       this.waiting.push({ row, done, failed });
-      // Where nothing is under way the choice goes out at once; where something is, with those that come meanwhile.
-      if (this.writing === 0) this.pump();
-      else if (this.waiting.length === 1) setImmediate(() => this.pump());
+      // Those that came with it are read first: they go along.
+      if (this.waiting.length === 1) setImmediate(() => this.pump());
     });
   }
 

@@ -31,9 +31,10 @@ export class Telling {
     const seen = new Map<number, { view: TableView; step: Step }>();
     // Those with the same eyes who were told the same until now get the very same message.
     const letters = new Map<TableView, Letter>();
-    const writing = new Writing();
+    const takers = this.takers();
+    const writing = new Writing(takers.length > 1);
     const ready = new Map<Entry, Ready>();
-    for (const entry of this.takers()) {
+    for (const entry of takers) {
       const { viewer } = entry.follower;
       let now = seen.get(viewer);
       if (!now) {
@@ -64,15 +65,22 @@ export class Telling {
 
 /** Writes the messages of one step: what several of them have in common is compared and written once. */
 class Writing {
-  private readonly found = new Found();
+  private readonly found: Found | undefined;
   private readonly texts = new Map<object, string>();
+
+  /** @param several whether there is more than one message to write */
+  constructor(several: boolean) {
+    this.found = several ? new Found() : undefined;
+  }
 
   letter(step: Step, before: TableView, after: TableView): Letter {
     const changes = patchOf(before as unknown as Json, after as unknown as Json, this.found);
     const patch = changes as NonNullable<ServerMessage['patch']>;
     const { number, events, lines, scores } = step;
+    const message: ServerMessage = { type: 'step', number, events, lines, scores, patch };
+    if (!this.found) return new Letter(message);
     const text = `{"type":"step","number":${number},"events":${this.text(events)},"lines":${this.text(lines)},"scores":${this.text(scores)},"patch":[${changes.map((change) => this.text(change)).join()}]}`;
-    return new Letter({ type: 'step', number, events, lines, scores, patch }, text);
+    return new Letter(message, text);
   }
 
   private text(part: object): string {
