@@ -25,12 +25,18 @@ const gets = ref<Record<string, string[]>>({});
 const wrong = ref('');
 const busy = ref(false);
 const plan = computed(() => props.sheet.plan);
+/** The settings as they are with the values chosen so far: some follow from others. */
+const offered = ref<Plan['settings']>([]);
+/** The question about them that was asked last. */
+let asked = 0;
 
 watch(
   () => props.sheet.hash,
   () => {
     seats.value = firstSeats(plan.value);
     settings.value = firstSettings(plan.value);
+    offered.value = plan.value.settings;
+    asked++;
     stacked.value = false;
     gets.value = {};
     wrong.value = '';
@@ -59,16 +65,6 @@ async function open(): Promise<void> {
 }
 
 type Setting = Plan['settings'][number];
-/** The settings as they are with the values chosen so far: some follow from others. */
-const offered = ref<readonly Setting[]>([]);
-watch(
-  () => props.sheet.hash,
-  () => {
-    offered.value = plan.value.settings;
-  },
-  { immediate: true },
-);
-let asked = 0;
 /** Asks what the others may be now. What comes too late is out of date. */
 async function reckon(): Promise<void> {
   const turn = ++asked;
