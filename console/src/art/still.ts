@@ -83,10 +83,10 @@ export function stillOf({ piles, layout }: Look, seats: number, lot: number): St
     centre(cards, from);
     y += deep + 0.3;
   }
-  const hands = piles.filter((pile) => pile.of === 'seat').slice(0, 1);
+  const hand = piles.find((pile) => pile.of === 'seat');
   let x = 0;
   const from = cards.length;
-  for (const hand of hands) for (let seat = 0; seat < Math.min(MOST_HANDS, seats); seat++) x = lay(hand, x, y) + GAP;
+  for (let seat = 0; hand && seat < Math.min(MOST_HANDS, seats); seat++) x = lay(hand, x, y) + GAP;
   centre(cards, from);
   return framed(cards);
 }

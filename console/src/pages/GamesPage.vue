@@ -49,7 +49,7 @@ watch(
       sheet.value = await client.value.sheet(hash);
       tab.value = 'sheet';
       await nextTick();
-      detail.value?.scrollTo?.({ top: 0 });
+      detail.value?.scrollTo({ top: 0 });
       // Who comes by a link sees its tile; who chooses where both stand above each other is taken to the sheet.
       if (isFirst) document.querySelector('.tile.on')?.scrollIntoView({ block: 'nearest' });
       else if (isStacked()) detail.value?.scrollIntoView();

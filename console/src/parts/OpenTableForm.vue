@@ -51,6 +51,8 @@ function add(): void {
   seats.value.push({ name, bot: plan.value.bots[0] ?? null });
 }
 
+const reasonOf = (error: unknown): string => (error instanceof ServiceError ? error.message : 'The service does not answer. Try again.');
+
 async function open(): Promise<void> {
   busy.value = true;
   wrong.value = '';
@@ -58,7 +60,7 @@ async function open(): Promise<void> {
     const { table } = await client.value.openTable(wishFor(props.sheet.hash, seats.value, settings.value, clocks.value, stacked.value ? gets.value : {}));
     await router.push(`/tables/${table.id}`);
   } catch (error) {
-    wrong.value = error instanceof ServiceError ? error.message : 'The service does not answer. Try again.';
+    wrong.value = reasonOf(error);
   } finally {
     busy.value = false;
   }
@@ -74,7 +76,7 @@ async function reckon(): Promise<void> {
     offered.value = answer;
     wrong.value = '';
   } catch (error) {
-    if (turn === asked) wrong.value = error instanceof ServiceError ? error.message : 'The service does not answer. Try again.';
+    if (turn === asked) wrong.value = reasonOf(error);
   }
 }
 /** A number that is emptied is what the sheet says. */
