@@ -83,16 +83,17 @@ export class Piles {
   private wordsOf(s: State, p: number): string {
     const { tracking, cardWords } = this.game.parts;
     const from = s.start[p] as number;
-    const to = from + (s.len[p] as number);
-    let text = `pile ${this.game.shape.piles[p]?.path} `;
-    for (let i = from; i < to; i++) {
-      const c = s.cards[i] as number;
-      if (i > from) text += ' ';
-      text += cardWords[s.facing[c] as number]?.[c];
-      if (s.seen[c]) text += `+${s.seen[c]}`;
-      if (tracking && s.known[c]) text += `~${s.known[c]}`;
+    const size = s.len[p] as number;
+    // Joined at once: a text that grows card by card would be kept as a chain of its pieces.
+    const words = new Array<string>(size);
+    for (let i = 0; i < size; i++) {
+      const c = s.cards[from + i] as number;
+      let word = cardWords[s.facing[c] as number]?.[c] as string;
+      if (s.seen[c]) word += `+${s.seen[c]}`;
+      if (tracking && s.known[c]) word += `~${s.known[c]}`;
+      words[i] = word;
     }
-    return text;
+    return `pile ${this.game.shape.piles[p]?.path} ${words.join(' ')}`;
   }
 }
 

@@ -1,5 +1,6 @@
 import { Happenings, type Noted, type Played, type Table } from '@wily-jester/core';
 import type { Step } from '@wily-jester/protocol';
+import { Texts } from './texts.js';
 
 /** The most steps that are kept in memory, and told at once. */
 export const MOST_STEPS = 400;
@@ -25,33 +26,31 @@ export function stepFor(table: Table, { happenings, scores }: Happened, number: 
   };
 }
 
-/**
- * What happened at one table of late, by number, the opening being 0: told to any viewer at any time. Hundreds of
- * steps of every table lie here, and few are ever asked for: as texts they are nothing that a collection of garbage
- * has to go through.
- */
+/** What happened at one table of late, by number, the opening being 0: told to any viewer at any time. */
 export class Steps {
-  private readonly kept: string[];
-  /** The number of the latest. */
-  last = 0;
+  private readonly texts = new Texts(MOST_STEPS);
 
   constructor(private readonly table: Table) {
-    this.kept = [JSON.stringify(openingOf(table))];
+    this.texts.add(JSON.stringify(openingOf(table)));
   }
 
-  add({ row, happenings, scores }: Played): void {
-    this.last = row.number;
-    this.kept[this.last % MOST_STEPS] = JSON.stringify({ happenings, scores } satisfies Happened);
+  add({ happenings, scores }: Played): void {
+    this.texts.add(JSON.stringify({ happenings, scores } satisfies Happened));
+  }
+
+  /** The number of the latest. */
+  get last(): number {
+    return this.texts.last;
   }
 
   /** The number of the oldest step that is still kept. */
   get oldest(): number {
-    return Math.max(0, this.last - MOST_STEPS + 1);
+    return this.texts.oldest;
   }
 
   /** A step that is kept. */
   at(number: number, viewer: number): Step {
-    const { happenings, scores } = JSON.parse(this.kept[number % MOST_STEPS] as string) as Kept;
+    const { happenings, scores } = JSON.parse(this.texts.at(number)) as Kept;
     return stepFor(this.table, { happenings: new Happenings(this.table.game, happenings), scores }, number)(viewer);
   }
 

@@ -3,6 +3,7 @@ import type { Choice, Chosen } from '@wily-jester/protocol';
 import { Problem } from '../problems.js';
 import { ChoiceRow } from '../storage/models.js';
 import { rowOf } from './rows.js';
+import { Texts } from './texts.js';
 
 /** The most words that are remembered: older choices are found in the database. */
 const MOST_KEPT = 400;
@@ -17,8 +18,9 @@ const inOrder = (args: Readonly<Record<string, unknown>>): string => JSON.string
 
 /** The words under which clients sent the choices of one table: a choice that comes again is answered again. */
 export class Words {
-  /** By word, as texts: few are ever asked for. */
-  private readonly kept = new Map<string, string>();
+  private readonly texts = new Texts(MOST_KEPT);
+  /** The number of its text, by word. */
+  private readonly kept = new Map<string, number>();
 
   /** The word of a seat's choice, as it is kept. */
   static of(seat: number, { once }: Choice): string {
@@ -28,10 +30,10 @@ export class Words {
   note(word: string | null, row: Row, sent: string | null | undefined): void {
     if (word === null) return;
     const { number, ask, option, args } = row;
-    this.kept.set(word, JSON.stringify({ row: { number, ask, option, args }, sent: sent ?? null } satisfies Kept));
-    if (this.kept.size <= MOST_KEPT) return;
-    const [oldest] = this.kept.keys();
-    if (oldest !== undefined) this.kept.delete(oldest);
+    const kept: Kept = { row: { number, ask, option, args }, sent: sent ?? null };
+    this.kept.set(word, this.texts.add(JSON.stringify(kept)));
+    const [oldest] = this.kept;
+    if (oldest && oldest[1] < this.texts.oldest) this.kept.delete(oldest[0]);
   }
 
   /**
@@ -40,7 +42,7 @@ export class Words {
    */
   answerTo(seat: number, choice: Choice): Chosen | null {
     const kept = this.kept.get(Words.of(seat, choice));
-    return kept === undefined ? null : repeated(seat, choice, JSON.parse(kept) as Kept);
+    return kept === undefined ? null : repeated(seat, choice, JSON.parse(this.texts.at(kept)) as Kept);
   }
 
   /** The same for a choice of long ago. */
