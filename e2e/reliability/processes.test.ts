@@ -101,6 +101,25 @@ describe('two processes of the service on one database', () => {
     ).rejects.toMatchObject({ kind: 'closed' });
   });
 
+  it('forget a key that the other one has ended', async () => {
+    const opened = await openTwo(first);
+    const { id } = opened.table;
+    const old = seatKey(opened, 1);
+    const byOld = second.withKey(old);
+    await byOld.view(id);
+    const made = await first.withKey(opened.keys.host).newKey(id, { role: 'seat', seat: 1 });
+    const isRefused = async (): Promise<boolean> => {
+      const problem = await byOld.view(id).then(
+        () => null,
+        (error: unknown) => (error as { kind?: string }).kind,
+      );
+      return problem === 'no-key';
+    };
+    await until(isRefused, 'the old key to be forgotten', 10_000);
+    expect((await second.withKey(made.key).view(id)).viewer).toBe(1);
+    expect((await second.withKey(seatKey(opened, 2)).view(id)).viewer).toBe(2);
+  });
+
   it('hear to its end one that stops right after a choice', async () => {
     const third = await serviceProcess(env);
     running.push(third);

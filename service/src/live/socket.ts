@@ -15,8 +15,6 @@ const LARGEST_FRAME = 16_384;
 /** How long a socket may stay silent before it says who it is, in milliseconds. */
 const PATIENCE = 10_000;
 const HEARTBEAT = 20_000;
-/** How long a connection takes for granted what its key may do, in milliseconds. */
-const REMEMBERED = 1_000;
 
 /** Serves the WebSocket of each table: `/api/tables/{table}/live`. */
 export function serveSockets(server: Server, around: Around): () => void {
@@ -129,19 +127,14 @@ class Connection {
     this.write(JSON.stringify({ type: 'problem', problem, ...(once === undefined ? {} : { once }) }));
   }
 
-  private known: { readonly right: Right | null; readonly until: number } | null = null;
   /** What the client may do now: a key may have ended since it said hello. */
-  private async right(): Promise<Right | null> {
-    if (this.known && this.known.until > Date.now()) return this.known.right;
-    const right = await (this.key === undefined ? rightIn(this.request.headers) : rightOf(this.key));
-    this.known = { right, until: Date.now() + REMEMBERED };
-    return right;
+  private right(): Promise<Right | null> {
+    return this.key === undefined ? rightIn(this.request.headers) : rightOf(this.key);
   }
 
   private async hello(message: ClientMessage): Promise<void> {
     clearTimeout(this.patience);
     this.key = message.key;
-    this.known = null;
     const right = await this.right();
     if (!right) throw new Problem('no-key', 'This key is unknown.');
     this.feed?.close();

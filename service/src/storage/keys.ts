@@ -33,39 +33,63 @@ async function keep(key: string, right: Right, transaction?: Transaction): Promi
   await KeyRow.upsert(row, transaction ? { transaction } : {});
 }
 
-/** Ends every key of a seat. A process that has used one forgets it within {@link REMEMBERED}. */
+/** Ends every key of a seat. Other processes must be told of it: they {@link forgetKeys}. */
 export async function endKeys(table: string, seat: number, transaction: Transaction): Promise<void> {
-  const where = { tableId: table, role: 'seat' as const, seat };
-  const rows = await KeyRow.findAll({ where, transaction });
-  await KeyRow.destroy({ where, transaction });
-  for (const { hash } of rows) known.delete(hash);
+  await KeyRow.destroy({ where: { tableId: table, role: 'seat' as const, seat }, transaction });
+}
+
+interface Known {
+  readonly right: Right;
+  readonly until: number;
 }
 
 /** How long a key is taken for known without a look into the database, in milliseconds. */
-const REMEMBERED = 5_000;
-const known = new Map<string, { readonly right: Right; readonly until: number }>();
+const REMEMBERED = 60_000;
+/** The most keys that are remembered. */
+const MOST_KNOWN = 20_000;
+const known = new Map<string, Known>();
+/** How often keys ended: what was being read meanwhile is not remembered. */
+let endings = 0;
+
+/** The keys of a seat have ended: what is remembered of them counts no more. */
+export function forgetKeys(table: string, seat: number): void {
+  endings++;
+  for (const [key, { right }] of known)
+    if (right.role === 'seat' && right.table === table && right.seat === seat) known.delete(key);
+}
+
+function remember(key: string, right: Right): void {
+  const [oldest] = known.keys();
+  if (known.size >= MOST_KNOWN && oldest !== undefined) known.delete(oldest);
+  // Keys that came together, as a table's do, are not looked up together again.
+  known.set(key, { right, until: Date.now() + REMEMBERED * (0.5 + Math.random() / 2) });
+}
 
 /** What a key may do, or `null` for an unknown one. */
 export async function rightOf(key: string): Promise<Right | null> {
-  if (key.length > 100) return null;
-  const hash = hashOf(key);
-  const remembered = known.get(hash);
+  const remembered = known.get(key);
   if (remembered && remembered.until > Date.now()) return remembered.right;
+  if (key.length > 100) return null;
+  const before = endings;
   let row: KeyRow | null;
   try {
-    row = await KeyRow.findByPk(hash);
+    row = await KeyRow.findByPk(hashOf(key), { raw: true });
   } catch (error) {
     // Who was known stays known while the database is away: looking goes on, and nothing is kept anyway.
     if (remembered && isAway(error)) return remembered.right;
     throw error;
   }
+  known.delete(key);
   if (!row) return null;
-  let right: Right = { role: 'developer' };
-  if (row.role === 'seat') right = { role: 'seat', table: row.tableId ?? '', seat: row.seat ?? 0 };
-  if (row.role === 'watch' || row.role === 'host') right = { role: row.role, table: row.tableId ?? '' };
-  if (known.size > 10_000) known.clear();
-  known.set(hash, { right, until: Date.now() + REMEMBERED });
+  const right = rightOfRow(row);
+  if (endings === before) remember(key, right);
   return right;
+}
+
+function rightOfRow({ role, tableId, seat }: KeyRow): Right {
+  const table = tableId ?? '';
+  if (role === 'seat') return { role, table, seat: seat ?? 0 };
+  return role === 'developer' ? { role } : { role, table };
 }
 
 /** The console's key on a loopback address: derived from the developer key, so that it outlives a restart. */

@@ -13,7 +13,7 @@ import { Op } from 'sequelize';
 import { Problem } from '../problems.js';
 import { programOf } from '../sheets/shelf.js';
 import { isAway, isTaken } from '../storage/database.js';
-import type { Right } from '../storage/keys.js';
+import { forgetKeys, type Right } from '../storage/keys.js';
 import { AuditRow, ChoiceRow, TableRow } from '../storage/models.js';
 import { type Follower, Followers, type Following } from './followers.js';
 import { Hearing } from './hearing.js';
@@ -413,6 +413,7 @@ export class Room {
   async newKey(right: Right): Promise<string> {
     const key = await writeKey(this.house.database, right);
     if (right.role === 'seat') {
+      forgetKeys(this.id, right.seat);
       this.followers.dismiss(right.seat);
       await this.house.notify(this.id, `keys ${right.seat}`);
     }

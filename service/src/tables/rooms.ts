@@ -4,7 +4,7 @@ import type { BranchWish, Opened, OpenTable, RecordFile, TableSummary } from '@w
 import { col, fn } from 'sequelize';
 import { Problem } from '../problems.js';
 import { findSheet, programOf } from '../sheets/shelf.js';
-import { makeKey } from '../storage/keys.js';
+import { forgetKeys, makeKey } from '../storage/keys.js';
 import { ChoiceRow, SheetRow, TableRow } from '../storage/models.js';
 import { lastFault } from './faults.js';
 import { demandBot } from './holding.js';
@@ -60,7 +60,11 @@ export class Rooms {
     };
     await this.house.open({
       choice: (id, number) => tell(id, (room) => room.hearOfChoice(number)),
-      notice: (id, what) => tell(id, (room) => room.hearOfNotice(what)),
+      notice: (id, what) => {
+        const [kind, seat] = what.split(' ');
+        if (kind === 'keys') forgetKeys(id, Number(seat));
+        tell(id, (room) => room.hearOfNotice(what));
+      },
       gone: () => {
         for (const id of this.loaded.keys()) tell(id, (room) => room.hearOfNotice('gone'));
       },

@@ -1,16 +1,23 @@
-/** Room for the first texts, in bytes. */
+/** The first piece is so large, in bytes, and each further one twice as large as the one before, up to the largest. */
 const FIRST = 1_024;
-/** How much more is taken when it does not suffice. */
-const GROWTH = 1.5;
-/** So full, and it grows; else those still kept are pushed together. */
-const FULL = 0.8;
+const LARGEST = 32_768;
+
+/** A piece of room. Places are counted through all pieces, as if these were one. */
+interface Piece {
+  readonly bytes: Buffer;
+  /** Where it begins. */
+  readonly from: number;
+  /** The number of the last text in it. */
+  last: number;
+}
 
 /**
  * The latest texts of a table, numbered from 0 in the order in which they came. Every choice leaves some, and few are
- * ever read again: as bytes in one piece they are nothing that a collection of garbage copies or goes through.
+ * ever read again: as bytes in large pieces, which are used again and again, they are nothing that a collection of
+ * garbage copies or goes through.
  */
 export class Texts {
-  private bytes = Buffer.alloc(0);
+  private readonly pieces: Piece[] = [];
   /** Where each begins, by its number modulo {@link most}. */
   private readonly starts: number[] = [];
   private end = 0;
@@ -31,40 +38,36 @@ export class Texts {
 
   /** Keeps a text, and gives its number. */
   add(text: string): number {
-    const length = Buffer.byteLength(text);
-    const number = this.count;
-    if (this.end + length > this.bytes.length) this.makeRoom(length);
-    this.count++;
+    const piece = this.roomFor(Buffer.byteLength(text));
+    const number = this.count++;
+    piece.last = number;
     this.starts[number % this.most] = this.end;
-    this.end += this.bytes.write(text, this.end);
+    this.end += piece.bytes.write(text, this.end - piece.from);
     return number;
   }
 
   /** A text that is kept. */
   at(number: number): string {
-    return this.bytes.toString(
-      'utf8',
-      this.startOf(number),
-      number === this.last ? this.end : this.startOf(number + 1),
-    );
+    const from = this.startOf(number);
+    const to = number === this.last ? this.end : this.startOf(number + 1);
+    const piece = this.pieces.findLast((each) => each.from <= from) as Piece;
+    return piece.bytes.toString('utf8', from - piece.from, to - piece.from);
   }
 
   private startOf(number: number): number {
     return this.starts[number % this.most] as number;
   }
 
-  /** Pushes those that stay when one more comes to the front, of more room where they fill it. */
-  private makeRoom(length: number): void {
-    const first = Math.max(0, this.count + 1 - this.most);
-    const from = first < this.count ? this.startOf(first) : this.end;
-    const needed = this.end - from + length;
-    let size = Math.max(FIRST, this.bytes.length);
-    while (needed > FULL * size) size = Math.ceil(size * GROWTH);
-    const bytes = size === this.bytes.length ? this.bytes : Buffer.allocUnsafeSlow(size);
-    this.bytes.copy(bytes, 0, from, this.end);
-    for (let number = first; number < this.count; number++)
-      this.starts[number % this.most] = this.startOf(number) - from;
-    this.bytes = bytes;
-    this.end -= from;
+  /** The piece into which a text of so many bytes goes. */
+  private roomFor(length: number): Piece {
+    const latest = this.pieces.at(-1);
+    if (latest && this.end - latest.from + length <= latest.bytes.length) return latest;
+    let free: Buffer | undefined;
+    while ((this.pieces[0]?.last ?? Number.POSITIVE_INFINITY) < this.oldest) free = this.pieces.shift()?.bytes;
+    const size = Math.max(length, Math.min(LARGEST, 2 * (latest?.bytes.length ?? FIRST / 2)));
+    const bytes = free && free.length >= size ? free : Buffer.allocUnsafeSlow(size);
+    const piece: Piece = { bytes, from: this.end, last: this.count };
+    this.pieces.push(piece);
+    return piece;
   }
 }
