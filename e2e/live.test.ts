@@ -3,6 +3,7 @@ import type { ServerMessage, Step, TableView } from '@wily-jester/protocol';
 import type { Service } from '@wily-jester/service';
 import { afterAll, afterEach, beforeAll, describe, expect, it } from 'vitest';
 import { WebSocket } from 'ws';
+import { FULL } from './setup/crowd.js';
 import { openTwo, seatKey, startTestService, until } from './setup/service.js';
 
 let service: Service;
@@ -48,8 +49,12 @@ function follow(client: Client, id: string, as?: Viewer): Watched {
 async function bare(
   id: string,
   headers: Record<string, string> = {},
+  options: { autoPong?: boolean } = {},
 ): Promise<{ socket: WebSocket; heard: ServerMessage[]; closed: () => number | null }> {
-  const socket = new WebSocket(`${service.address.replace('http', 'ws')}/api/tables/${id}/live`, { headers });
+  const socket = new WebSocket(`${service.address.replace('http', 'ws')}/api/tables/${id}/live`, {
+    headers,
+    ...options,
+  });
   sockets.push(socket);
   const heard: ServerMessage[] = [];
   let code: number | null = null;
@@ -192,5 +197,22 @@ describe('a live table', () => {
     socket.send('x'.repeat(20_000));
     await until(() => closed() !== null, 'the socket to close');
     expect(closed()).toBe(1009);
+  });
+
+  // Two beats go by.
+  it.runIf(FULL)('lets go of a client that gives no sign of life, and of no other', { timeout: 60_000 }, async () => {
+    const opened = await openTwo(developer);
+    const lines = await Promise.all([false, true].map((autoPong) => bare(opened.table.id, {}, { autoPong })));
+    for (const [i, { socket }] of lines.entries())
+      socket.send(JSON.stringify({ type: 'hello', key: seatKey(opened, i + 1) }));
+    const [dead, lives] = lines;
+    await until(() => dead?.closed() !== null, 'the dead line to be let go', 45_000);
+    expect(lives?.heard.some((message) => message.type === 'beat')).toBe(true);
+    await until(
+      async () => (await developer.table(opened.table.id)).seats[0]?.present === false,
+      'the seat to be empty',
+    );
+    expect(lives?.closed()).toBeNull();
+    expect((await developer.table(opened.table.id)).seats[1]?.present).toBe(true);
   });
 });

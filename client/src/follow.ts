@@ -40,8 +40,8 @@ const OPEN = 1;
 const REFUSED = 4003;
 const SHORTEST_WAIT = 150;
 const LONGEST_WAIT = 5_000;
-/** The service says something every fifteen seconds; a line that is silent so long is dead, in milliseconds. */
-const LONGEST_SILENCE = 40_000;
+/** The service says something every twenty seconds; a line that is silent so long is dead, in milliseconds. */
+const LONGEST_SILENCE = 45_000;
 
 async function socketTo(address: string): Promise<LiveSocket> {
   const native = (globalThis as { WebSocket?: new (address: string) => LiveSocket }).WebSocket;

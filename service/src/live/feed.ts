@@ -16,9 +16,10 @@ import { checkAnswer } from '../validate.js';
 const MOST_BUFFERED = 256 * 1024;
 /** So many, and it is let go. */
 const MOST_EVER = 8 * 1024 * 1024;
-/** How often something is sent when nothing happens, in milliseconds. */
-const BEAT = 15_000;
-const PARTS = 30;
+/** How often each client hears that its line is whole, and is asked whether it is there, in milliseconds. */
+const BEAT = 20_000;
+/** Parts of that time, and of all feeds: one part of them has its turn in each. */
+const PARTS = 100;
 
 /** What a feed needs from the service around it. */
 export interface Around {
@@ -33,6 +34,8 @@ export interface Around {
 export interface Sink {
   /** Sends a message; calls back once it is on its way. */
   send(message: ServerMessage, text: string, sent: () => void): void;
+  /** Asks the other end for a sign of life, where the line has a way to; ends a line that has given none since. */
+  ask?(): void;
   /** Bytes that wait to be sent. */
   buffered(): number;
   /** Ends the line. */
@@ -41,20 +44,20 @@ export interface Sink {
 
 /** Says on every open feed, now and then, that its line is whole. One timer serves them all, a part of them at a time. */
 export class Beats {
-  private readonly feeds = new Set<Feed>();
-  private part = 0;
+  private readonly parts = Array.from({ length: PARTS }, () => new Set<Feed>());
   private readonly timer = setInterval(() => this.beat(), BEAT / PARTS);
+  private turn = 0;
+  private next = 0;
 
-  add(feed: Feed): void {
-    this.feeds.add(feed);
+  /** Adds a feed. Gives what removes it. */
+  add(feed: Feed): () => void {
+    const part = this.parts[this.next++ % PARTS];
+    part?.add(feed);
+    return () => part?.delete(feed);
   }
-  remove(feed: Feed): void {
-    this.feeds.delete(feed);
-  }
+
   private beat(): void {
-    this.part = (this.part + 1) % PARTS;
-    let i = 0;
-    for (const feed of this.feeds) if (i++ % PARTS === this.part) feed.sayAlive();
+    for (const feed of this.parts[this.turn++ % PARTS] ?? []) feed.sayAlive();
   }
   stop(): void {
     clearInterval(this.timer);
@@ -65,6 +68,7 @@ export class Beats {
 export class Feed implements Follower {
   private following: Following | null = null;
   private isLate = false;
+  private readonly stopBeats: () => void;
 
   constructor(
     private readonly around: Around,
@@ -73,7 +77,7 @@ export class Feed implements Follower {
     readonly right: Right,
     readonly viewer: number,
   ) {
-    around.beats.add(this);
+    this.stopBeats = around.beats.add(this);
   }
 
   /** Begins to tell a client of a table. @throws Problem where its key may not look so */
@@ -109,8 +113,9 @@ export class Feed implements Follower {
     this.sink.send(letter.message, letter.text, () => this.sent());
   }
 
-  /** Says that the line is whole, though nothing happens. */
+  /** Says that the line is whole, though nothing happens, and asks whether it is. */
   sayAlive(): void {
+    this.sink.ask?.();
     this.send(new Letter({ type: 'beat', number: this.room.number }));
   }
 
@@ -126,7 +131,7 @@ export class Feed implements Follower {
   }
 
   close(): void {
-    this.around.beats.remove(this);
+    this.stopBeats();
     this.following?.leave();
     this.following = null;
   }

@@ -14,7 +14,6 @@ import { type Around, Feed, type Sink } from './feed.js';
 const LARGEST_FRAME = 16_384;
 /** How long a socket may stay silent before it says who it is, in milliseconds. */
 const PATIENCE = 10_000;
-const HEARTBEAT = 20_000;
 
 /** Serves the WebSocket of each table: `/api/tables/{table}/live`. */
 export function serveSockets(server: Server, around: Around): () => void {
@@ -27,18 +26,7 @@ export function serveSockets(server: Server, around: Around): () => void {
     }
     sockets.handleUpgrade(request, socket, head, (ws) => new Connection(ws, request, table, around));
   });
-  const beat = setInterval(() => {
-    for (const ws of sockets.clients) {
-      const { alive } = ws as WebSocket & { alive?: boolean };
-      if (alive === false) ws.terminate();
-      else {
-        (ws as WebSocket & { alive?: boolean }).alive = false;
-        ws.ping();
-      }
-    }
-  }, HEARTBEAT);
   return () => {
-    clearInterval(beat);
     for (const ws of sockets.clients) ws.close(1001, 'the service stops');
     sockets.close();
   };
@@ -61,6 +49,7 @@ class Connection {
     around.metrics.sockets.inc();
     this.sink = {
       send: (_message, text, sent) => this.write(text, sent),
+      ask: () => this.ask(),
       buffered: () => ws.bufferedAmount,
       end: (problem) => (problem ? this.end(problem) : ws.close()),
     };
@@ -69,7 +58,7 @@ class Connection {
       PATIENCE,
     );
     ws.on('pong', () => {
-      (ws as WebSocket & { alive?: boolean }).alive = true;
+      this.isThere = true;
     });
     ws.on('message', (data: RawData, binary: boolean) => {
       this.work = this.work.then(() => this.hear(data, binary));
@@ -85,18 +74,30 @@ class Connection {
 
   private isCorked = false;
   /** Frames that follow on each other, such as a step and its acknowledgement, go out together. */
+  private together(): void {
+    if (this.isCorked) return;
+    const { socket } = this.request;
+    this.isCorked = true;
+    socket.cork();
+    process.nextTick(() => {
+      this.isCorked = false;
+      socket.uncork();
+    });
+  }
+
   private write(text: string, sent?: () => void): void {
     if (this.ws.readyState !== WebSocket.OPEN) return;
-    const { socket } = this.request;
-    if (!this.isCorked) {
-      this.isCorked = true;
-      socket.cork();
-      process.nextTick(() => {
-        this.isCorked = false;
-        socket.uncork();
-      });
-    }
+    this.together();
     this.ws.send(text, sent);
+  }
+
+  private isThere = true;
+  private ask(): void {
+    if (!this.isThere) this.ws.terminate();
+    if (this.ws.readyState !== WebSocket.OPEN) return;
+    this.isThere = false;
+    this.together();
+    this.ws.ping();
   }
 
   private end(problem: Problem): void {
