@@ -70,6 +70,13 @@ describe('an invitation', () => {
     await wren.waitForSelector('[data-seat="2"] >> text=bot');
     await otter.click('text=Take it back');
     await until(async () => (await developer().table(id)).seats[1]?.held === 'person', 'Otter to be back');
+    // The same without the dialog: whoever comes back to a seat that a bot plays is told, and takes it there.
+    await otter.click('text=Hand it to the bot');
+    await otter.keyboard.press('Escape');
+    await otter.waitForSelector('text=The bot “steady” plays for you.');
+    await otter.click('text=Take your seat back');
+    await until(async () => (await developer().table(id)).seats[1]?.held === 'person', 'Otter to be back again');
+    await otter.waitForSelector('text=plays for you', { state: 'detached' });
     await otter.close();
     await wren.waitForSelector('[data-seat="2"] >> text=not here');
     await wren.close();

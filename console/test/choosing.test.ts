@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { chaptersOf } from '../src/table/chapters';
 import { firstSettings, wishFor } from '../src/table/setup';
 import { useSteps } from '../src/table/useSteps';
-import { newWord, offerWords, statusOf, valueWords } from '../src/table/words';
+import { changeWords, figureWords, newWord, offerWords, statusOf, valueWords } from '../src/table/words';
 
 const view = { seats: [{ name: 'Wren' }, { name: 'Otter' }, { name: 'Heron' }] } as unknown as TableView;
 const request = (more: Partial<OfferedOption> = {}): OfferedOption =>
@@ -91,6 +91,11 @@ describe('words', () => {
   ])('say what a table waits for: %j', (waiting, status, words) => {
     const table = { status, seats: view.seats } as never;
     expect(statusOf({ ...view, waiting } as never, table)).toBe(words);
+  });
+
+  it('write figures with a true minus sign, and changes with their sign', () => {
+    expect([-16, 0, 7, 'high', null].map(figureWords)).toEqual(['−16', '0', '7', 'high', 'null']);
+    expect([-8, 0, 12].map(changeWords)).toEqual(['−8', '0', '+12']);
   });
 });
 

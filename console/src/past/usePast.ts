@@ -76,6 +76,8 @@ export function usePast(id: string) {
     sent: ref(null),
     refused: ref(null),
     isMine: computed(() => false),
+    standIn: computed(() => null),
+    takeSeat: async () => undefined,
     choose: async () => undefined,
     onHappened: () => undefined,
   };

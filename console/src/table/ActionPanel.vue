@@ -13,6 +13,7 @@ const props = defineProps<{
   view: TableView;
   viewerName: string | null;
   isMine: boolean;
+  standIn: string | null;
   clock: { ask: number; seconds: number; until: number } | null;
   sent: string | null;
   refused: Refused | null;
@@ -23,7 +24,7 @@ const props = defineProps<{
   /** Letters press buttons: where there is one panel on the page. */
   keyed: boolean;
 }>();
-const emit = defineEmits<{ choose: [option: string, args: Record<string, string | number | boolean | null | string[]>]; aim: [option: string]; playSet: [option: string]; forget: [] }>();
+const emit = defineEmits<{ choose: [option: string, args: Record<string, string | number | boolean | null | string[]>]; aim: [option: string]; playSet: [option: string]; takeSeat: []; forget: [] }>();
 
 const amounts = reactive<Record<string, number>>({});
 const explained = ref<string | null>(null);
@@ -127,8 +128,10 @@ const clockPlays = computed(() => {
       <h2>{{ offers.length > 0 ? 'Your turn' : status }}</h2>
       <ClockWick v-if="clock" :clock="clock" :then="clockPlays" />
       <p v-else-if="offers.length > 0" class="calm">Take your time.</p>
+      <p v-else-if="standIn !== null" class="calm">The bot “{{ standIn }}” plays for you.</p>
       <p v-else-if="!isMine && viewerName" class="calm">You look with {{ viewerName }}'s eyes.</p>
     </div>
+    <button v-if="standIn !== null" type="button" class="choice" data-take-seat @click="emit('takeSeat')">Take your seat back</button>
     <button v-if="view.undo && isMine" type="button" class="undo" :disabled="sent !== null" data-option="undo" @click="emit('choose', 'undo', {})">Take back</button>
     <div v-if="offers.length > 0" class="choices">
       <template v-for="offer in legal" :key="offer.option">

@@ -4,6 +4,7 @@ import CardFace from '../parts/CardFace.vue';
 import EmptyPile from '../parts/EmptyPile.vue';
 import PlayedCard from './PlayedCard.vue';
 import type { DrawnPile } from './piles';
+import { figureWords } from './words';
 
 const props = defineProps<{
   pile: DrawnPile;
@@ -102,12 +103,12 @@ const words = computed(() => `${props.pile.label}, ${size.value} ${size.value ==
           @double="emit('double', at)"
         />
       </div>
-      <span v-for="note in unnamed" :key="note.name" class="note" :title="note.words" :aria-label="`${note.words} ${note.value}`">{{ note.value }}</span>
+      <span v-for="note in unnamed" :key="note.name" class="note" :title="note.words" :aria-label="`${note.words} ${note.value}`">{{ figureWords(note.value) }}</span>
     </div>
     <span v-if="option !== undefined" class="tag" aria-hidden="true">{{ option }}</span>
     <div v-if="named || figures.length > 0" class="caption">
       <span v-if="named" class="name">{{ pile.label }} <b v-if="(isStack && (size > 1 || cards[0] === null)) || size === 0">{{ size }}</b></span>
-      <span v-for="note in figures" :key="note.name" class="name figure">{{ note.words }} <b>{{ note.value }}</b></span>
+      <span v-for="note in figures" :key="note.name" class="name figure">{{ note.words }} <b>{{ figureWords(note.value) }}</b></span>
     </div>
     <p v-if="refused !== undefined" class="bubble" role="status">{{ refused }}</p>
   </div>

@@ -5,6 +5,7 @@ import CounterStack from '../parts/CounterStack.vue';
 import SeatMark from '../parts/SeatMark.vue';
 import PileView from './PileView.vue';
 import { type DrawnPile, notesOf, seatPilesOf } from './piles';
+import { figureWords } from './words';
 
 const props = defineProps<{
   view: TableView;
@@ -69,9 +70,9 @@ const won = computed(() => props.view.result?.winners.includes(props.seat) === t
       <SeatMark :seat="seat" :width="compact ? 20 : own ? 30 : 26" />
       <div>
         <b class="serif">{{ shown?.name }}<template v-if="own">, you</template></b>
-        <span v-for="[name, value] in compact ? [...counters, ...figures].filter(([, v]) => v !== 0) : figures" :key="name">{{ value }} {{ plan.labels.seat[name] }}</span>
-        <span v-for="note in seatNotes" :key="note.name">{{ note.value }}{{ note.isNamed ? ` ${note.words}` : '' }}</span>
-        <span v-if="shown && shown.score !== 0 && figures.length === 0 && !(compact && counters.length > 0)">score {{ shown.score }}</span>
+        <span v-for="[name, value] in compact ? [...counters, ...figures].filter(([, v]) => v !== 0) : figures" :key="name">{{ figureWords(value) }} {{ plan.labels.seat[name] }}</span>
+        <span v-for="note in seatNotes" :key="note.name">{{ figureWords(note.value) }}{{ note.isNamed ? ` ${note.words}` : '' }}</span>
+        <span v-if="shown && shown.score !== 0 && figures.length === 0 && !(compact && counters.length > 0)">score {{ figureWords(shown.score) }}</span>
         <span v-if="won" class="won">wins</span>
         <span v-else-if="answered">has answered</span>
         <span v-else-if="asked && holder?.bot" class="thinking"><i /><i /><i /><span class="visually-hidden">thinking</span></span>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, nextTick, ref, watch } from 'vue';
 import type { Chapter } from './chapters';
+import { changeWords } from './words';
 
 const props = defineProps<{ chapters: readonly Chapter[]; names: readonly string[]; prompt: string | null; number: number; commitment: string; fair: boolean; branched: boolean }>();
 const opened = ref<ReadonlySet<number>>(new Set());
@@ -27,7 +28,6 @@ function words(text: string): Word[] {
   if (at < text.length) found.push({ text: text.slice(at), kind: 'plain' });
   return found;
 }
-const signed = (change: number): string => (change > 0 ? `+${change}` : change < 0 ? `−${-change}` : '0');
 function toggle(i: number): void {
   const next = new Set(opened.value);
   if (!next.delete(i)) next.add(i);
@@ -57,7 +57,7 @@ watch(
       <li v-for="{ chapter, i } in past" :key="i">
         <button type="button" class="quiet" :aria-expanded="opened.has(i)" @click="toggle(i)">
           <b class="serif">{{ chapter.title || 'How it began' }}</b>
-          <span v-if="chapter.title || chapter.result.some((entry) => entry.change !== 0)"><template v-for="(entry, e) in chapter.result" :key="entry.name"><template v-if="e > 0"> · </template>{{ entry.name }} <em :class="{ up: entry.change > 0, down: entry.change < 0 }">{{ signed(entry.change) }}</em></template></span>
+          <span v-if="chapter.title || chapter.result.some((entry) => entry.change !== 0)"><template v-for="(entry, e) in chapter.result" :key="entry.name"><template v-if="e > 0"> · </template>{{ entry.name }} <em :class="{ up: entry.change > 0, down: entry.change < 0 }">{{ changeWords(entry.change) }}</em></template></span>
           <i aria-hidden="true">{{ opened.has(i) ? '▾' : '▸' }}</i>
         </button>
         <ol v-if="opened.has(i)">

@@ -50,7 +50,7 @@ const save = (): Promise<void> =>
   });
 const HELD = { person: 'a person', bot: 'the bot', free: 'nobody' } as const;
 const holding = (seat: TableSummary['seats'][number]): string => {
-  if (seat.held === 'bot') return `the bot ${seat.bot}`;
+  if (seat.held === 'bot') return `the bot “${seat.bot}”`;
   return `${HELD[seat.held]}${seat.held === 'person' ? (seat.present ? ', here' : seat.away ? ', away' : ', not here') : ''}`;
 };
 </script>

@@ -9,7 +9,7 @@ import SeatZone from './SeatZone.vue';
 import type { Shown } from './shown';
 import { useTouch } from './useTouch';
 import { useTravel } from './useTravel';
-import { statusOf } from './words';
+import { figureWords, statusOf } from './words';
 
 /** The table itself, seen from one seat, with what may be done under it. */
 const props = defineProps<{
@@ -25,7 +25,7 @@ const props = defineProps<{
 }>();
 const emit = defineEmits<{ narrow: [isNarrow: boolean] }>();
 
-const { plan, table, view, clock, sent, refused, isMine, offers } = props.shown;
+const { plan, table, view, clock, sent, refused, isMine, standIn, offers } = props.shown;
 const stage = ref<HTMLElement | null>(null);
 const size = ref({ width: props.compact ? 400 : 900, height: 520 });
 const isNarrow = computed(() => size.value.width < 700);
@@ -149,7 +149,7 @@ const fault = computed(() => table.value?.fault ?? null);
             <PileView v-for="pile in cell ?? []" :key="pile.path" v-bind="pileProps(pile)" :room="isTight ? size.width * 0.45 : isNarrow ? cardWidth * 1.9 : size.width * 0.24" :tall="size.height * 0.58" named v-on="pileTouches(pile.path)" />
           </template>
         </div>
-        <p v-if="tableValues.length > 0" class="values"><span v-for="[name, value] in tableValues" :key="name">{{ plan.labels.table[name] }} <b>{{ value }}</b></span></p>
+        <p v-if="tableValues.length > 0" class="values"><span v-for="[name, value] in tableValues" :key="name">{{ plan.labels.table[name] }} <b>{{ figureWords(value) }}</b></span></p>
         <p v-if="view.waiting.kind === 'over'" class="over" role="status"><b class="serif">The game is over.</b> {{ winners ? `${winners} ${view.result?.winners.length === 1 ? 'wins' : 'win'}.` : '' }}</p>
       </div>
       <div class="mine"><SeatZone v-bind="{ ...seatProps, cardWidth: ownWidth, room: ownRoom }" :view="view" :plan="plan" :seat="ownSeat" :own="eyes !== 'watch'" :holder="holderOf(ownSeat)" v-on="seatTouches" /><span v-if="offers.length > 0" class="glow" aria-hidden="true" /></div>
@@ -164,6 +164,7 @@ const fault = computed(() => table.value?.fault ?? null);
       :view="view"
       :viewer-name="eyes === 'watch' ? null : (heldBy(eyes)?.name ?? null)"
       :is-mine="isMine"
+      :stand-in="standIn"
       :clock="clock"
       :sent="sent"
       :refused="refused"
@@ -172,6 +173,7 @@ const fault = computed(() => table.value?.fault ?? null);
       :finishers="finishers"
       :keyed="compact !== true"
       @choose="(option, args) => shown.choose(option, args)"
+      @take-seat="shown.takeSeat()"
       @aim="aim"
       @play-set="playSet"
       @forget="refused = null"

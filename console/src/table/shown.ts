@@ -27,6 +27,10 @@ export interface Shown {
   readonly sent: Ref<string | null>;
   readonly refused: Ref<Refused | null>;
   readonly isMine: Readonly<Ref<boolean>>;
+  /** The bot to which our own seat was handed. */
+  readonly standIn: Readonly<Ref<string | null>>;
+  /** Takes our seat back from it. */
+  takeSeat(): Promise<void>;
   choose(option: string, args?: ChosenArgs): Promise<void>;
   onHappened(work: (events: readonly StepEvent[]) => void): void;
 }

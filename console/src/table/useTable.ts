@@ -11,7 +11,7 @@ import type {
   TableView,
 } from '@wily-jester/protocol';
 import { computed, onUnmounted, ref, shallowRef } from 'vue';
-import { client, role } from '../session';
+import { client, role, seatHeld } from '../session';
 import { chaptersOf } from './chapters';
 import type { ChosenArgs, Refused, RunningClock, Shown } from './shown';
 import { newWord } from './words';
@@ -86,6 +86,18 @@ export function useTable(id: string, line: LineOptions = {}) {
   const isMine = computed(() => typeof viewer.value === 'number' && table.value?.seats[viewer.value - 1]?.bot === null);
   const offers = computed<readonly OfferedOption[]>(() => (isMine.value ? (view.value?.offers ?? []) : []));
 
+  const standIn = computed(() =>
+    seatHeld.value === null || viewer.value !== seatHeld.value
+      ? null
+      : (table.value?.seats[seatHeld.value - 1]?.bot ?? null),
+  );
+  async function takeSeat(): Promise<void> {
+    if (seatHeld.value === null) return;
+    await client.value.takeSeat(id, seatHeld.value).catch((error: unknown) => {
+      problem.value = error instanceof Error ? error.message : String(error);
+    });
+  }
+
   /** Chooses for the seat whose eyes we have. A second press while the first is on its way does nothing. */
   async function choose(option: string, args: ChosenArgs = {}): Promise<void> {
     const { value: now } = view;
@@ -116,6 +128,8 @@ export function useTable(id: string, line: LineOptions = {}) {
     sent,
     refused,
     isMine,
+    standIn,
+    takeSeat,
     choose,
     onHappened: (work: (events: readonly StepEvent[]) => void) => {
       happened = work;

@@ -11,6 +11,13 @@ export function statusOf(view: TableView | null, table: TableSummary | null): st
   return names.length === 1 ? `${names[0]} is asked` : `${names.slice(0, -1).join(', ')} and ${names.at(-1)} are asked`;
 }
 
+/** A figure as it stands at the table, with a true minus sign; whatever is no number stays as it is. */
+export const figureWords = (value: unknown): string =>
+  typeof value === 'number' && value < 0 ? `−${-value}` : String(value);
+
+/** A change, with its sign. */
+export const changeWords = (change: number): string => (change > 0 ? `+${change}` : figureWords(change));
+
 /** A word for a choice that nobody used before; browsers have no `randomUUID` where the address is not their own machine's. */
 export const newWord = (): string =>
   typeof crypto.randomUUID === 'function'
