@@ -143,7 +143,8 @@ describe('a record as a file', () => {
     expect(await load(changed(2, (line) => line.replace(/"amount":20/, '"amount":30')))).toMatchObject({
       type: 'urn:wily-jester:problem:differs',
       number: 2,
-      detail: 'After choice 2 (bet) the state is another one than the record says.',
+      detail:
+        'After choice 2 (bet) the state is another one than the record says. The record was changed after it was saved: no table is opened.',
     });
     expect(await load(changed(3, (line) => line.replace('stand', 'double')))).toMatchObject({ number: 3 });
     expect(await load(changed(3, () => '{"number":3'))).toMatchObject({

@@ -1,6 +1,7 @@
 import type { OfferedOption, Step, TableView } from '@wily-jester/protocol';
 import { describe, expect, it } from 'vitest';
 import { chaptersOf } from '../src/table/chapters';
+import { marksOf } from '../src/table/marks';
 import { firstSettings, wishFor } from '../src/table/setup';
 import { useSteps } from '../src/table/useSteps';
 import { changeWords, figureWords, newWord, offerWords, statusOf, valueWords } from '../src/table/words';
@@ -51,6 +52,28 @@ describe('choosing plain values one after the other', () => {
     takeStep(request(), 2);
     forgetAll();
     expect(begunOf(request())).toEqual([]);
+  });
+});
+
+describe('the landmarks of an amount', () => {
+  const marks = (landmarks: { value: number; label: string | null }[]): string[] =>
+    marksOf({ name: 'total', type: 'int', kind: 'range', from: 4, to: 200, by: 1, landmarks }).map(({ text }) => text);
+
+  it('stand between the ends', () => {
+    expect(marks([{ value: 7, label: 'the pot' }])).toEqual(['4', '7 the pot', '200 all']);
+    expect(
+      marks([
+        { value: 4, label: 'least' },
+        { value: 300, label: 'more than there is' },
+      ]),
+    ).toEqual(['4', '200 all']);
+  });
+
+  it('stand there once, by their name', () => {
+    const half = { value: 6, label: null };
+    const pot = { value: 6, label: 'the pot' };
+    expect(marks([half, pot])).toEqual(['4', '6 the pot', '200 all']);
+    expect(marks([pot, half])).toEqual(['4', '6 the pot', '200 all']);
   });
 });
 

@@ -140,6 +140,16 @@ describe('asking', () => {
     expect(offers[1]?.reason).toBe('"fly" needs this: size(row) > 3.');
   });
 
+  it.each([
+    ['option lay(c: card in row) { }', 'There is no card for "lay" now.'],
+    ['option discard(cs: 1..3 cards in row) { }', 'There is no card for "discard" now.'],
+    ['option putDown(p: pile in hand where size(p) > 0) { }', 'There is no pile for "put down" now.'],
+    ['option bid(amount: 3..size(row)) { }', 'There is no amount for "bid" now.'],
+  ])('says what is missing for %s', (option, reason) => {
+    const { offers } = openTable(script(`ask seats[1] { option go { } ${option} }`)).view(0);
+    expect(offers[1]).toMatchObject({ legal: false, reason });
+  });
+
   it('breaks out of the loop around it, from inside an option', () => {
     const table = openTable(
       script('repeat { ask seats[1] { option more { say "more" } option enough { break } } } say "done" finish'),

@@ -69,7 +69,7 @@ async function goOn(): Promise<void> {
   <PageNotice v-if="problem && !view" tone="fault" title="The past of this table cannot be shown" :text="problem"><RouterLink class="notice-button" :to="`/tables/${id}`">To the table</RouterLink></PageNotice>
   <PageNotice v-else-if="!view || !plan || !table" tone="loading" title="Reading the record" text="Choice by choice." />
   <main v-else class="page">
-    <TableHead v-model:eyes="lastSeat" v-model:open="open" :table="table" :words="`looking back · ${view.chapter.title}`" :narrow="isNarrow"><RouterLink :to="`/tables/${id}`" class="to">To the table</RouterLink></TableHead>
+    <TableHead v-model:eyes="lastSeat" v-model:open="open" :table="table" :words="['looking back', view.chapter.title].filter(Boolean).join(' · ')" :narrow="isNarrow"><RouterLink :to="`/tables/${id}`" class="to">To the table</RouterLink></TableHead>
     <TablePlay :class="{ reading: isReading }" :aria-busy="isReading" :shown="past.shown" :eyes="lastSeat" :open="open" still @narrow="isNarrow = $event" />
     <section class="panel" aria-label="The record">
       <div class="steps">

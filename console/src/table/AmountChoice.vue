@@ -2,6 +2,7 @@
 import type { OfferedOption } from '@wily-jester/protocol';
 import Slider from 'primevue/slider';
 import { computed } from 'vue';
+import { marksOf } from './marks';
 
 /** An amount to choose: a slider, landmarks, a step less or more, and the button that says it. */
 const props = defineProps<{
@@ -16,12 +17,7 @@ const emit = defineEmits<{ change: [amount: number] }>();
 const from = computed(() => props.param?.from ?? 0);
 const to = computed(() => props.param?.to ?? 0);
 const by = computed(() => props.param?.by ?? 1);
-/** Where the slider may stop at once: the ends, and what the sheet names between them. */
-const marks = computed(() => {
-  const named = (props.param?.landmarks ?? []).filter(({ value }) => value > from.value && value < to.value);
-  const words = named.map(({ value, label }) => ({ value, text: label ? `${value} ${label}` : String(value) }));
-  return [{ value: from.value, text: String(from.value) }, ...words, { value: to.value, text: `${to.value} all` }];
-});
+const marks = computed(() => marksOf(props.param));
 
 /** The nearest amount that may be chosen; the top always may. */
 function change(value: number): void {

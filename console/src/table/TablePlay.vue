@@ -152,7 +152,7 @@ const fault = computed(() => table.value?.fault ?? null);
         <p v-if="tableValues.length > 0" class="values"><span v-for="[name, value] in tableValues" :key="name">{{ plan.labels.table[name] }} <b>{{ figureWords(value) }}</b></span></p>
         <p v-if="view.waiting.kind === 'over'" class="over" role="status"><b class="serif">The game is over.</b> {{ winners ? `${winners} ${view.result?.winners.length === 1 ? 'wins' : 'win'}.` : '' }}</p>
       </div>
-      <div class="mine"><SeatZone v-bind="{ ...seatProps, cardWidth: ownWidth, room: ownRoom }" :view="view" :plan="plan" :seat="ownSeat" :own="eyes !== 'watch'" :holder="holderOf(ownSeat)" v-on="seatTouches" /><span v-if="offers.length > 0" class="glow" aria-hidden="true" /></div>
+      <div class="mine"><SeatZone v-bind="{ ...seatProps, cardWidth: ownWidth, room: ownRoom }" :view="view" :plan="plan" :seat="ownSeat" :own="eyes !== 'watch'" :holder="holderOf(ownSeat)" v-on="seatTouches" /><span v-if="offers.length > 0 && !isAlone && !isTight" class="glow" aria-hidden="true" /></div>
     </div>
     <div v-if="fault && !still" class="fault" role="alert">
       <b class="serif">The sheet made a fault.</b> Line {{ fault.line }}: {{ fault.message }} The table stands where it stood, at choice {{ fault.number }}. Nothing is lost.
@@ -323,6 +323,7 @@ const fault = computed(() => table.value?.fault ?? null);
   gap: 14px;
 }
 .narrow .mine {
+  position: relative;
   grid-column: 1 / 3;
   grid-row: 3;
   padding-bottom: 14px;

@@ -1,5 +1,5 @@
 import { below, type Generator } from '../chance/generator.js';
-import { type At, lineOf, type Option } from '../program/types.js';
+import { type At, lineOf, type Option, type Param, type Type } from '../program/types.js';
 import type { DomainCode, OptionCode } from './codegen/assemble.js';
 import { type Arg, type Args, inOrder, isEmpty, isIn, MOST_TESTED, mayStand, sameArg, valuesOf } from './domains.js';
 import type { Answer, Game } from './game.js';
@@ -187,6 +187,14 @@ export function whyNot(game: Game, s: State, ask: number, index: number, seat: n
   return firstReason(game, option, code, s, seat, []);
 }
 
+/** What is chosen from the table is named as what it is; what is chosen from figures and words bears its name. */
+const NOUNS: Partial<Record<Type, string>> = { card: 'card', 'list:card': 'card', pile: 'pile', seat: 'seat' };
+
+function nothingFor(option: Option, param: Param | undefined): string {
+  const noun = param ? (NOUNS[param.t] ?? wordsOf(param.name)) : 'choice';
+  return `There is no ${noun} for "${wordsOf(option.name)}" now.`;
+}
+
 function firstReason(game: Game, option: Option, code: OptionCode, s: State, seat: number, args: Arg[]): Refusal {
   const depth = args.length;
   for (const v of valuesOf(game, code.domains[depth] as DomainCode, s, seat, args)) {
@@ -199,7 +207,7 @@ function firstReason(game: Game, option: Option, code: OptionCode, s: State, sea
   const param = option.params[depth];
   return {
     kind: 'illegal',
-    reason: `There is no ${param ? wordsOf(param.name) : 'choice'} to choose for "${wordsOf(option.name)}" now.`,
+    reason: nothingFor(option, param),
     option: option.name,
     line: lineOf(option.at),
   };
@@ -319,7 +327,7 @@ function outside(
     const from = domain.from(s, seat, ...args);
     const to = domain.to(s, seat, ...args);
     const by = domain.by?.(s, seat, ...args) ?? 1;
-    if (from > to) return `There is no ${param?.name} to choose for "${wordsOf(option.name)}" now.`;
+    if (from > to) return nothingFor(option, param);
     return `The ${param?.name} is from ${from} to ${to}${by > 1 ? ` in steps of ${by}` : ''}, not ${String(value)}.`;
   }
   if (domain.k === 'cards') return outsideSet(game, s, seat, option, domain, args, value as readonly unknown[]);

@@ -155,7 +155,10 @@ export class Rooms {
         );
       throw error;
     });
-    const table = await opening(() => replayed(program, header, rows));
+    const table = await opening(
+      () => replayed(program, header, rows),
+      ' The record was changed after it was saved: no table is opened.',
+    );
     const first = program.bots[0]?.name;
     const played = new Set(rows.flatMap((row) => (row.by === 'bot' ? [row.seat] : [])));
     return this.create({
@@ -261,13 +264,17 @@ export class Rooms {
   }
 }
 
-/** Turns what the engine says about an opening into a problem. */
-async function opening(open: () => Promise<Table>): Promise<Table> {
+/**
+ * Turns what the engine says about an opening into a problem.
+ * @param differs what is to be said besides where choices do not lead where they did
+ */
+async function opening(open: () => Promise<Table>, differs = ''): Promise<Table> {
   try {
     return await open();
   } catch (error) {
     if (error instanceof SetupError || error instanceof FaceError) throw new Problem('setup', error.message);
-    if (error instanceof ReplayError) throw new Problem('differs', error.message, { number: error.number });
+    if (error instanceof ReplayError)
+      throw new Problem('differs', `${error.message}${differs}`, { number: error.number });
     if (error instanceof Fault)
       throw new Problem('fault', `Line ${error.line}: ${error.message} The table is not opened.`, {
         line: error.line,
