@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import jsonPatch from 'fast-json-patch';
-import Slider from 'primevue/slider';
 import { computed, onMounted, onUnmounted, ref, watch } from 'vue';
+import LozengeSlider from '../parts/LozengeSlider.vue';
 import SeatMark from '../parts/SeatMark.vue';
 import { client } from '../session';
 import TablePlay from '../table/TablePlay.vue';
@@ -95,8 +95,8 @@ const seconds = ref(5);
     <div class="table"><TablePlay v-if="view && plan && table" :shown="live" :eyes="eyes === 'open' ? 'watch' : eyes" :open="eyes === 'open'" compact :still="eyes === 'open'" /></div>
     <div class="line">
       <WireStrip :moving="line.moving" :broken="line.isBroken" :name="name" />
-      <div class="knob"><label :id="`delay-${eyes}`">Delay</label><Slider v-model="line.delay" :min="0" :max="3000" :step="20" :aria-labelledby="`delay-${eyes}`" /><output>{{ line.delay }} ms</output></div>
-      <div class="knob"><label :id="`jitter-${eyes}`">Jitter</label><Slider v-model="line.jitter" :min="0" :max="3000" :step="20" :aria-labelledby="`jitter-${eyes}`" /><output>{{ line.jitter }} ms</output></div>
+      <div class="knob"><label :id="`delay-${eyes}`">Delay</label><LozengeSlider slim tint="var(--mist-2)" v-model="line.delay" :min="0" :max="3000" :step="20" :aria-labelledby="`delay-${eyes}`" /><output>{{ line.delay }} ms</output></div>
+      <div class="knob"><label :id="`jitter-${eyes}`">Jitter</label><LozengeSlider slim tint="var(--mist-2)" v-model="line.jitter" :min="0" :max="3000" :step="20" :aria-labelledby="`jitter-${eyes}`" /><output>{{ line.jitter }} ms</output></div>
       <div class="acts">
         <span class="cut"><button type="button" @click="line.breakFor(seconds)">Cut off for {{ seconds }} s</button><select v-model.number="seconds" :aria-label="`Seconds for which ${name} is cut off`"><option v-for="cut in CUTS" :key="cut" :value="cut">{{ cut }} s</option></select></span>
         <template v-if="typeof eyes === 'number'">
@@ -174,24 +174,6 @@ output {
   text-align: right;
   color: #fff;
   font-weight: 600;
-}
-.knob :deep(.p-slider) {
-  background: rgb(223 230 234 / 0.22);
-  height: 4px;
-}
-.knob :deep(.p-slider-range) {
-  background: var(--mist-2);
-}
-.knob :deep(.p-slider-handle) {
-  background: #fff;
-  width: 14px;
-  height: 18px;
-  margin-block-start: -9px;
-  border-radius: 0;
-  clip-path: polygon(50% 0, 100% 50%, 50% 100%, 0 50%);
-}
-.knob :deep(.p-slider-handle::before) {
-  display: none;
 }
 .acts {
   display: flex;

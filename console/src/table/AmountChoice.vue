@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import type { OfferedOption } from '@wily-jester/protocol';
-import Slider from 'primevue/slider';
 import { computed } from 'vue';
+import LozengeSlider from '../parts/LozengeSlider.vue';
 import { marksOf } from './marks';
 
 /** An amount to choose: a slider, landmarks, a step less or more, and the button that says it. */
@@ -29,7 +29,7 @@ function change(value: number): void {
 <template>
   <div class="amount" :class="{ refused }">
     <div v-if="!slim" class="slide">
-      <Slider :model-value="amount" :min="from" :max="to" :step="1" :aria-label="param?.name" @update:model-value="change(Number($event))" />
+      <LozengeSlider :model-value="amount" :min="from" :max="to" :step="1" :aria-label="param?.name" @update:model-value="change(Number($event))" />
       <div class="marks">
         <button v-for="mark in marks" :key="mark.value" type="button" class="quiet" :class="{ on: mark.value === amount }" @click="change(mark.value)">{{ mark.text }}</button>
       </div>
@@ -99,24 +99,6 @@ function change(value: number): void {
   color: #fff;
   font-size: 17px;
   cursor: pointer;
-}
-.amount :deep(.p-slider) {
-  background: rgb(223 230 234 / 0.22);
-  height: 5px;
-}
-.amount :deep(.p-slider-range) {
-  background: var(--marigold);
-}
-.amount :deep(.p-slider-handle) {
-  background: #fff;
-  width: 15px;
-  height: 21px;
-  margin-block-start: -10.5px;
-  border-radius: 0;
-  clip-path: polygon(50% 0, 100% 50%, 50% 100%, 0 50%);
-}
-.amount :deep(.p-slider-handle::before) {
-  display: none;
 }
 /* On a phone the slider has a row of its own, below the plain choices. */
 @media (max-width: 700px) {

@@ -11,6 +11,8 @@ export const argValue = {
 } as const;
 export const argValues = { type: 'object', additionalProperties: argValue, maxProperties: 8 } as const;
 export const values = { type: 'object', additionalProperties: value } as const;
+/** Settings by name, with their values. */
+export const settings = { type: 'object', additionalProperties: { type: ['number', 'boolean', 'string'] } } as const;
 export const seatNumber = { type: 'integer', minimum: 1, maximum: 12 } as const;
 export const number = { type: 'integer', minimum: 0 } as const;
 export const path = { type: 'string', minLength: 1, maxLength: 80 } as const;

@@ -1,11 +1,9 @@
 /** A record as a file: NDJSON, a header line, then a line a choice. */
 import type { FromSchema } from 'json-schema-to-ts';
-import { argValues, hash, number, seatNumber, tableId } from './common.js';
+import { argValues, hash, number, seatNumber, settings, tableId } from './common.js';
 
 /** The form that this version writes and reads. */
 export const RECORD_FORM = 'wily-jester-record/1';
-
-const settings = { type: 'object', additionalProperties: { type: ['number', 'boolean', 'string'] } } as const;
 
 export const recordHeaderSchema = {
   type: 'object',

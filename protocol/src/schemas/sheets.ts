@@ -1,6 +1,6 @@
 /** Sheets, and what checking them finds. */
 import type { FromSchema } from 'json-schema-to-ts';
-import { hash, sheetProblems } from './common.js';
+import { hash, settings, sheetProblems } from './common.js';
 
 export const sheetTextSchema = {
   type: 'object',
@@ -99,7 +99,7 @@ export const settingsWishSchema = {
   type: 'object',
   required: ['settings'],
   additionalProperties: false,
-  properties: { settings: { type: 'object', additionalProperties: { type: ['number', 'boolean', 'string'] } } },
+  properties: { settings },
 } as const;
 export type SettingsWish = FromSchema<typeof settingsWishSchema>;
 export const settingsSchema = {

@@ -1,6 +1,6 @@
 /** Tables: opened, listed, and how they stand. */
 import type { FromSchema } from 'json-schema-to-ts';
-import { hash, number, seatNumber, tableId } from './common.js';
+import { hash, number, seatNumber, settings, tableId } from './common.js';
 import { step, viewSchema } from './views.js';
 
 export const openTableSchema = {
@@ -9,7 +9,7 @@ export const openTableSchema = {
   additionalProperties: false,
   properties: {
     sheet: { type: 'string', minLength: 1, maxLength: 120, description: 'A hash, or a name: then its newest version' },
-    settings: { type: 'object', additionalProperties: { type: ['number', 'boolean', 'string'] } },
+    settings,
     seats: {
       type: 'array',
       minItems: 1,
@@ -87,7 +87,7 @@ export const tableSummarySchema = {
     chapter: { type: 'string' },
     opened: { type: 'string' },
     changed: { type: 'string' },
-    settings: { type: 'object', additionalProperties: { type: ['number', 'boolean', 'string'] } },
+    settings,
     commitment: { type: 'string' },
     promisesFairness: { type: 'boolean', description: 'No: the seed was typed, or cards were promised' },
     pace: { type: 'integer' },
