@@ -1,6 +1,7 @@
 import type { Sequelize } from 'sequelize';
-import { describe, expect, it } from 'vitest';
+import { describe, expect, it, vi } from 'vitest';
 import { Ledger, type NewChoice } from '../src/storage/ledger.js';
+import { momentText } from '../src/storage/statements.js';
 
 const choice = (tableId: string, number: number): NewChoice => ({
   tableId,
@@ -24,7 +25,7 @@ function database() {
   const kept = new Set<string>();
   const sizes: number[] = [];
   const times = new Set<unknown>();
-  const it = { kept, sizes, times, lent: 0, wrong: null as Error | null };
+  const it = { kept, sizes, times, lent: 0, taken: 0, wrong: null as Error | null, isWhole: true };
   const batch = async (_: string, rows: readonly (readonly unknown[])[]): Promise<void> => {
     await new Promise((done) => setImmediate(done));
     sizes.push(rows.length);
@@ -34,10 +35,15 @@ function database() {
     for (const row of rows) times.add(row[10]);
     for (const key of keys) kept.add(key);
   };
-  const connection = { batch, execute: (sql: string, row: readonly unknown[]) => batch(sql, [row]) };
+  const connection = {
+    batch,
+    execute: (sql: string, row: readonly unknown[]) => batch(sql, [row]),
+    isValid: () => it.isWhole,
+  };
   const connectionManager = {
     getConnection: async () => {
       it.lent++;
+      it.taken++;
       return connection;
     },
     releaseConnection: () => {
@@ -97,6 +103,51 @@ describe('the ledger', () => {
     base.wrong = null;
     await ledger.append(choice('table1', 1));
     expect([...base.kept]).toEqual(['table1 1']);
+    ledger.close();
     expect(base.lent).toBe(0);
+  });
+
+  it('keeps its connections while there is more to do, and gives them back when there is not', async () => {
+    vi.useFakeTimers({ toFake: ['setTimeout', 'clearTimeout'] });
+    try {
+      const base = database();
+      const ledger = ledgerOn(base);
+      for (let number = 1; number <= 8; number++) {
+        await ledger.append(choice('table', number));
+        vi.advanceTimersByTime(600);
+        expect([base.taken, base.lent]).toEqual([1, 1]);
+      }
+      vi.advanceTimersByTime(2_000);
+      expect(base.lent).toBe(0);
+      await ledger.append(choice('table', 9));
+      expect([base.taken, base.lent]).toEqual([2, 1]);
+    } finally {
+      vi.useRealTimers();
+    }
+  });
+
+  it('takes another connection where one has broken meanwhile', async () => {
+    const base = database();
+    const ledger = ledgerOn(base);
+    await ledger.append(choice('table', 1));
+    base.isWhole = false;
+    await ledger.append(choice('table', 2));
+    expect([base.taken, base.lent]).toEqual([2, 1]);
+    ledger.close();
+    expect(base.lent).toBe(0);
+  });
+});
+
+describe('a moment', () => {
+  it('is written as the database writes it, to the millisecond', () => {
+    const moments = [
+      '2026-11-23T12:00:00.045Z',
+      '2026-11-23T12:00:00.999Z',
+      '2026-11-23T12:00:01.000Z',
+      '1969-12-31T23:59:59.007Z',
+    ];
+    expect(moments.map((moment) => momentText(new Date(moment)))).toEqual(
+      moments.map((moment) => moment.replace('T', ' ').replace('Z', '')),
+    );
   });
 });

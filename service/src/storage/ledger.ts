@@ -1,6 +1,6 @@
 import type { Sequelize } from 'sequelize';
 import { isTaken } from './database.js';
-import { momentText, withConnection } from './statements.js';
+import { LentConnections, momentText } from './statements.js';
 
 /** A choice as its row is written. */
 export interface NewChoice {
@@ -54,8 +54,16 @@ const WRITERS = 2;
 export class Ledger {
   private waiting: Entry[] = [];
   private writing = 0;
+  private readonly connections: LentConnections;
 
-  constructor(private readonly database: Sequelize) {}
+  constructor(database: Sequelize) {
+    this.connections = new LentConnections(database);
+  }
+
+  /** Lets go of what it holds, once nothing more is to be kept. */
+  close(): void {
+    this.connections.giveBack();
+  }
 
   /** Keeps a choice. Rejects with what the database says: nothing was kept then, as far as it answered. */
   append(row: NewChoice): Promise<void> {
@@ -92,7 +100,7 @@ export class Ledger {
   private insert(group: readonly Entry[]): Promise<unknown> {
     const rows = group.map(({ row }) => valuesOf(row));
     // All of a batch or none: the database carries out such a statement as a whole. One alone is quicker without.
-    return withConnection(this.database, (connection) =>
+    return this.connections.with((connection) =>
       rows.length === 1 ? connection.execute(INSERT, rows[0]) : connection.batch(INSERT, rows),
     );
   }

@@ -190,6 +190,7 @@ export class House {
   async close(): Promise<void> {
     clearInterval(this.listening);
     clearInterval(this.beating);
+    this.ledger.close();
     await this.underWay;
     await this.presences;
     this.comings.clear();
