@@ -54,8 +54,10 @@ export class LentConnections {
   }
 
   private look(): void {
-    this.timer = undefined;
-    if (!this.isUsed) return this.giveBack();
+    if (!this.isUsed) {
+      this.giveBack();
+      return;
+    }
     this.isUsed = false;
     this.timer = setTimeout(() => this.look(), IDLE).unref();
   }
