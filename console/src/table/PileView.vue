@@ -46,7 +46,9 @@ const step = computed(() => {
     props.room === undefined
       ? Number.POSITIVE_INFINITY
       : (props.room - props.width) / Math.max(1, cards.value.length - 1);
-  return Math.max(10, Math.min(natural, most));
+  // Backs need not be told apart.
+  const least = cards.value.some((face) => face !== null) ? 10 : 3;
+  return Math.max(least, Math.min(natural, most));
 });
 /** Where each card of a fan or cascade lies: a strip of every card stays seen, and more of those that lie face up. */
 const places = computed<{ left: number; top: number }[]>(() => {

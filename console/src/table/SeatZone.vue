@@ -127,9 +127,14 @@ const won = computed(() => props.view.result?.winners.includes(props.seat) === t
   order: -1;
 }
 .compact.own {
-  grid-template-columns: auto auto;
+  display: flex;
+  flex-wrap: wrap;
+  justify-content: center;
   align-items: center;
-  gap: 12px;
+  gap: 6px 12px;
+}
+.compact.own .who b {
+  max-width: none;
 }
 .compact.own .who {
   order: -1;

@@ -78,7 +78,8 @@ const cardWidth = computed(() => {
 });
 const ownWidth = computed(() => Math.round(cardWidth.value * (isTight.value ? 1.6 : isNarrow.value ? (crowd.value > 1 ? 1.9 : 1.7) : 1.4)));
 const ownRoom = computed(() => {
-  if (isNarrow.value) return size.value.width * 0.86;
+  // The name stands beside a short hand, and above a long one.
+  if (isNarrow.value) return size.value.width * 0.88;
   const between = sides.value.left.length > 0 && sides.value.right.length > 0;
   return Math.min(size.value.width * (between ? 0.54 : 0.62), 620);
 });
