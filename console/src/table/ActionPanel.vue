@@ -4,7 +4,7 @@ import { computed, onMounted, onUnmounted, reactive, ref, watch } from 'vue';
 import AmountChoice from './AmountChoice.vue';
 import ClockWick from './ClockWick.vue';
 import { type Finisher, isSet } from './piles';
-import type { Refused } from './shown';
+import { type Refused, TAKE_SEAT } from './shown';
 import { useSteps } from './useSteps';
 import { offerWords, valueWords } from './words';
 
@@ -131,7 +131,10 @@ const clockPlays = computed(() => {
       <p v-else-if="standIn !== null" class="calm">The bot “{{ standIn }}” plays for you.</p>
       <p v-else-if="!isMine && viewerName" class="calm">You look with {{ viewerName }}'s eyes.</p>
     </div>
-    <button v-if="standIn !== null" type="button" class="choice" data-take-seat @click="emit('takeSeat')">Take your seat back</button>
+    <div v-if="standIn !== null" class="one">
+      <button type="button" class="choice" data-take-seat @click="emit('takeSeat')">Take your seat back</button>
+      <p v-if="refused?.option === TAKE_SEAT" class="bubble" role="status">{{ refused.reason }}</p>
+    </div>
     <button v-if="view.undo && isMine" type="button" class="undo" :disabled="sent !== null" data-option="undo" @click="emit('choose', 'undo', {})">Take back</button>
     <div v-if="offers.length > 0" class="choices">
       <template v-for="offer in legal" :key="offer.option">

@@ -1,6 +1,9 @@
 import type { OfferedOption, Plan, StepEvent, TableSummary, TableView } from '@wily-jester/protocol';
 import type { Ref } from 'vue';
 
+/** What is refused where a seat cannot be taken back; no option has a name like it. */
+export const TAKE_SEAT = 'take seat';
+
 /** A refusal, kept beside what was touched until the next touch. */
 export interface Refused {
   readonly option: string;

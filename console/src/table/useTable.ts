@@ -13,7 +13,7 @@ import type {
 import { computed, onUnmounted, ref, shallowRef } from 'vue';
 import { client, role, seatHeld } from '../session';
 import { chaptersOf } from './chapters';
-import type { ChosenArgs, Refused, RunningClock, Shown } from './shown';
+import { type ChosenArgs, type Refused, type RunningClock, type Shown, TAKE_SEAT } from './shown';
 import { newWord } from './words';
 
 /** What a page may do to the line of a table that it follows. */
@@ -23,6 +23,9 @@ export interface LineOptions {
   /** Called for each view that arrives, after it is drawn from. */
   readonly arrived?: (view: TableView) => void;
 }
+
+const reasonOf = (error: unknown): string =>
+  error instanceof ServiceError ? error.message : 'The service did not answer. Try again.';
 
 /** One table, followed live: its plan, view, clock and talk, and the way to choose. */
 export function useTable(id: string, line: LineOptions = {}) {
@@ -93,8 +96,9 @@ export function useTable(id: string, line: LineOptions = {}) {
   );
   async function takeSeat(): Promise<void> {
     if (seatHeld.value === null) return;
+    refused.value = null;
     await client.value.takeSeat(id, seatHeld.value).catch((error: unknown) => {
-      problem.value = error instanceof Error ? error.message : String(error);
+      refused.value = { option: TAKE_SEAT, reason: reasonOf(error) };
     });
   }
 
@@ -109,7 +113,7 @@ export function useTable(id: string, line: LineOptions = {}) {
     } catch (error) {
       refused.value = {
         option,
-        reason: error instanceof ServiceError ? error.message : 'The service did not answer. Try again.',
+        reason: reasonOf(error),
       };
     } finally {
       sent.value = null;
