@@ -74,6 +74,11 @@ describe('an invitation', () => {
     await otter.click('text=Hand it to the bot');
     await otter.keyboard.press('Escape');
     await otter.waitForSelector('text=The bot “steady” plays for you.');
+    // Where the service does not answer, the table stays in sight, with the reason beside the button.
+    await otter.route('**/seats/**', (route) => route.abort());
+    await otter.click('text=Take your seat back');
+    await otter.waitForSelector('text=The service did not answer. Try again.');
+    await otter.unroute('**/seats/**');
     await otter.click('text=Take your seat back');
     await until(async () => (await developer().table(id)).seats[1]?.held === 'person', 'Otter to be back again');
     await otter.waitForSelector('text=plays for you', { state: 'detached' });
