@@ -22,25 +22,11 @@ import type { House } from './house.js';
 import { Pacing } from './pacing.js';
 import { refusalProblem } from './refusing.js';
 import { beginning, inStretches } from './replaying.js';
-import { headerOf, rowOf, settingsOf, summaryOf } from './rows.js';
+import { headerOf, newRowOf, rowOf, type Sent, settingsOf, summaryOf } from './rows.js';
 import { type SeatHolder, Seats } from './seats.js';
 import { Standing, writeStandings } from './standing.js';
 import { MOST_STEPS, Steps, stepFor } from './steps.js';
 import { Words } from './words.js';
-
-/** A client's choice as it came: its word, with its seat before it, and its values. */
-interface Sent {
-  readonly word: string;
-  readonly args: WireChoice['args'];
-}
-
-/** Refusals that a choice gets which was carried out before. */
-const MAYBE_KEPT: ReadonlySet<Problem['kind']> = new Set(['stale', 'turn', 'closed']);
-/** Where the database is away, the refusal stands. @throws Problem where the word stood for another choice */
-const orNone = (error: unknown): null => {
-  if (!(error instanceof Problem) && isAway(error)) return null;
-  throw error;
-};
 
 /**
  * One table that is in use: its state in memory, and the only way to change it. Everything that
@@ -49,7 +35,7 @@ const orNone = (error: unknown): null => {
 export class Room {
   readonly seats: Seats;
   private readonly followers: Followers;
-  private readonly words = new Words();
+  private readonly words: Words;
   private queue: Promise<unknown> = Promise.resolve();
   private readonly pacing: Pacing;
   private readonly steps: Steps;
@@ -68,6 +54,7 @@ export class Room {
     private readonly table: Table,
   ) {
     this.standing = new Standing(row);
+    this.words = new Words(row.id);
     this.steps = new Steps(table);
     this.seats = new Seats(JSON.parse(row.holders) as SeatHolder[]);
     this.followers = new Followers({
@@ -215,21 +202,7 @@ export class Room {
 
   /** A seat's choice, in the order of work: seen before? whose? stale? legal? kept? only then told. */
   choose(seat: number, choice: Choice): Promise<Chosen> {
-    return this.serial(async () => {
-      const before = this.words.answerTo(seat, choice);
-      if (before) return before;
-      try {
-        return await this.chooseNow(seat, choice);
-      } catch (error) {
-        // Long ago, or by another process, or where an answer of the database was lost, this very choice may have been kept.
-        const mayBeKept = error instanceof Problem && MAYBE_KEPT.has(error.kind);
-        const kept = mayBeKept
-          ? (this.words.answerTo(seat, choice) ?? (await Words.answerFrom(this.id, seat, choice).catch(orNone)))
-          : null;
-        if (kept) return kept;
-        throw error;
-      }
-    });
+    return this.serial(() => this.words.once(seat, choice, () => this.chooseNow(seat, choice)));
   }
 
   private async chooseNow(seat: number, choice: Choice): Promise<Chosen> {
@@ -296,15 +269,7 @@ export class Room {
         : error;
     }
     const { row } = played;
-    const kept = {
-      tableId: this.id,
-      ...row,
-      args: JSON.stringify(row.args),
-      once: sent?.word ?? null,
-      sent: sent && JSON.stringify(sent.args),
-      at: new Date(),
-      house: this.house.id,
-    };
+    const kept = newRowOf(row, { table: this.id, house: this.house.id, sent });
     const keeping = this.house.ledger.append(kept);
     const telling = this.followers.telling(stepFor(this.table, played, row.number));
     // While the database writes, what everybody is to be told is made ready.

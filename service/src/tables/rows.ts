@@ -1,5 +1,6 @@
-import type { Game, Header, Row } from '@wily-jester/core';
+import type { Game, Header, Row, WireChoice } from '@wily-jester/core';
 import type { TableSummary } from '@wily-jester/protocol';
+import type { NewChoice } from '../storage/ledger.js';
 import type { ChoiceRow, TableRow } from '../storage/models.js';
 import type { Seats } from './seats.js';
 
@@ -15,6 +16,28 @@ export function rowOf(row: ChoiceRow): Row {
     option: row.option,
     args: JSON.parse(row.args) as Row['args'],
     digest: row.digest,
+  };
+}
+
+/** A client's choice as it came: its word, with its seat before it, and its values. */
+export interface Sent {
+  readonly word: string;
+  readonly args: WireChoice['args'];
+}
+
+/** What was carried out just now, as it is to be kept. @param sent as it came, where a client sent it */
+export function newRowOf(
+  row: Row,
+  { table, house, sent }: { table: string; house: string; sent: Sent | null },
+): NewChoice {
+  return {
+    tableId: table,
+    ...row,
+    args: JSON.stringify(row.args),
+    once: sent?.word ?? null,
+    sent: sent && JSON.stringify(sent.args),
+    at: new Date(),
+    house,
   };
 }
 
