@@ -1,6 +1,8 @@
 /** From a choice sent to the last of four viewers patched, against a bare round trip to four sockets plus one commit. */
 import { spawn } from 'node:child_process';
 import { fileURLToPath } from 'node:url';
+import type { ServerMessage, TableView } from '@wily-jester/protocol';
+import jsonPatch, { type Operation } from 'fast-json-patch';
 import { WebSocket } from 'ws';
 import { addressOf, bareConnections, draw, type Ground, pause, percentile, takeSeat } from './ground.js';
 
@@ -51,6 +53,16 @@ async function standApart(tables: readonly BenchTable[]): Promise<void> {
   );
 }
 
+/** Keeps a view as it is told, in place, before anything else is done with a message. */
+function viewing(heard: (message: ServerMessage) => void): (message: ServerMessage) => void {
+  let view: TableView | undefined;
+  return (message) => {
+    if (message.type === 'view') view = message.view;
+    if (message.type === 'step') jsonPatch.applyPatch(view, (message.patch ?? []) as Operation[]);
+    heard(message);
+  };
+}
+
 /** Milliseconds at so many choices a second, over as many tables of four seats as that takes. */
 export async function choiceToViewers(ground: Ground, rate: number): Promise<Latency> {
   const times: number[] = [];
@@ -60,13 +72,18 @@ export async function choiceToViewers(ground: Ground, rate: number): Promise<Lat
       const table: BenchTable = { number: 0, sentAt: 0, heard: 0, sockets: [] };
       for (const key of keys)
         table.sockets.push(
-          await takeSeat(ground.address, id, key, ({ type, number = 0 }) => {
-            if (type !== 'step' || ++table.heard < VIEWERS) return;
-            times.push(performance.now() - table.sentAt);
-            table.heard = 0;
-            table.number = number;
-            table.sentAt = 0;
-          }),
+          await takeSeat(
+            ground.address,
+            id,
+            key,
+            viewing(({ type, number = 0 }) => {
+              if (type !== 'step' || ++table.heard < VIEWERS) return;
+              times.push(performance.now() - table.sentAt);
+              table.heard = 0;
+              table.number = number;
+              table.sentAt = 0;
+            }),
+          ),
         );
       return table;
     }),
