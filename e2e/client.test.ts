@@ -90,6 +90,33 @@ describe('the client', () => {
     follow.stop();
   });
 
+  it('makes a new line at once where it is told to, from its number on, and listens no more to the old one', async () => {
+    const states: string[] = [];
+    const numbers: number[] = [];
+    const follow = client.follow('abcdefghijkm', {
+      onConnection: (state) => states.push(state),
+      onView: ({ number }) => numbers.push(number),
+    });
+    await until(() => heard.length === 1, 'hello');
+    say({ type: 'view', number: 7, view: view(7) });
+    await until(() => numbers.length === 1, 'the view');
+    const [old] = sockets;
+    follow.renew();
+    // What the old line says before it is closed comes too late.
+    old?.send(JSON.stringify({ type: 'view', number: 8, view: view(8) }));
+    await until(() => heard.length === 2, 'the second hello');
+    expect(heard[1]).toEqual({ type: 'hello', key: 'seat_one', from: 7 });
+    say({ type: 'view', number: 9, view: view(9) });
+    await until(() => numbers.length === 2, 'the new view');
+    expect(numbers).toEqual([7, 9]);
+    await until(() => old?.readyState === 3, 'the old line to be closed');
+    expect(states).toEqual(['open', 'open']);
+    expect(sockets).toHaveLength(2);
+    follow.stop();
+    follow.renew();
+    expect(sockets).toHaveLength(2);
+  });
+
   it('gives a refusal to the choice that it is for, and others to whoever listens', async () => {
     const problems: ServiceError[] = [];
     const follow = client.follow('abcdefghijkm', { onProblem: (problem) => problems.push(problem) });

@@ -260,6 +260,19 @@ describe('a table', () => {
     await page.context().close();
   });
 
+  it('makes its line anew once the network is there again, for the old one may be dead without a word', async () => {
+    const { table } = await openTwo(developer, { settings: { rounds: 1 } });
+    await visit(`/tables/${table.id}`, async (page) => {
+      await page.waitForSelector('[data-option=sitOut]');
+      const line = page.waitForEvent('websocket');
+      await page.context().setOffline(true);
+      await page.context().setOffline(false);
+      await line;
+      await page.click('[data-option=sitOut]');
+      await until(async () => (await developer.table(table.id)).number === 1, 'the choice');
+    });
+  });
+
   it('tells when the game is over', async () => {
     const { table } = await openTwo(developer, { seats: [{ name: 'Wren' }], settings: { rounds: 1 } });
     await visit(`/tables/${table.id}`, async (page) => {

@@ -38,8 +38,9 @@ export interface LiveSocket {
 }
 const OPEN = 1;
 const REFUSED = 4003;
+/** A lost line is tried anew after so long at first, and after twice as long each time, in milliseconds. */
 const SHORTEST_WAIT = 150;
-const LONGEST_WAIT = 5_000;
+const LONGEST_WAIT = 4_000;
 /** The service says something every twenty seconds; a line that is silent so long is dead, in milliseconds. */
 const LONGEST_SILENCE = 45_000;
 
@@ -58,6 +59,8 @@ export class Follow {
   /** The service was told who is here: choices may follow. */
   private greeted = false;
   private ended = false;
+  /** Which line is meant, of those that were made one after the other. */
+  private turn = 0;
   private wait = SHORTEST_WAIT;
   private timer: ReturnType<typeof setTimeout> | undefined;
   private silence: ReturnType<typeof setTimeout> | undefined;
@@ -80,11 +83,12 @@ export class Follow {
   }
 
   private async connect(): Promise<void> {
+    const turn = ++this.turn;
     const base = this.client.address || (globalThis as { location?: { origin: string } }).location?.origin || '';
     try {
       const address = `${base.replace(/^http/, 'ws')}/api/tables/${this.table}/live`;
       const socket = this.options.connect?.(address) ?? (await socketTo(address));
-      if (this.ended) {
+      if (this.ended || turn !== this.turn) {
         socket.close();
         return;
       }
@@ -133,7 +137,8 @@ export class Follow {
       return;
     }
     this.options.onConnection?.('lost');
-    this.timer = setTimeout(() => void this.connect(), this.wait);
+    // Clients that were lost together do not all come back together.
+    this.timer = setTimeout(() => void this.connect(), this.wait * (0.5 + Math.random() / 2));
     this.wait = Math.min(LONGEST_WAIT, this.wait * 2);
   }
 
@@ -211,6 +216,24 @@ export class Follow {
   /** Drops the connection without ending: it comes back by itself. */
   drop(): void {
     this.socket?.close();
+  }
+
+  /**
+   * Makes a new line at once, whatever became of the old one: for whoever knows that the network is there again, or
+   * that the device has slept.
+   */
+  renew(): void {
+    if (this.ended) return;
+    clearTimeout(this.timer);
+    const { socket } = this;
+    if (socket) {
+      Object.assign(socket, { onopen: null, onmessage: null, onclose: null });
+      socket.close();
+    }
+    this.socket = null;
+    this.greeted = false;
+    this.wait = SHORTEST_WAIT;
+    void this.connect();
   }
 
   /** Ends following. */

@@ -55,7 +55,8 @@ watch(
 const name = computed(() => (props.eyes === 'open' ? 'Open table' : (table.value?.seats[props.eyes - 1]?.name ?? '')));
 const behind = computed(() => Math.max(0, props.latest - (view.value?.number ?? 0)));
 const standing = computed(() => {
-  if (line.isBroken || connection.value === 'lost') return 'cut off';
+  if (line.isBroken) return 'cut off';
+  if (connection.value === 'lost') return 'coming back';
   return behind.value > 0 ? `${behind.value} behind` : 'up to date';
 });
 const isAsked = computed(() => typeof props.eyes === 'number' && view.value?.waiting.seats?.includes(props.eyes) === true);
@@ -94,7 +95,7 @@ const seconds = ref(5);
     </header>
     <div class="table"><TablePlay v-if="view && plan && table" :shown="live" :eyes="eyes === 'open' ? 'watch' : eyes" :open="eyes === 'open'" compact :still="eyes === 'open'" /></div>
     <div class="line">
-      <WireStrip :moving="line.moving" :broken="line.isBroken" :name="name" />
+      <WireStrip :moving="line.moving" :broken="line.isBroken" :lost="connection === 'lost'" :name="name" />
       <div class="knob"><label :id="`delay-${eyes}`">Delay</label><LozengeSlider slim tint="var(--mist-2)" v-model="line.delay" :min="0" :max="3000" :step="20" :aria-labelledby="`delay-${eyes}`" /><output>{{ line.delay }} ms</output></div>
       <div class="knob"><label :id="`jitter-${eyes}`">Jitter</label><LozengeSlider slim tint="var(--mist-2)" v-model="line.jitter" :min="0" :max="3000" :step="20" :aria-labelledby="`jitter-${eyes}`" /><output>{{ line.jitter }} ms</output></div>
       <div class="acts">

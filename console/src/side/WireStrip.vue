@@ -3,7 +3,7 @@ import { computed, onUnmounted, ref, watch } from 'vue';
 import type { Moving } from './roughLine';
 
 /** The line between the service and one seat, with what is on its way. */
-const props = defineProps<{ moving: readonly Moving[]; broken: boolean; name: string }>();
+const props = defineProps<{ moving: readonly Moving[]; broken: boolean; lost: boolean; name: string }>();
 const now = ref(performance.now());
 let frame = 0;
 const tick = (): void => {
@@ -28,7 +28,11 @@ const dots = computed(() =>
     return { key, out, words, x: LEFT + (RIGHT - LEFT) * (out ? 1 - done : done) };
   }),
 );
-const words = computed(() => (props.broken ? 'the line is broken' : props.moving.length === 0 ? 'nothing on its way' : `${props.moving.length} on the way`));
+const words = computed(() => {
+  if (props.broken) return 'the line is broken';
+  if (props.moving.length > 0) return `${props.moving.length} on the way`;
+  return props.lost ? 'the line is whole, and soon tried' : 'nothing on its way';
+});
 </script>
 
 <template>

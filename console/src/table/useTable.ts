@@ -12,6 +12,7 @@ import type {
 } from '@wily-jester/protocol';
 import { computed, onUnmounted, ref, shallowRef } from 'vue';
 import { client, role, seatHeld } from '../session';
+import { onBackAgain } from './backAgain';
 import { chaptersOf } from './chapters';
 import { type ChosenArgs, type Refused, type RunningClock, type Shown, TAKE_SEAT } from './shown';
 import { newWord } from './words';
@@ -122,6 +123,7 @@ export function useTable(id: string, line: LineOptions = {}) {
 
   const chapters = computed(() => chaptersOf(steps.value, table.value?.seats.map((seat) => seat.name) ?? []));
 
+  onUnmounted(onBackAgain(() => following?.renew()));
   onUnmounted(() => following?.stop());
   const shown: Shown = {
     plan,
