@@ -224,13 +224,16 @@ ul {
   margin-top: 16px;
   align-items: start;
 }
+/* The sheet stays in sight beside a long form. */
 .columns > :first-child {
+  position: sticky;
+  top: 16px;
   max-height: calc(100dvh - 268px);
   min-height: 320px;
 }
 .start {
-  position: sticky;
-  top: 16px;
+  /* Room for the button that stays in sight, which else lay over the last line. */
+  padding-bottom: 12px;
 }
 .tables {
   display: grid;
@@ -260,6 +263,7 @@ ul {
     padding: 16px 20px;
   }
   .columns > :first-child {
+    position: static;
     max-height: 420px;
   }
 }

@@ -53,7 +53,7 @@ const labelOf = (path: string): string => piles.value.find((pile) => pile.path =
       <option v-for="pile in piles" :key="pile.path" :value="pile.path">{{ pile.label }}</option>
     </select>
     <div v-for="(faces, i) in rows" :key="i" class="suit">
-      <button v-for="face in faces" :key="face" type="button" :class="{ taken: taken.has(face) }" :aria-pressed="taken.has(face)" :data-stack="face" @click="add(face)"><CardFace :face="face" :width="25" /></button>
+      <button v-for="face in faces" :key="face" type="button" :class="{ taken: taken.has(face) }" :aria-pressed="taken.has(face)" :data-stack="face" @click="add(face)"><CardFace :face="face" :width="34" /></button>
     </div>
     <ul v-if="Object.keys(gets).length > 0">
       <li v-for="(faces, path) in gets" :key="path">
@@ -61,7 +61,7 @@ const labelOf = (path: string): string => piles.value.find((pile) => pile.path =
         <button v-for="(face, i) in faces" :key="i" type="button" :aria-label="`Take back ${face}`" @click="remove(String(path), i)"><CardFace :face="face" :width="30" /></button>
       </li>
     </ul>
-    <p v-else>The first clicked comes first. Such a table promises no fairness, and its record says so.</p>
+    <p>The first clicked comes first, whatever it is dealt for: a draw for the button counts too. Such a table promises no fairness, and its record says so.</p>
   </div>
 </template>
 
@@ -81,8 +81,8 @@ select {
 }
 .suit {
   display: grid;
-  grid-template-columns: repeat(13, minmax(0, 1fr));
-  gap: 1px;
+  grid-template-columns: repeat(auto-fill, minmax(32px, 1fr));
+  gap: 3px;
 }
 button {
   padding: 0;
