@@ -303,6 +303,9 @@ describe('errors and pages', () => {
   it.each([
     ['/api/nothing', {}, 404, 'not-found'],
     ['/api/tables/abcdefghijkm', {}, 404, 'not-found'],
+    ['/favicon.ico', {}, 404, 'not-found'],
+    ['/.git/config.js', {}, 404, 'not-found'],
+    ['/..%2f..%2fpackage.json', {}, 404, 'not-found'],
     ['/api/tables', { method: 'POST', body: '{"sheet":' }, 422, 'malformed'],
     ['/api/tables', { method: 'POST', body: `{"sheet":"${'x'.repeat(300_000)}"}` }, 413, 'too-large'],
   ])('%s answers with a problem', async (path, init, status, kind) => {
@@ -328,6 +331,15 @@ describe('errors and pages', () => {
       expect([path, response.status]).toEqual([path, 200]);
     }
     expect(await (await raw('/api')).text()).toContain('/api/tables/{table}/choices');
+  });
+
+  it('of the console are one page under every address, and its files', async () => {
+    const page = await (await fetch(`${service.address}/`)).text();
+    const plain = (text: string): string => text.replace(/nonce" content="[^"]*"/, 'nonce"');
+    for (const path of ['/cards', '/tables/abcdefghijkm', '/index.html', '/%zz'])
+      expect(plain(await (await fetch(`${service.address}${path}`)).text())).toBe(plain(page));
+    const mark = await fetch(`${service.address}/mark.svg`);
+    expect([mark.status, mark.headers.get('content-type')]).toEqual([200, 'image/svg+xml']);
   });
 
   it('come with a strict content security policy', async () => {

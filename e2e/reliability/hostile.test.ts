@@ -48,6 +48,23 @@ const operations: Operation[] = Object.entries(openapi.paths).flatMap(([path, me
   }),
 );
 
+/** What lies beside the interface: the console's page and files, and what is none of them. */
+const PAGES = [
+  '',
+  'cards',
+  'index.html',
+  'favicon.ico',
+  'assets/none.js',
+  '%00.css',
+  '%zz',
+  '.git/config',
+  '..%2f..%2fpackage.json',
+  `${'x'.repeat(3_000)}.js`,
+  'a%5cb.txt',
+  'assets/%2e%2e/index.html',
+];
+operations.push({ method: 'GET', path: '/{page}', schema: null }, { method: 'POST', path: '/{page}', schema: null });
+
 describe('hostile requests', () => {
   it(`are answered, never with a failure of the service's own: ${REQUESTS} of them`, async () => {
     const seed = Math.floor(Math.random() * 2 ** 31);
@@ -63,6 +80,7 @@ describe('hostile requests', () => {
       if (path.endsWith('/feed')) return;
       const address = path
         .replace('{table}', () => fuzz.pick([opened.table.id, opened.table.id, 'aaaaaaaaaaaa', '%00', '..%2f..']))
+        .replace('{page}', () => fuzz.pick(PAGES))
         .replace('{sheet}', () => encodeURIComponent(fuzz.pick(['Lantern Twenty-One', 'x'.repeat(300), '%', '\u0000'])))
         .replace('{seat}', () => fuzz.pick(['1', '2', '0', '-1', '99999999999', 'x']))
         .replace('{number}', () => fuzz.pick(['0', '1', '-1', '1e9', '99999999999999999999']));

@@ -40,21 +40,18 @@ export function pageRoutes(config: Config, consoleKey: string): Router {
   const folder = config.console;
   if (folder === null) return routes;
   routes.use('/assets', express.static(join(folder, 'assets'), { immutable: true, maxAge: '365d' }));
-  routes.get(
-    /^\/(?!api\/|assets\/|health$|metrics$).*/,
-    handler(async (request, response) => {
-      if (/\.[a-z0-9]{2,5}$/.test(request.path)) {
-        response.sendFile(request.path.slice(1), { root: folder });
-        return;
-      }
-      const page = await readFile(join(folder, 'index.html'), 'utf8');
-      giveCookie(config, consoleKey, request.headers.host, response);
-      response
-        .type('html')
-        .set('Cache-Control', 'no-store')
-        .send(page.replaceAll('__NONCE__', String(response.locals.nonce)));
-    }),
-  );
+  const page = handler(async (request, response) => {
+    const text = await readFile(join(folder, 'index.html'), 'utf8');
+    giveCookie(config, consoleKey, request.headers.host, response);
+    response
+      .type('html')
+      .set('Cache-Control', 'no-store')
+      .send(text.replaceAll('__NONCE__', String(response.locals.nonce)));
+  });
+  routes.get('/index.html', page);
+  routes.use(express.static(folder, { index: false, redirect: false }));
+  // What looks like a file and is none is not found.
+  routes.get(/^\/(?!api\/|assets\/|health$|metrics$)(?!.*\.[a-z0-9]{2,5}$).*/, page);
   return routes;
 }
 
