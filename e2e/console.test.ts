@@ -370,6 +370,38 @@ describe('on a phone', () => {
   });
 });
 
+describe('on a phone, the table of', () => {
+  it.each([
+    ['Millpond Cells', 1, null],
+    ['Weir Patience', 1, null],
+    ['Barley Cairn', 1, null],
+    ['Standing Trump', 4, 'plain'],
+    ['Mirror Twenty-One', 2, 'careful'],
+  ])('%s lies within the page, down to the own name', async (sheet, count, bot) => {
+    const names = ['Wren', 'Otter', 'Pike', 'Teal'].slice(0, count);
+    const { table } = await developer.openTable({
+      sheet,
+      seed: 'phone',
+      seats: names.map((name, i) => ({ name, ...(i > 0 && bot !== null ? { bot } : {}) })),
+    });
+    await visit(
+      `/tables/${table.id}`,
+      async (page) => {
+        await page.waitForSelector('[data-seat="1"].own');
+        const boxes = (selector: string): Promise<{ left: number; right: number; bottom: number }[]> =>
+          page.locator(selector).evaluateAll((all) => all.map((each) => each.getBoundingClientRect().toJSON()));
+        const cards = await boxes('.stage [data-face]');
+        expect(cards.length).toBeGreaterThan(3);
+        expect(cards.filter(({ left, right }) => left < 0 || right > 390)).toEqual([]);
+        const [[name], [stage]] = await Promise.all([boxes('.own .who b'), boxes('.stage')]);
+        expect(name?.bottom).toBeLessThanOrEqual(stage?.bottom ?? 0);
+      },
+      390,
+      844,
+    );
+  });
+});
+
 describe("on another address than the service's own machine", () => {
   it('the console asks for a key, and takes a good one only', async () => {
     const { page } = await openPage(browser);

@@ -19,7 +19,14 @@ function isWellFormed(svg: string): boolean {
 
 describe('the card art', () => {
   it('draws every card of a pack, each another one, in every look', () => {
-    for (const look of [{}, { small: true }, { wide: true }, { four: true }, { small: true, four: true }]) {
+    for (const look of [
+      {},
+      { small: true },
+      { wide: true },
+      { four: true },
+      { small: true, four: true },
+      { small: true, slim: true },
+    ]) {
       const drawn = PACK.map((face) => drawCard(face, look).svg);
       for (const svg of drawn) expect(isWellFormed(svg)).toBe(true);
       expect(new Set(drawn).size).toBe(52);

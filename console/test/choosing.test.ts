@@ -16,8 +16,9 @@ const request = (more: Partial<OfferedOption> = {}): OfferedOption =>
       { name: 'r', type: 'rank', kind: 'depends' },
     ],
     ways: [
-      [2, '3'],
       [2, 'Q'],
+      [2, '10'],
+      [2, '3'],
       [3, 'Q'],
     ],
     ...more,
@@ -41,6 +42,12 @@ describe('choosing plain values one after the other', () => {
     expect([stepWords(offer), nextValues(offer)]).toEqual(['Ask Heron for …', [{ value: 'Q', text: 'Q' }]]);
     expect(takeStep(offer, 'Q')).toEqual({ t: 3, r: 'Q' });
     expect(stepWords(offer)).toBe('Ask …');
+  });
+
+  it('offers ranks in the order in which hands are sorted', () => {
+    const { nextValues, takeStep } = useSteps(() => view);
+    takeStep(request(), 2);
+    expect(nextValues(request()).map(({ text }) => text)).toEqual(['3', '10', 'Q']);
   });
 
   it('begins again, and forgets where another question is asked', () => {

@@ -17,6 +17,8 @@ import { COLORS, figures, lozenge, mark, pip, r1, star, suitColor, suitPath, twi
 export interface CardLook {
   /** Under 64 px wide: a large rank, one large suit. */
   readonly small?: boolean;
+  /** Of a small card: rank and suit stand in a narrow strip, for fans that show little of each card. */
+  readonly slim?: boolean;
   /** The index in a line, for cascades that show a strip of each card. */
   readonly wide?: boolean;
   /** Four colours to the pack. */
@@ -76,11 +78,21 @@ function ace(suit: number, fill: string): string {
   return `<clipPath id="${id}"><path transform="translate(48 88) scale(1.04)" d="${suitPath(suit)}"/></clipPath>${pip(suit, 100, 140, 104, fill)}<g clip-path="url(#${id})">${lattice}</g>`;
 }
 
+/** The middle of the strip that slim cards show, and how wide what stands there may be. */
+const SLIM = 38;
+const SLIM_WIDTH = 58;
+const slimIndex = (text: string, height: number, fill: string): string =>
+  figures(text, SLIM, 24, height, fill, SLIM_WIDTH).svg;
+
 function suitedCard(rank: number, suit: number, look: CardLook): string {
   const four = look.four === true;
   const fill = suitColor(suit, four);
   const letter = RANKS[rank] ?? '';
   const isCourt = rank >= 11;
+  if (look.small && look.slim) {
+    const corner = isCourt ? courtCorner(suit, four, `corner-${suit}-${four}`) : '';
+    return corner + slimIndex(letter, 84, fill) + pip(suit, SLIM, 146, 56, fill) + pip(suit, 126, 200, 118, fill);
+  }
   if (look.small) {
     const { width } = figures(letter, 0, 0, 104, fill, 104);
     const corner = isCourt ? courtCorner(suit, four, `corner-${suit}-${four}`) : '';
@@ -96,8 +108,9 @@ function suitedCard(rank: number, suit: number, look: CardLook): string {
   return body + twice(figures(letter, 30, 15, 45, fill, 38).svg + pip(suit, 30, 82, 33, fill));
 }
 
-function numberedCard(n: number, small: boolean): string {
+function numberedCard(n: number, { small, slim }: CardLook): string {
   const text = String(n);
+  if (small && slim) return slimIndex(text, 76, COLORS.ink) + lozenge(132, 208, 38, 56, COLORS.plum);
   if (small) {
     const { width } = figures(text, 0, 0, 92, COLORS.ink, 150);
     return figures(text, 18 + width / 2, 22, 92, COLORS.ink, 150).svg + lozenge(132, 208, 38, 56, COLORS.plum);
@@ -118,7 +131,7 @@ function jokerCard(first: boolean, small: boolean): string {
 }
 
 function faceSvg(face: Face, look: CardLook): string {
-  if (isNumbered(face)) return numberedCard(numberOf(face), look.small === true);
+  if (isNumbered(face)) return numberedCard(numberOf(face), look);
   if (isJoker(face)) return jokerCard(face % 2 === 1, look.small === true);
   return suitedCard(rankOf(face), suitOf(face), look);
 }
@@ -145,7 +158,7 @@ const cache = new Map<string, Drawn>();
 
 /** Draws a card: a face as text (`10♠`), or its back for `null`. What is no card gets the mark for a missing picture. */
 export function drawCard(face: string | null, look: CardLook = {}): Drawn {
-  const key = `${face} ${look.small === true} ${look.wide === true} ${look.four === true}`;
+  const key = [face, look.small, look.slim, look.wide, look.four].join();
   const known = cache.get(key);
   if (known) return known;
   const drawn = draw(face, look);

@@ -3,11 +3,11 @@ import { computed } from 'vue';
 import { drawCard } from '../art/card';
 
 const props = withDefaults(
-  defineProps<{ face: string | null; width: number; wide?: boolean; four?: boolean; open?: boolean; label?: string }>(),
-  { wide: false, four: false, open: false, label: '' },
+  defineProps<{ face: string | null; width: number; wide?: boolean; slim?: boolean; four?: boolean; open?: boolean; label?: string }>(),
+  { wide: false, slim: false, four: false, open: false, label: '' },
 );
 const small = computed(() => props.width < 64);
-const drawn = computed(() => drawCard(props.face, { small: small.value, wide: props.wide && !small.value, four: props.four }));
+const drawn = computed(() => drawCard(props.face, { small: small.value, slim: props.slim && small.value, wide: props.wide && !small.value, four: props.four }));
 </script>
 
 <template>

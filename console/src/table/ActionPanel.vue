@@ -150,7 +150,7 @@ const clockPlays = computed(() => {
         <div v-else-if="isByStep(offer)" class="values">
           <span>{{ stepWords(offer) }}</span>
           <button v-for="v in nextValues(offer)" :key="v.text" type="button" class="choice" :disabled="sent !== null" :data-option="offer.option" @click="pressStep(offer, v.value)">{{ v.text }}</button>
-          <button v-if="begunOf(offer).length > 0" type="button" class="choice outline" aria-label="Begin again" @click="beginAgain(offer)">×</button>
+          <button v-if="begunOf(offer).length > 0" type="button" class="choice outline again" aria-label="Begin again" @click="beginAgain(offer)">×</button>
           <p v-if="reasonFor(offer.option)" class="bubble" role="status">{{ reasonFor(offer.option) }}</p>
         </div>
         <div v-else-if="isSet(offer)" class="one">
@@ -302,6 +302,7 @@ kbd {
 }
 .values {
   display: flex;
+  flex-wrap: wrap;
   gap: 8px;
   align-items: center;
 }
@@ -335,6 +336,19 @@ kbd {
   }
   .choices > * {
     flex: 1 1 40%;
+  }
+  .choices > .amount,
+  .choices > .values,
+  .values > span {
+    flex: 1 1 100%;
+  }
+  .values > .choice {
+    flex: 1 1 16%;
+    width: auto;
+    padding-inline: 8px;
+  }
+  .values > .again {
+    flex: 0 0 54px;
   }
   .choice {
     width: 100%;

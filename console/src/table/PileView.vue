@@ -17,7 +17,8 @@ const props = defineProps<{
   /** Positions that were picked up. */
   held?: ReadonlySet<number> | undefined;
   target?: boolean;
-  named?: boolean;
+  /** Its name stands below it, or its size alone. */
+  named?: boolean | 'size';
   /** An empty place of a family leaves no outline. */
   hollow?: boolean;
   /** Greatest width that a fan may take. */
@@ -50,6 +51,7 @@ const step = computed(() => {
   const least = cards.value.some((face) => face !== null) ? 10 : 3;
   return Math.max(least, Math.min(natural, most));
 });
+const isSlim = computed(() => !isCascade.value && step.value < props.width * 0.6);
 /** Where each card of a fan or cascade lies: a strip of every card stays seen, and more of those that lie face up. */
 const places = computed<{ left: number; top: number }[]>(() => {
   if (!isCascade.value) return cards.value.map((_, i) => ({ left: i * step.value, top: 0 }));
@@ -68,6 +70,8 @@ const extent = computed(() => {
   const last = places.value.at(-1) ?? { left: 0, top: 0 };
   return { width: `${props.width + last.left}px`, height: `${props.width * 1.4 + last.top}px` };
 });
+/** How many cards there are is not seen by itself. */
+const isCounted = computed(() => (isStack.value && (size.value > 1 || cards.value[0] === null)) || size.value === 0);
 const unnamed = computed(() => props.pile.notes.filter((note) => !note.isNamed));
 const figures = computed(() => props.pile.notes.filter((note) => note.isNamed));
 const isLit = computed(() => props.option !== undefined || props.target === true);
@@ -100,6 +104,7 @@ const words = computed(() => `${props.pile.label}, ${size.value} ${size.value ==
           v-bind="placed(at)"
           :face="face"
           :wide="isCascade"
+          :slim="isSlim"
           :style="{ left: `${places[i]?.left ?? 0}px`, top: `${places[i]?.top ?? 0}px` }"
           @card="emit('card', at)"
           @double="emit('double', at)"
@@ -108,8 +113,8 @@ const words = computed(() => `${props.pile.label}, ${size.value} ${size.value ==
       <span v-for="note in unnamed" :key="note.name" class="note" :title="note.words" :aria-label="`${note.words} ${note.value}`">{{ figureWords(note.value) }}</span>
     </div>
     <span v-if="option !== undefined" class="tag" aria-hidden="true">{{ option }}</span>
-    <div v-if="named || figures.length > 0" class="caption">
-      <span v-if="named" class="name">{{ pile.label }} <b v-if="(isStack && (size > 1 || cards[0] === null)) || size === 0">{{ size }}</b></span>
+    <div v-if="named === true || (named === 'size' && isCounted && size > 0) || figures.length > 0" class="caption">
+      <span v-if="named" class="name"><template v-if="named === true">{{ `${pile.label} ` }}</template><b v-if="isCounted">{{ size }}</b></span>
       <span v-for="note in figures" :key="note.name" class="name figure">{{ note.words }} <b>{{ figureWords(note.value) }}</b></span>
     </div>
     <p v-if="refused !== undefined" class="bubble" role="status">{{ refused }}</p>

@@ -11,6 +11,8 @@ defineProps<{
   held: boolean;
   open: boolean;
   wide?: boolean;
+  /** Little of it is seen beside the next one. */
+  slim?: boolean;
   label?: string | undefined;
 }>();
 const emit = defineEmits<{ card: []; double: [] }>();
@@ -27,7 +29,7 @@ const emit = defineEmits<{ card: []; double: [] }>();
     @click="lit && emit('card')"
     @dblclick="lit && emit('double')"
   >
-    <CardFace :face="face" :width="width" :wide="wide === true" :open="open" :label="label" />
+    <CardFace :face="face" :width="width" :wide="wide === true" :slim="slim === true" :open="open" :label="label" />
   </component>
 </template>
 

@@ -67,16 +67,21 @@ const seatRows = computed(() =>
 );
 /** How wide cards may be for the seats of one side to stand above each other. */
 const sideRoom = computed(() => (size.value.height - 40 - crowd.value * 118) / (crowd.value * seatRows.value * 1.42));
+/** On a phone, so many piles side by side have no room for their names. */
+const isCrowded = computed(() => isNarrow.value && spotted.value === null && widest.value > 5);
 const cardWidth = computed(() => {
   const { width, height } = size.value;
-  const across = (width * (isAlone.value ? 0.9 : isNarrow.value ? 0.94 : 0.44)) / (widest.value * 1.22);
-  if (isTight.value) return Math.round(Math.max(20, Math.min(props.compact ? 40 : 44, across, height / (crowd.value > 3 ? 11 : 9.5))));
-  if (isNarrow.value) return Math.round(Math.max(30, Math.min(crowd.value > 1 ? 36 : 46, across)));
+  const across = isCrowded.value ? (width * 0.96) / (widest.value * 1.16) : (width * (isAlone.value ? 0.9 : isNarrow.value ? 0.94 : 0.44)) / (widest.value * 1.22);
+  if (isTight.value) return Math.round(Math.max(20, Math.min(props.compact ? 40 : 44, across, height / (crowd.value > 3 ? 11 : 10.5))));
+  if (isNarrow.value) return Math.round(Math.max(30, Math.min(crowd.value > 1 ? 36 : 46, across, height / (isCrowded.value ? 8.6 : 11.5))));
   if (spotted.value) return Math.round(Math.max(34, Math.min(92, across, (height * 0.72) / ((spotted.value.height / 4) * 1.4))));
   const room = isAlone.value ? height / 7 : Math.min(width / 12.5, height / (4.2 + crowd.value * 1.6), sideRoom.value);
   return Math.round(Math.max(40, Math.min(76, room, Math.max(across, isAlone.value ? 44 : 56))));
 });
-const ownWidth = computed(() => Math.round(cardWidth.value * (isTight.value ? 1.6 : isNarrow.value ? (crowd.value > 1 ? 1.9 : 1.7) : 1.4)));
+const ownWidth = computed(() => {
+  if (isTight.value) return Math.round(Math.min(cardWidth.value * 1.6, size.value.height * 0.165));
+  return Math.round(cardWidth.value * (isNarrow.value ? (crowd.value > 1 ? 1.9 : 1.7) : 1.4));
+});
 const ownRoom = computed(() => {
   // The name stands beside a short hand, and above a long one.
   if (isNarrow.value) return size.value.width * 0.88;
@@ -123,8 +128,16 @@ const pileTouches = (path: string) => ({
 });
 const spotStyle = (pile: DrawnPile) => ({
   left: `${((pile.spot?.[0] ?? 0) * cardWidth.value) / 2}px`,
-  top: `${((pile.spot?.[1] ?? 0) * cardWidth.value * 1.4) / 4}px`,
+  top: `${((pile.spot?.[1] ?? 0) * cardWidth.value * 1.4 * stretch.value) / 4}px`,
 });
+/** On a phone there is more room below than beside: rows of places stand further apart, so that more of each card is seen. */
+const stretch = computed(() => {
+  if (!spotted.value || !isNarrow.value) return 1;
+  const quarter = (cardWidth.value * 1.4) / 4;
+  const room = size.value.height * 0.72 - 4 * quarter;
+  return Math.min(1.8, Math.max(1, room / (Math.max(1, spotted.value.height - 4) * quarter)));
+});
+const spotsHeight = computed(() => (((spotted.value?.height ?? 4) - 4) * stretch.value + 4) * ((cardWidth.value * 1.4) / 4));
 const isHollow = (name: string): boolean => plan.value?.piles.find((p) => p.name === name)?.many !== null;
 
 const status = computed(() => statusOf(view.value, table.value));
@@ -141,13 +154,13 @@ const fault = computed(() => table.value?.fault ?? null);
         <SeatZone v-for="seat in sides[side]" :key="seat" v-bind="seatProps" :view="view" :plan="plan" :seat="seat" :own="false" :holder="holderOf(seat)" v-on="seatTouches" />
       </div>
       <div class="middle" :class="{ alone: isAlone }">
-        <div v-if="spotted" class="spots" :style="{ width: `${(spotted.width * cardWidth) / 2}px`, height: `${(spotted.height * cardWidth * 1.4) / 4}px` }">
+        <div v-if="spotted" class="spots" :style="{ width: `${(spotted.width * cardWidth) / 2}px`, height: `${spotsHeight}px` }">
           <PileView v-for="pile in spotted.piles" :key="pile.path" class="spot" v-bind="pileProps(pile)" :style="spotStyle(pile)" :hollow="isHollow(pile.name)" v-on="pileTouches(pile.path)" />
         </div>
         <div v-for="(row, r) in middle" :key="r" class="row">
           <template v-for="(cell, c) in row" :key="c">
             <span v-if="cell === null" class="gap" />
-            <PileView v-for="pile in cell ?? []" :key="pile.path" v-bind="pileProps(pile)" :room="isTight ? size.width * 0.45 : isNarrow ? cardWidth * 1.9 : size.width * 0.24" :tall="size.height * 0.58" named v-on="pileTouches(pile.path)" />
+            <PileView v-for="pile in cell ?? []" :key="pile.path" v-bind="pileProps(pile)" :room="isTight ? size.width * 0.45 : isNarrow ? cardWidth * 1.9 : size.width * 0.24" :tall="size.height * 0.58" :named="isCrowded ? 'size' : true" v-on="pileTouches(pile.path)" />
           </template>
         </div>
         <p v-if="tableValues.length > 0" class="values"><span v-for="[name, value] in tableValues" :key="name">{{ plan.labels.table[name] }} <b>{{ figureWords(value) }}</b></span></p>

@@ -70,7 +70,8 @@ export function pilesOf(view: TableView, plan: Plan, name: string, seat: number 
   return found;
 }
 
-const RANKS = ['2', '3', '4', '5', '6', '7', '8', '9', '10', 'J', 'Q', 'K', 'A'];
+/** Ranks as hands are sorted. */
+export const RANKS = ['2', '3', '4', '5', '6', '7', '8', '9', '10', 'J', 'Q', 'K', 'A'];
 const SUITS = ['♣', '♦', '♥', '♠'];
 
 /** A hand in the order in which it is drawn: as it lies, by rank or by suit. Cards that are not seen stay as they lie. */

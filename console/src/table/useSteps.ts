@@ -1,5 +1,6 @@
 import type { OfferedOption, TableView } from '@wily-jester/protocol';
 import { reactive } from 'vue';
+import { RANKS } from './piles';
 import type { ChosenArgs } from './shown';
 import { valueWords } from './words';
 
@@ -22,8 +23,10 @@ export function useSteps(view: () => TableView) {
   const nextValues = (offer: OfferedOption): { value: unknown; text: string }[] => {
     const chosen = begunOf(offer);
     const fitting = (offer.ways ?? []).filter((way) => chosen.every((value, i) => way[i] === value));
-    const values = new Set(fitting.map((way) => way[chosen.length]));
-    return [...values].map((value) => ({ value, text: wordsOf(offer.params[chosen.length]?.type ?? '', value) }));
+    const values = [...new Set(fitting.map((way) => way[chosen.length]))];
+    const type = offer.params[chosen.length]?.type ?? '';
+    if (type === 'rank') values.sort((a, b) => RANKS.indexOf(String(a)) - RANKS.indexOf(String(b)));
+    return values.map((value) => ({ value, text: wordsOf(type, value) }));
   };
   /** The option's words as far as they are chosen, with a mark for what comes next. */
   const stepWords = (offer: OfferedOption): string => {
