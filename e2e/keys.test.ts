@@ -1,4 +1,4 @@
-import type { Client } from '@wily-jester/client';
+import { Client } from '@wily-jester/client';
 import { openapi } from '@wily-jester/protocol';
 import type { Service } from '@wily-jester/service';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
@@ -169,6 +169,13 @@ describe('keys', () => {
     await expect(wren.view(id)).rejects.toMatchObject({ kind: 'no-key' });
     expect((await developer.withKey(made.key).view(id)).viewer).toBe(1);
     expect((await developer.withKey(seatKey(opened, 2)).view(id)).viewer).toBe(2);
+  });
+
+  it('are asked for where there is none, and called unknown where one came', async () => {
+    await expect(new Client({ address: service.address }).tables()).rejects.toThrow(
+      'Send a developer, seat or watch key',
+    );
+    await expect(developer.withKey('seat_nobody').tables()).rejects.toThrow('This key is unknown here');
   });
 
   it('tell whoever asks what they are for', async () => {

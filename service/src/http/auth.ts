@@ -23,9 +23,11 @@ export function fromOwnPage(headers: Headers): boolean {
   }
 }
 
+const bearerIn = (headers: Headers): string | undefined => /^Bearer (\S+)$/i.exec(headers.authorization ?? '')?.[1];
+
 /** What a request's key may do; `null` without a key. A cookie counts only from the service's own pages. */
 export async function rightIn(headers: Headers): Promise<Right | null> {
-  const bearer = /^Bearer (\S+)$/i.exec(headers.authorization ?? '')?.[1];
+  const bearer = bearerIn(headers);
   if (bearer !== undefined) return rightOf(bearer);
   const cookie = parseCookies(headers.cookie ?? '')[COOKIE];
   return cookie !== undefined && fromOwnPage(headers) ? rightOf(cookie) : null;
@@ -35,7 +37,12 @@ export async function rightIn(headers: Headers): Promise<Right | null> {
 export async function demandRight(request: Request): Promise<Right> {
   const right = await rightIn(request.headers);
   if (right) return right;
-  throw new Problem('no-key', 'Send a developer, seat or watch key: Authorization: Bearer …');
+  throw new Problem(
+    'no-key',
+    bearerIn(request.headers) === undefined
+      ? 'Send a developer, seat or watch key: Authorization: Bearer …'
+      : 'This key is unknown here: it belongs to another service, or the host has made a new one since.',
+  );
 }
 
 /** Insists on a developer key. */
