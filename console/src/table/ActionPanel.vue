@@ -350,6 +350,10 @@ kbd {
   .values > .again {
     flex: 0 0 54px;
   }
+  /* No keys to press there. */
+  kbd {
+    display: none;
+  }
   .choice {
     width: 100%;
     min-height: 54px;

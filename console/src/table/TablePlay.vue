@@ -351,7 +351,7 @@ const fault = computed(() => table.value?.fault ?? null);
 }
 .tight .middle {
   gap: 4px;
-  padding-top: 2px;
+  padding-top: 8px;
 }
 .tight .values {
   font-size: 12px;
