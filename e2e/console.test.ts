@@ -229,10 +229,19 @@ describe('a table', () => {
     for (const seat of [1, 2])
       await developer.choose(table.id, { ask: 0, option: 'bet', args: { amount: 10 }, once: `${seat}`, seat });
     await visit(`/tables/${table.id}`, async (page) => {
-      await page.waitForSelector('text=Wren, you');
+      await page.waitForSelector('[data-option=stand]');
+      // As long as Otter's view is on its way, what Wren may choose is not offered to Otter.
+      let isHeld = true;
+      await page.routeWebSocket(/\/live$/, (line) => {
+        if (!isHeld) line.connectToServer();
+      });
       await page.click('.seen >> text=Otter');
       await page.waitForSelector('text=Otter, you');
       expect(await text(page, '.panel')).toContain('Wren is asked');
+      expect(await page.locator('[data-option]').count()).toBe(0);
+      isHeld = false;
+      await page.click('.seen >> text=Wren');
+      await page.waitForSelector('[data-option=stand]');
       await page.click('.seen >> text=watchers');
       expect(await page.locator('[data-pile=house] [data-face=back]').count()).toBe(1);
       await page.getByLabel('Open hands').click();

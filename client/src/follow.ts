@@ -225,6 +225,7 @@ export class Follow {
   renew(): void {
     if (this.ended) return;
     clearTimeout(this.timer);
+    clearTimeout(this.silence);
     const { socket } = this;
     if (socket) {
       Object.assign(socket, { onopen: null, onmessage: null, onclose: null });

@@ -99,6 +99,27 @@ describe('several viewers who are told together', () => {
     expect(hint.for(WATCHER).events).toBe(hint.for(1).events);
   });
 
+  it('share figures that all may see, and keep those to a seat that are its own, whoever looks first', () => {
+    const ask = 'for each s in seats { s.plan = s.plan + 1 ask s { option go { } } }';
+    const plans = (privacy: string, viewers: readonly number[]): unknown[] => {
+      const look = openTable(script(ask, `${privacy} var plan of each seat: int = 6 "plan"`), SEATS).look();
+      const views = new Map(viewers.map((viewer) => [viewer, look(viewer)]));
+      return [0, 1, OPEN, WATCHER].map((viewer) => views.get(viewer)?.seats.map(({ values }) => values.plan));
+    };
+    for (const viewers of [
+      [OPEN, WATCHER, 0, 1],
+      [1, WATCHER, OPEN, 0],
+    ]) {
+      expect(plans('private', viewers)).toEqual([
+        [7, undefined, undefined],
+        [undefined, 6, undefined],
+        [7, 6, 6],
+        [undefined, undefined, undefined],
+      ]);
+      expect(plans('', viewers)).toEqual(new Array(4).fill([7, 6, 6]));
+    }
+  });
+
   it('share what is alike in their views, whoever looks first, and the changes in it', () => {
     const table = openTable(DRAWING, SEATS);
     const before = table.look();

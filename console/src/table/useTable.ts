@@ -88,7 +88,11 @@ export function useTable(id: string, line: LineOptions = {}) {
   }
 
   const isMine = computed(() => typeof viewer.value === 'number' && table.value?.seats[viewer.value - 1]?.bot === null);
-  const offers = computed<readonly OfferedOption[]>(() => (isMine.value ? (view.value?.offers ?? []) : []));
+  /** The view is that of the eyes that were asked for: another one is on its way until then. */
+  const isSeen = computed(() => view.value?.viewer === viewer.value);
+  const offers = computed<readonly OfferedOption[]>(() =>
+    isMine.value && isSeen.value ? (view.value?.offers ?? []) : [],
+  );
 
   const standIn = computed(() =>
     seatHeld.value === null || viewer.value !== seatHeld.value
@@ -106,7 +110,7 @@ export function useTable(id: string, line: LineOptions = {}) {
   /** Chooses for the seat whose eyes we have. A second press while the first is on its way does nothing. */
   async function choose(option: string, args: ChosenArgs = {}): Promise<void> {
     const { value: now } = view;
-    if (!now || sent.value !== null || typeof viewer.value !== 'number') return;
+    if (!now || !isSeen.value || sent.value !== null || typeof viewer.value !== 'number') return;
     sent.value = option;
     refused.value = null;
     try {
