@@ -117,6 +117,17 @@ describe('the client', () => {
     expect(sockets).toHaveLength(2);
   });
 
+  it('says hello on one line alone, where it is told to make a new one while the first is being made', async () => {
+    const follow = client.follow('abcdefghijkm', {});
+    follow.renew();
+    await until(() => heard.length === 1, 'hello');
+    say({ type: 'view', number: 3, view: view(3) });
+    await until(() => follow.view?.number === 3, 'the view');
+    expect(heard).toHaveLength(1);
+    expect(sockets.filter((socket) => socket.readyState === socket.OPEN)).toHaveLength(1);
+    follow.stop();
+  });
+
   it('gives a refusal to the choice that it is for, and others to whoever listens', async () => {
     const problems: ServiceError[] = [];
     const follow = client.follow('abcdefghijkm', { onProblem: (problem) => problems.push(problem) });

@@ -131,6 +131,19 @@ describe('side by side', () => {
     });
   });
 
+  it('says when its line is whole again and the client has not come back yet', async () => {
+    const opened = await openTwo(developer());
+    await beside(opened, async (page) => {
+      await page.waitForSelector('[data-pane="2"] [data-option="bet"]');
+      // New lines are made, and nobody answers on them.
+      await page.routeWebSocket(/\/live$/, () => undefined);
+      await page.selectOption('[data-pane="2"] select', '2');
+      await page.click('[data-pane="2"] >> text=Cut off for 2 s');
+      await page.waitForSelector('[data-pane="2"] >> text=the line is broken');
+      await page.waitForSelector('[data-pane="2"] >> text=coming back', { timeout: 20_000 });
+    });
+  });
+
   it('catches up after its line was cut, with nothing missing', async () => {
     const opened = await openTwo(developer());
     await beside(opened, async (page) => {

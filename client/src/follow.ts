@@ -88,6 +88,8 @@ export class Follow {
     try {
       const address = `${base.replace(/^http/, 'ws')}/api/tables/${this.table}/live`;
       const socket = this.options.connect?.(address) ?? (await socketTo(address));
+      // Closing a line before it is open is an error to it, which nobody minds.
+      socket.onerror = () => undefined;
       if (this.ended || turn !== this.turn) {
         socket.close();
         return;
@@ -99,7 +101,6 @@ export class Follow {
         this.hear(JSON.parse(String(event.data)) as ServerMessage);
       };
       socket.onclose = (event) => this.lost(event.code);
-      socket.onerror = () => undefined;
     } catch {
       this.lost(0);
     }

@@ -61,7 +61,7 @@ const labelOf = (path: string): string => piles.value.find((pile) => pile.path =
         <button v-for="(face, i) in faces" :key="i" type="button" :aria-label="`Take back ${face}`" @click="remove(String(path), i)"><CardFace :face="face" :width="30" /></button>
       </li>
     </ul>
-    <p>The first clicked comes first, whatever it is dealt for: a draw for the button counts too. Such a table promises no fairness, and its record says so.</p>
+    <p>The first clicked comes first, whatever the game deals it for. Such a table promises no fairness, and its record says so.</p>
   </div>
 </template>
 
