@@ -1,6 +1,6 @@
 import type { Offer } from './offers.js';
 import { OPEN } from './sight.js';
-import type { Own, SeatView, View } from './view.js';
+import type { SeatView, View } from './view.js';
 
 /** Whether two JSON values say the same. */
 export function alike(a: unknown, b: unknown): boolean {
@@ -61,6 +61,8 @@ const kept = <T>(before: T | undefined, now: T): T => (before !== undefined && a
 
 /** What is the same for whoever looks. */
 type Common = Pick<View, 'chapter' | 'waiting'>;
+/** What may be another for each viewer. */
+type Own = Pick<View, 'seats' | 'values' | 'notes' | 'offers'>;
 
 /**
  * What each viewer was told last. Most of a view stays as it is in most steps, and that part is the very same object

@@ -52,9 +52,6 @@ export type Waiting =
   | { readonly kind: 'pause'; readonly ask: number; readonly seconds: number }
   | { readonly kind: 'over' };
 
-/** What of a view may be another for each viewer. */
-export type Own = Pick<View, 'seats' | 'values' | 'notes' | 'offers'>;
-
 /** A state as one viewer sees it. Built from an allow-list: nothing gets in by itself. */
 export interface View {
   readonly number: number;
@@ -204,17 +201,13 @@ function winnersOf(game: Game, s: State): number[] {
   return scores.flatMap((score, seat) => (score === best ? [seat + 1] : []));
 }
 
-/** Whether the figures of seats and table are the same whoever looks. */
-const valuesAreCommon = ({ program }: Game): boolean =>
-  !program.vars.some(({ label, hidden, t }) => label !== null && (hidden || t === 'text'));
-
 /**
  * A state that several viewers look at, one after the other: what is the same for some of them is made once, or at
  * least is the very same object. It holds as long as the state stays as it is.
  */
 export class Look {
   private readonly common: Pick<View, 'number' | 'chapter' | 'waiting' | 'result'>;
-  private readonly own: Own[] = [];
+  private readonly own: Pick<View, 'seats' | 'values' | 'notes' | 'offers'>[] = [];
 
   constructor(
     private readonly game: Game,
@@ -241,7 +234,13 @@ export class Look {
     const own = game.told.againFor(
       viewer,
       {
-        ...this.valuesFor(viewer),
+        seats: game.rt.seats.map((seat) => ({
+          seat: seat + 1,
+          name: game.shape.seats[seat] ?? '',
+          score: s.f[game.shape.scoreBase + seat] as number,
+          values: valuesView(game, s, viewer, seat),
+        })),
+        values: valuesView(game, s, viewer, null),
         notes: notesView(game, s, viewer),
         offers: offered ?? (viewer >= 0 && game.asked(s).includes(viewer) ? offersOf(game, s, viewer) : []),
       },
@@ -261,21 +260,6 @@ export class Look {
       offers: own.offers,
       undo,
       result,
-    };
-  }
-
-  private valuesFor(viewer: number): Pick<Own, 'seats' | 'values'> {
-    const { game, s } = this;
-    const [other] = this.own;
-    if (other && valuesAreCommon(game)) return { seats: other.seats, values: other.values };
-    return {
-      seats: game.rt.seats.map((seat) => ({
-        seat: seat + 1,
-        name: game.shape.seats[seat] ?? '',
-        score: s.f[game.shape.scoreBase + seat] as number,
-        values: valuesView(game, s, viewer, seat),
-      })),
-      values: valuesView(game, s, viewer, null),
     };
   }
 }

@@ -1,6 +1,6 @@
 import type { ServerMessage, Step, TableView } from '@wily-jester/protocol';
 import { Letter } from './letter.js';
-import { type Takers, Telling } from './telling.js';
+import { Telling } from './telling.js';
 
 /** Somebody who follows a table: a seat (from 0), the watchers' eyes or the open ones. */
 export interface Follower {
@@ -76,10 +76,7 @@ export class Followers {
 
   /** Begins to tell of a step, of which each viewer may know so much. */
   telling(step: (viewer: number) => Step): Telling {
-    const takers: Takers = {
-      now: () => [...this.entries].filter((entry) => this.takes(entry)),
-      takes: (entry) => this.entries.has(entry) && this.takes(entry),
-    };
+    const takers = (): Entry[] => [...this.entries].filter((entry) => this.takes(entry));
     return new Telling(takers, () => this.told.look(), step);
   }
 

@@ -4,24 +4,8 @@ import type { Entry } from './followers.js';
 import { Letter } from './letter.js';
 
 interface Ready {
-  readonly entry: Entry;
   readonly view: TableView;
   readonly letter: Letter;
-}
-
-/** What viewers with the same eyes know of a step. */
-interface Known {
-  readonly viewer: number;
-  readonly view: TableView;
-  readonly step: Step;
-}
-
-/** Who is to be told. */
-export interface Takers {
-  /** All who take a message now. */
-  now(): readonly Entry[];
-  /** Whether one of them still does. */
-  takes(entry: Entry): boolean;
 }
 
 /**
@@ -29,10 +13,10 @@ export interface Takers {
  * ready while the step is being kept, and goes out once it is; where it is never sent, it was for nothing.
  */
 export class Telling {
-  private ready: readonly Ready[] | null = null;
+  private ready: ReadonlyMap<Entry, Ready> | null = null;
 
   constructor(
-    private readonly takers: Takers,
+    private readonly takers: () => readonly Entry[],
     private readonly look: () => (viewer: number) => TableView,
     private readonly step: (viewer: number) => Step,
   ) {}
@@ -42,38 +26,39 @@ export class Telling {
     this.ready ??= this.composed();
   }
 
-  private composed(): readonly Ready[] {
+  private composed(): ReadonlyMap<Entry, Ready> {
     const look = this.look();
-    const takers = this.takers.now();
+    const seen = new Map<number, { view: TableView; step: Step }>();
+    // Those with the same eyes who were told the same until now get the very same message.
+    const letters = new Map<TableView, Letter>();
+    const takers = this.takers();
     const writing = new Writing(takers.length > 1);
-    // There are few eyes, however many look: lists are searched more quickly than maps are made.
-    const known: Known[] = [];
-    const written: { readonly last: TableView; readonly letter: Letter }[] = [];
-    return takers.map((entry) => {
-      const { last, follower } = entry;
-      let now = known.find(({ viewer }) => viewer === follower.viewer);
+    const ready = new Map<Entry, Ready>();
+    for (const entry of takers) {
+      const { viewer } = entry.follower;
+      let now = seen.get(viewer);
       if (!now) {
-        const { viewer } = follower;
-        now = { viewer, view: look(viewer), step: this.step(viewer) };
-        known.push(now);
+        now = { view: look(viewer), step: this.step(viewer) };
+        seen.set(viewer, now);
       }
-      // Those with the same eyes who were told the same until now get the very same message.
-      let letter = written.find((other) => other.last === last)?.letter;
+      let letter = letters.get(entry.last);
       if (!letter) {
-        letter = writing.letter(now.step, last, now.view);
-        written.push({ last, letter });
+        letter = writing.letter(now.step, entry.last, now.view);
+        letters.set(entry.last, letter);
       }
-      return { entry, view: now.view, letter };
-    });
+      ready.set(entry, { view: now.view, letter });
+    }
+    return ready;
   }
 
   /** Sends it to those who can take it now. */
   send(): void {
     this.prepare();
-    for (const { entry, view, letter } of this.ready ?? []) {
-      if (!this.takers.takes(entry)) continue;
-      entry.last = view;
-      entry.follower.send(letter);
+    for (const entry of this.takers()) {
+      const ready = this.ready?.get(entry);
+      if (!ready) continue;
+      entry.last = ready.view;
+      entry.follower.send(ready.letter);
     }
   }
 }
