@@ -131,6 +131,19 @@ describe('side by side', () => {
     });
   });
 
+  it('shows a hand of thirteen whole above the buttons of its seat', async () => {
+    const seats = ['Wren', 'Otter', 'Pike', 'Teal'].map((name) => ({ name }));
+    const { table } = await developer().openTable({ sheet: 'Standing Trump', seed: 'phone', seats });
+    await visit(`/tables/${table.id}/side`, async (page) => {
+      await page.waitForSelector('[data-pane] [data-option="bid"]');
+      const asked = page.locator('[data-pane]', { has: page.locator('[data-option="bid"]') });
+      const bottom = (selector: string): Promise<number> =>
+        asked.locator(selector).evaluate((element) => element.getBoundingClientRect().bottom);
+      expect(await asked.locator('.own [data-face]').count()).toBe(13);
+      await until(async () => (await bottom('.own .hands')) <= (await bottom('.stage')), 'the hand to fit');
+    });
+  });
+
   it('says when its line is whole again and the client has not come back yet', async () => {
     const opened = await openTwo(developer());
     await beside(opened, async (page) => {

@@ -198,9 +198,10 @@ const clockPlays = computed(() => {
   font-size: 16px;
   line-height: 20px;
 }
-.compact.panel .calm {
+.compact.panel .calm,
+.compact.panel :deep(.words) {
   font-size: 13px;
-  line-height: 18px;
+  line-height: 17px;
 }
 /* Choices flow around the words: a pane has little height. */
 .compact.panel .choices {

@@ -45,11 +45,13 @@ const standing = computed(() => {
   if (away) return 'away';
   return present === false && !props.own ? 'not here' : '';
 });
+/** Beside so many cards there is no room for the name: it stands above them, in one line. */
+const isLong = computed(() => props.own && shownPiles.value.reduce((sum, pile) => sum + pile.state.size, 0) > 6);
 const won = computed(() => props.view.result?.winners.includes(props.seat) === true);
 </script>
 
 <template>
-  <section class="seat" :class="{ own, asked, compact, away: holder?.away }" :aria-label="`${shown?.name}${own ? ', you' : ''}`" :data-seat="seat">
+  <section class="seat" :class="{ own, asked, compact, long: isLong, away: holder?.away }" :aria-label="`${shown?.name}${own ? ', you' : ''}`" :data-seat="seat">
     <div class="hands">
       <PileView
         v-for="pile in shownPiles"
@@ -230,5 +232,10 @@ const won = computed(() => props.view.result?.winners.includes(props.seat) === t
 }
 .compact .who {
   gap: 2px 7px;
+}
+.compact.long .who > div {
+  display: flex;
+  align-items: baseline;
+  gap: 8px;
 }
 </style>
