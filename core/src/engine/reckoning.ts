@@ -3,7 +3,7 @@ import { bestFive, HandError, pokerHigh } from '../hands/high.js';
 import { aceToFive, deuceToSeven } from '../hands/low.js';
 import { ACE_HIGH, categoryOf, ranksOf, type Score } from '../hands/score.js';
 import { type CardFacts, fitsShape, largestOfShapes } from '../patterns/shapes.js';
-import type { At, HandKind } from '../program/types.js';
+import type { At, Shape as CardShape, HandKind } from '../program/types.js';
 import { fault } from './fault.js';
 import type { Shape } from './shape.js';
 
@@ -123,9 +123,9 @@ export function reckoning(shape: Shape, facts: CardFacts) {
     });
   };
   const handRanks = (score: Score): number[] => ranksOf(score).map((rank) => (rank === ACE_HIGH ? ACE : rank));
-  const shapesAt = (shapes: List) => shapes.flatMap((i) => program.shapes[i] ?? []);
-  const fits = (shapes: List, cards: List): boolean => shapesAt(shapes).some((s) => fitsShape(s, facts, cards));
-  const largest = (shapes: List, cards: List): List => largestOfShapes(shapesAt(shapes), facts, cards, MOST_SETS);
+  const shapeOf = (i: number): CardShape => program.shapes[i] as CardShape;
+  const fits = (shapes: List, cards: List): boolean => shapes.some((i) => fitsShape(shapeOf(i), facts, cards));
+  const largest = (shapes: List, cards: List): List => largestOfShapes(shapes.map(shapeOf), facts, cards, MOST_SETS);
 
   return {
     facts,

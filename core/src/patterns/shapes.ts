@@ -22,15 +22,28 @@ function follows(shape: Shape, facts: CardFacts, row: readonly number[], card: n
   return !shape.inOrder || facts.place(card) === facts.place(last) + 1;
 }
 
-/** Whether cards, in any order, are of a shape. */
-export function fitsShape(shape: Shape, facts: CardFacts, cards: readonly number[]): boolean {
-  if (cards.length < shape.least || (shape.most !== null && cards.length > shape.most)) return false;
-  const row: number[] = [];
-  for (const card of byPlace(facts, cards)) {
-    if (!follows(shape, facts, row, card)) return false;
-    row.push(card);
+/** Whether places follow on each other, in any order. */
+function areInOrder(places: readonly number[]): boolean {
+  const least = Math.min(...places);
+  if (least < 0) return false;
+  const met = new Uint8Array(places.length);
+  for (const place of places) {
+    const i = place - least;
+    if (i >= met.length || met[i] === 1) return false;
+    met[i] = 1;
   }
   return true;
+}
+
+/** Whether cards, in any order, are of a shape. */
+export function fitsShape(shape: Shape, facts: CardFacts, cards: readonly number[]): boolean {
+  const { least, most, oneRank, oneSuit, inOrder } = shape;
+  if (cards.length < least || (most !== null && cards.length > most)) return false;
+  const [first] = cards;
+  if (first === undefined) return true;
+  if (oneRank && cards.some((card) => facts.rank(card) !== facts.rank(first))) return false;
+  if (oneSuit && cards.some((card) => facts.suit(card) !== facts.suit(first))) return false;
+  return !inOrder || areInOrder(cards.map((card) => facts.place(card)));
 }
 
 /**
@@ -45,21 +58,26 @@ export function* setsOfShape(
 ): Iterable<readonly number[]> {
   const sorted = byPlace(facts, cards);
   const most = shape.most ?? sorted.length;
+  if (shape.least === 0) yield [];
+  // Depth first, so that each row comes before the longer ones that it grows into.
+  const places: number[] = [];
   const row: number[] = [];
-  let tested = 0;
-  function* grow(from: number): Iterable<readonly number[]> {
-    if (++tested > mostTested) return;
-    if (row.length >= shape.least) yield [...row];
-    if (row.length === most) return;
-    for (let i = from; i < sorted.length; i++) {
-      const card = sorted[i] as number;
-      if (!follows(shape, facts, row, card)) continue;
-      row.push(card);
-      yield* grow(i + 1);
+  let next = 0;
+  for (let tested = 1; ; next++) {
+    const card = sorted[next];
+    if (card === undefined || row.length === most) {
+      const last = places.pop();
+      if (last === undefined) return;
       row.pop();
+      next = last;
+      continue;
     }
+    if (!follows(shape, facts, row, card)) continue;
+    if (++tested > mostTested) return;
+    row.push(card);
+    places.push(next);
+    if (row.length >= shape.least) yield [...row];
   }
-  yield* grow(0);
 }
 
 /** The set of a shape with the most cards, or none. */
