@@ -1,16 +1,25 @@
 import { defineConfig } from 'vitest/config';
 
+// No file leaves anything behind in the modules: they are read and compiled once for each worker, not for each file.
+const isolate = false;
+
 export default defineConfig({
   test: {
     // Each file of the whole has a service of its own on the one database server: two at a time for two cores.
     maxWorkers: 2,
-    // No file leaves anything behind in the modules, so they are read and compiled once for each worker, not for each file.
-    isolate: false,
     projects: [
-      { test: { name: 'unit', include: ['{core,motley,console,service}/test/**/*.test.ts'], testTimeout: 60_000 } },
+      {
+        test: {
+          name: 'unit',
+          isolate,
+          include: ['{core,motley,console,service}/test/**/*.test.ts'],
+          testTimeout: 60_000,
+        },
+      },
       {
         test: {
           name: 'whole',
+          isolate,
           include: ['e2e/**/*.test.ts'],
           globalSetup: ['e2e/setup/database.ts'],
           testTimeout: 60_000,
