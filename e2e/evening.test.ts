@@ -104,7 +104,8 @@ describe('an evening', () => {
     expect(at).toBeLessThanOrEqual(number);
     await back.page.click('text=Go on from here');
     await back.page.waitForURL((url) => !url.pathname.endsWith('/past'));
-    const branch = back.page.url().split('/').at(-1) ?? '';
+    const branch = new URL(back.page.url()).pathname.split('/').at(-1) ?? '';
+    await back.page.waitForSelector('.seat.own[data-seat="2"]');
     expect(await developer().table(branch)).toMatchObject({ parent: { table: id, number: at } });
     expect(back.wrong).toEqual([]);
     await back.context.close();

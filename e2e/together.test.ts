@@ -202,11 +202,36 @@ describe('looking back', () => {
       await page.waitForSelector('text=Go on from here');
       await page.click('text=Go on from here');
       await page.waitForSelector('[data-option="stand"]');
-      const id = page.url().split('/').at(-1) ?? '';
+      const id = new URL(page.url()).pathname.split('/').at(-1) ?? '';
       expect(id).not.toBe(opened.table.id);
       expect(await developer().table(id)).toMatchObject({ number: 2, parent: { table: opened.table.id, number: 2 } });
       await page.click('text=Seats and more');
       await page.waitForSelector('text=This table went on from number 2');
+    });
+  });
+
+  it('keeps the same eyes from the table to its record, to the table that goes on, and back to where that left', async () => {
+    const opened = await openTwo(developer());
+    await playRound(opened.table.id);
+    await visit(`/tables/${opened.table.id}`, async (page) => {
+      await page.click('.seen >> text=Otter');
+      await page.waitForSelector('.seat.own[data-seat="2"]');
+      await page.click('text=Seats and more');
+      await page.click('text=Look back');
+      await page.waitForSelector('[aria-label="The record"]');
+      await page.waitForSelector('.seat.own[data-seat="2"]');
+      await page.locator('input[type=range]').fill('2');
+      await until(async () => (await page.locator('.steps b').innerText()) === '2', 'number 2');
+      await page.click('text=Go on from here');
+      await page.waitForSelector('text=Seats and more');
+      await page.waitForSelector('.seat.own[data-seat="2"]');
+      await page.click('text=Seats and more');
+      await page.click(`a:has-text("${opened.table.id}")`);
+      await page.waitForSelector('[aria-label="The record"]');
+      await until(async () => (await page.locator('.steps b').innerText()) === '2', 'where it left');
+      await page.click('text=To the table');
+      await page.waitForSelector('text=Seats and more');
+      await page.waitForSelector('.seat.own[data-seat="2"]');
     });
   });
 });

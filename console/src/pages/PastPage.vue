@@ -1,12 +1,12 @@
 <script setup lang="ts">
-import type { TableSummary } from '@wily-jester/protocol';
 import ToggleSwitch from 'primevue/toggleswitch';
 import { computed, onMounted, onUnmounted, ref, watch } from 'vue';
 import { RouterLink, useRoute, useRouter } from 'vue-router';
 import PageNotice from '../parts/PageNotice.vue';
 import RecordRail from '../past/RecordRail.vue';
 import { usePast } from '../past/usePast';
-import { client, role, seatHeld } from '../session';
+import { client, role } from '../session';
+import { type Eyes, eyesIn, firstEyes } from '../table/eyes';
 import TableHead from '../table/TableHead.vue';
 import TablePlay from '../table/TablePlay.vue';
 
@@ -18,18 +18,16 @@ const past = usePast(id);
 const { plan, table, view, step, steps, number, problem, chapters, isReading } = past;
 const isDeveloper = computed(() => role.value === 'developer');
 const open = ref(false);
-const lastSeat = ref<number | 'watch'>('watch');
+const lastSeat = ref<Eyes>('watch');
 const anew = ref(true);
 const busy = ref(false);
 const isNarrow = ref(false);
 const wrong = ref('');
 
-const firstEyes = (summary: TableSummary): number | 'watch' =>
-  isDeveloper.value ? (summary.seats.find((seat) => seat.bot === null)?.seat ?? 1) : (seatHeld.value ?? 'watch');
 onMounted(() => {
   const at = Number(route.query.at);
   void past.open((summary) => {
-    lastSeat.value = firstEyes(summary);
+    lastSeat.value = firstEyes(summary, route.query.eyes);
     return lastSeat.value;
   }, route.query.at === undefined || Number.isNaN(at) ? undefined : at);
 });
@@ -56,7 +54,7 @@ async function goOn(): Promise<void> {
   wrong.value = '';
   try {
     const { table: made } = await client.value.branch(id, { number: number.value, same: !anew.value });
-    await router.push(`/tables/${made.id}`);
+    await router.push({ path: `/tables/${made.id}`, query: eyesIn(lastSeat.value) });
   } catch (error) {
     wrong.value = error instanceof Error ? error.message : String(error);
   } finally {
@@ -69,7 +67,7 @@ async function goOn(): Promise<void> {
   <PageNotice v-if="problem && !view" tone="fault" title="The past of this table cannot be shown" :text="problem"><RouterLink class="notice-button" :to="`/tables/${id}`">To the table</RouterLink></PageNotice>
   <PageNotice v-else-if="!view || !plan || !table" tone="loading" title="Reading the record" text="Choice by choice." />
   <main v-else class="page">
-    <TableHead v-model:eyes="lastSeat" v-model:open="open" :table="table" :words="['looking back', view.chapter.title].filter(Boolean).join(' · ')" :narrow="isNarrow"><RouterLink :to="`/tables/${id}`" class="to">To the table</RouterLink></TableHead>
+    <TableHead v-model:eyes="lastSeat" v-model:open="open" :table="table" :words="['looking back', view.chapter.title].filter(Boolean).join(' · ')" :narrow="isNarrow"><RouterLink :to="{ path: `/tables/${id}`, query: eyesIn(lastSeat) }" class="to">To the table</RouterLink></TableHead>
     <TablePlay :class="{ reading: isReading }" :aria-busy="isReading" :shown="past.shown" :eyes="lastSeat" :open="open" still @narrow="isNarrow = $event" />
     <section class="panel" aria-label="The record">
       <div class="steps">

@@ -1,9 +1,8 @@
 <script setup lang="ts">
-import type { TableSummary } from '@wily-jester/protocol';
 import { computed, onMounted, ref, watch } from 'vue';
 import { RouterLink, useRoute } from 'vue-router';
 import PageNotice from '../parts/PageNotice.vue';
-import { role, seatHeld } from '../session';
+import { type Eyes, firstEyes } from '../table/eyes';
 import SpokenLog from '../table/SpokenLog.vue';
 import TableHead from '../table/TableHead.vue';
 import TableHost from '../table/TableHost.vue';
@@ -15,19 +14,13 @@ const route = useRoute();
 const live = useTable(String(route.params.table));
 const { plan, table, view, connection, problem, offers, chapters } = live;
 const open = ref(false);
-const lastSeat = ref<number | 'watch'>('watch');
+const lastSeat = ref<Eyes>('watch');
 const logShown = ref(false);
 const isNarrow = ref(false);
-const isDeveloper = computed(() => role.value === 'developer');
 
-/** Whose eyes at first: the key's own seat, or the first that a person holds. */
-const firstEyes = (summary: TableSummary): number | 'watch' => {
-  if (!isDeveloper.value) return seatHeld.value ?? 'watch';
-  return summary.seats.find((seat) => seat.bot === null)?.seat ?? 'watch';
-};
 onMounted(() => {
   void live.open((summary) => {
-    lastSeat.value = firstEyes(summary);
+    lastSeat.value = firstEyes(summary, route.query.eyes);
     return lastSeat.value;
   });
 });
@@ -57,7 +50,7 @@ const log = computed(() => ({
   <main v-else class="page" :class="{ narrow: isNarrow }">
     <section class="play">
       <TableHead v-model:eyes="lastSeat" v-model:open="open" :table="table" :words="view.chapter.title" :narrow="isNarrow">
-        <TableHost :table="table" :plan="plan" />
+        <TableHost :table="table" :plan="plan" :eyes="lastSeat" />
         <button v-if="isNarrow" type="button" class="quiet said" :aria-expanded="logShown" @click="logShown = !logShown">{{ logShown ? 'Table' : 'What was said' }}</button>
       </TableHead>
       <p v-if="connection === 'lost'" class="lost" role="status">The connection is lost. Trying again; nothing that was answered is lost.</p>

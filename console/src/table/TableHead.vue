@@ -4,13 +4,14 @@ import SelectButton from 'primevue/selectbutton';
 import ToggleSwitch from 'primevue/toggleswitch';
 import { computed } from 'vue';
 import { role } from '../session';
+import type { Eyes } from './eyes';
 
 /** The head of a table's page: its game, its chapter, and for developers whose eyes are used. */
 const props = defineProps<{ table: TableSummary; words: string; narrow?: boolean }>();
-const eyes = defineModel<number | 'watch'>('eyes', { required: true });
+const eyes = defineModel<Eyes>('eyes', { required: true });
 const open = defineModel<boolean>('open', { required: true });
 const choices = computed(() => [
-  ...props.table.seats.map((seat) => ({ name: seat.name, value: seat.seat as number | 'watch' })),
+  ...props.table.seats.map((seat) => ({ name: seat.name, value: seat.seat as Eyes })),
   { name: 'watchers', value: 'watch' as const },
 ]);
 </script>

@@ -5,9 +5,10 @@ import { computed, reactive, ref } from 'vue';
 import { RouterLink } from 'vue-router';
 import SeatMark from '../parts/SeatMark.vue';
 import { client, role, seatHeld } from '../session';
+import { type Eyes, eyesIn } from './eyes';
 
 /** Looking after a table: who sits where, invitations, the record, the end. */
-const props = defineProps<{ table: TableSummary; plan: Plan }>();
+const props = defineProps<{ table: TableSummary; plan: Plan; eyes: Eyes }>();
 const shown = ref(false);
 const wrong = ref('');
 const busy = ref('');
@@ -80,11 +81,11 @@ const holding = (seat: TableSummary['seats'][number]): string => {
     </ul>
     <footer>
       <RouterLink v-if="isDeveloper" :to="`/tables/${id}/side`">Side by side</RouterLink>
-      <RouterLink v-if="isDeveloper || !isOpen" :to="`/tables/${id}/past`">Look back</RouterLink>
+      <RouterLink v-if="isDeveloper || !isOpen" :to="{ path: `/tables/${id}/past`, query: eyesIn(eyes) }">Look back</RouterLink>
       <button type="button" :disabled="busy !== ''" @click="save">Save the record</button>
       <button v-if="isHost && isOpen" type="button" class="end" :disabled="busy !== ''" @click="run('close', () => client.closeTable(id))">Close the table</button>
     </footer>
-    <p v-if="table.parent" class="parent">This table went on from number {{ table.parent.number }} of <RouterLink :to="`/tables/${table.parent.table}/past`">{{ table.parent.table }}</RouterLink>.</p>
+    <p v-if="table.parent" class="parent">This table went on from number {{ table.parent.number }} of <RouterLink :to="{ path: `/tables/${table.parent.table}/past`, query: { at: table.parent.number, ...eyesIn(eyes) } }">{{ table.parent.table }}</RouterLink>.</p>
   </Dialog>
 </template>
 

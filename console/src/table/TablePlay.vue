@@ -2,6 +2,7 @@
 import { computed, onUnmounted, ref, watch } from 'vue';
 import { RouterLink } from 'vue-router';
 import ActionPanel from './ActionPanel.vue';
+import type { Eyes } from './eyes';
 import OvalWater from './OvalWater.vue';
 import PileView from './PileView.vue';
 import { type DrawnPile, middleOf, seatPilesOf, spottedOf } from './piles';
@@ -15,7 +16,7 @@ import { figureWords, statusOf } from './words';
 const props = defineProps<{
   shown: Shown;
   /** Whose eyes; those who watch sit where seat 1 sits. */
-  eyes: number | 'watch';
+  eyes: Eyes;
   /** All hands lie open. */
   open: boolean;
   /** One of several on a page: no keys, less room. */
