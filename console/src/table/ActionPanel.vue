@@ -360,8 +360,10 @@ kbd {
     min-height: 54px;
     justify-content: center;
   }
+  /* It fills the lower right corner of its amount there. */
   .choice.flat {
     width: auto;
+    border-radius: 6px 0 6px 0;
   }
 }
 </style>

@@ -122,6 +122,7 @@ const won = computed(() => props.view.result?.winners.includes(props.seat) === t
   gap: 6px;
 }
 .compact:not(.own) {
+  column-gap: 8px;
   grid-template-columns: auto auto;
   align-items: center;
 }
