@@ -40,6 +40,7 @@ export { HAND_CLASSES, type QuickRanker, quickRanker } from './hands/quick.js';
 export { CATEGORIES, type Category, categoryOf, ranksOf, type Score } from './hands/score.js';
 export { Coverage } from './play/coverage.js';
 export { Found, type Json, type PatchOperation, patchOf } from './play/patch.js';
+export type { Branch, By, Header, Row } from './play/record.js';
 export { redeal } from './play/redeal.js';
 export { REGULARS } from './play/regulars.js';
 export {
@@ -52,16 +53,7 @@ export {
 } from './play/rehearsal.js';
 export { ReplayError, replay, replayRow } from './play/replay.js';
 export { type SoakFailure, type SoakReport, soak } from './play/soak.js';
-export {
-  type Branch,
-  type By,
-  type Header,
-  isPlayed,
-  type Mark,
-  type Played,
-  type Row,
-  Table,
-} from './play/table.js';
+export { isPlayed, type Mark, type Played, Table } from './play/table.js';
 export { type Heard, Tale } from './play/tale.js';
 export { lineWords, type OwnLine, ownLine } from './program/lines.js';
 export { type CoveragePoint, coveragePoints, type PointKind } from './program/points.js';

@@ -12,7 +12,8 @@ import { handName } from '../hands/naming.js';
 import { lineWords } from '../program/lines.js';
 import { type At, lineOf, type Program, type Type } from '../program/types.js';
 import type { Coverage } from './coverage.js';
-import { isPlayed, type Row, Table } from './table.js';
+import type { Row } from './record.js';
+import { isPlayed, Table } from './table.js';
 
 /** A choice as a rehearsal words it: each value a face, or a probe of the program. */
 export interface RehearsedChoice {

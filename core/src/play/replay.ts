@@ -2,7 +2,8 @@ import type { Mac } from '../engine/digest.js';
 import { Fault } from '../engine/fault.js';
 import { lineWords } from '../program/lines.js';
 import type { Program } from '../program/types.js';
-import { type Header, isPlayed, type Played, type Row, Table } from './table.js';
+import type { Header, Row } from './record.js';
+import { isPlayed, type Played, Table } from './table.js';
 
 /** A record whose choices do not lead where it says. */
 export class ReplayError extends Error {

@@ -10,50 +10,16 @@ import { type Carried, Happenings } from '../engine/events.js';
 import { Fault } from '../engine/fault.js';
 import { type Answer, Game, type Opening } from '../engine/game.js';
 import { type Offer, offersOf } from '../engine/offers.js';
-import type { Setup } from '../engine/setup.js';
 import { ASK, ASKED, NUMBER, OPENED, WAIT, WAIT_EVERY, WAIT_OVER } from '../engine/shape.js';
 import type { State } from '../engine/state.js';
 import { type Line, tell, UNDO } from '../engine/telling.js';
 import { type ArgValue, writeArg } from '../engine/values.js';
 import { Look, type View, type Waiting, waitingIn } from '../engine/view.js';
 import type { Program } from '../program/types.js';
+import type { By, Header, Row } from './record.js';
 import { redeal } from './redeal.js';
 import { Tale } from './tale.js';
 import { copied, isClear, type Undoable, wentBack } from './undo.js';
-
-/** Who made a choice. */
-export type By = 'person' | 'bot' | 'clock' | 'table';
-
-/** One row of a record: a choice that was carried out. */
-export interface Row {
-  readonly number: number;
-  /** Counted from 1; `null` for the table's own rows. */
-  readonly seat: number | null;
-  readonly by: By;
-  /** The number at which the answered ask opened. */
-  readonly ask: number;
-  /** `pause` for the end of a pause. */
-  readonly option: string;
-  readonly args: Readonly<Record<string, ArgValue>>;
-  readonly digest: string;
-}
-
-/** What a table is opened with, as plain data: together with the rows it gives every state again. */
-export interface Header extends Setup {
-  /** 64 hexadecimal digits, or a word that people type. */
-  readonly seed: string;
-  /** Cards promised to piles: pile path to faces, such as `{ "hand/1": "A♠ K♠" }`. */
-  readonly gets?: Readonly<Record<string, string>>;
-  /** Where this table left other ones, in order: up to the last of these its rows are theirs. */
-  readonly branches?: readonly Branch[];
-}
-
-/** Where a table left another one, and what no player had seen was dealt anew. */
-export interface Branch {
-  readonly number: number;
-  /** The seed of those cards, and of all chance after them. */
-  readonly redeal: string;
-}
 
 /** A step that was carried out. */
 export interface Played {

@@ -1,4 +1,4 @@
-import { type Always, type DeckDecl, type Expr, eachStmt, type Need, type Program, SEMANTICS } from '@wily-jester/core';
+import { type Always, type DeckDecl, type Need, type Program, SEMANTICS } from '@wily-jester/core';
 import { checkFlow } from '../check/flow.js';
 import type * as ast from '../grammar/generated/ast.js';
 import { parse, sourceOf } from '../grammar/parse.js';
@@ -16,10 +16,11 @@ import {
   lowerVariable,
   seatCounts,
 } from './declarations.js';
+import { checkHole, declareDefs } from './defs.js';
 import { Expressions } from './expressions.js';
+import { declareRoutines, lowerRoutines, setRefill } from './routines.js';
 import { Frame, Sheet } from './scope.js';
 import { lowerSetting } from './settings.js';
-import { Statements } from './statements.js';
 import { compileText, plainText } from './texts.js';
 import { article, counted } from './wording.js';
 
@@ -147,7 +148,7 @@ function lowerGame(sheet: Sheet, game: ast.Game, blurb: string): Program {
   if (decks.length === 0)
     sheet.error(game.title, 'This sheet has no deck. Add a line such as: deck standard', 'deck standard');
 
-  declareDefs(x, game);
+  declareDefs(x, partsOf(game, 'Def'));
   for (const node of partsOf(game, 'VarDecl')) lowerVariable(x, node);
   const routineNodes = partsOf(game, 'Routine');
   declareRoutines(sheet, routineNodes);
@@ -157,7 +158,7 @@ function lowerGame(sheet: Sheet, game: ast.Game, blurb: string): Program {
   }
   for (const i of sheet.defs.keys()) sheet.ensureDef(i);
   for (const node of partsOf(game, 'Hole')) checkHole(sheet, node);
-  lowerRoutines(x, game, routineNodes);
+  lowerRoutines(x, scriptOf(sheet, game), routineNodes);
   for (const [i, node] of pileNodes.entries()) setRefill(sheet, node, i + 1);
   for (const [i, node] of partsOf(game, 'BotDecl').entries()) sheet.bots[i] = lowerBot(x, node);
 
@@ -214,6 +215,14 @@ function lowerGame(sheet: Sheet, game: ast.Game, blurb: string): Program {
   return program;
 }
 
+/** The script: a sheet has one. */
+function scriptOf(sheet: Sheet, game: ast.Game): ast.Play | undefined {
+  const [play, ...others] = partsOf(game, 'Play');
+  for (const extra of others) sheet.error(extra, 'There is a "play" already: a sheet has one script.');
+  if (!play) sheet.error(game.title, 'This sheet has no script: add play { … }, which says how the game runs.');
+  return play;
+}
+
 /** `can` names an option and values for its parameters: both are known once all asks are compiled. */
 function checkCans({ sheet }: Expressions): void {
   for (const { node, args } of sheet.cans) {
@@ -236,204 +245,4 @@ function checkCans({ sheet }: Expressions): void {
           );
       }
   }
-}
-
-/** A part leaves a def to its sheet: there must be one, and it must fit. */
-function checkHole(sheet: Sheet, node: ast.Hole): void {
-  const wanted = sourceOf(node)
-    .replace(/\s+/g, ' ')
-    .replace(/^needs /, '');
-  const def = sheet.defs.find(({ name }) => name === node.name);
-  if (!def) {
-    sheet.error(node, `This needs ${wanted}, and the sheet has no def "${node.name}".`);
-    return;
-  }
-  sheet.use(node.name);
-  const types = [
-    ...node.params.map(({ type }) => sheet.typeNamed(type, type.name)),
-    sheet.typeNamed(node.type, node.type.name),
-  ];
-  const given = [...def.params.map(({ t }) => t), def.t];
-  if (types.length !== given.length || types.some((t, i) => t !== given[i]))
-    sheet.error(node, `This needs ${wanted}; the sheet's "${node.name}" is another one.`);
-}
-
-/** Declares all defs, and compiles each when its type is first needed, so that their order is free. */
-function declareDefs(x: Expressions, game: ast.Game): void {
-  const { sheet } = x;
-  const nodes = partsOf(game, 'Def');
-  const state: ('waiting' | 'running' | 'done')[] = [];
-  const frames: Frame[] = [];
-  for (const [i, node] of nodes.entries()) {
-    const frame = new Frame('def', false);
-    const params = node.params.map((param) => {
-      const t = sheet.typeNamed(param.type, param.type.name);
-      return { local: frame.add(param.name, t), t };
-    });
-    for (const param of node.params)
-      if (sheet.declared.has(param.name))
-        sheet.error(
-          param,
-          `"${param.name}" means something else here already. Nothing may be hidden by another of the same name.`,
-        );
-    const t = node.type ? sheet.typeNamed(node.type, node.type.name) : 'nothing';
-    sheet.declare(node.name, node, 'def', { k: 'def', i });
-    sheet.defs.push({ name: node.name, params, t, locals: frame.locals, body: x.hole(node) });
-    frames.push(frame);
-    state.push('waiting');
-  }
-  sheet.ensureDef = (i) => {
-    const node = nodes[i];
-    const def = sheet.defs[i];
-    const frame = frames[i];
-    if (!node || !def || !frame || state[i] === 'done') return;
-    if (state[i] === 'running') {
-      sheet.error(node, `"${node.name}" calls itself, here or through other defs. A def never comes back to itself.`);
-      return;
-    }
-    state[i] = 'running';
-    const wanted = node.type ? def.t : undefined;
-    const body = lowerWays(x, frame, node, wanted);
-    def.body = wanted ? x.fit(body, wanted, node, `What ${node.name} gives`) : body;
-    def.t = def.body.t;
-    state[i] = 'done';
-  };
-}
-
-function lowerWays(x: Expressions, frame: Frame, node: ast.Def, wanted: Expr['t'] | undefined): Expr {
-  const { sheet } = x;
-  const [first, ...more] = node.ways;
-  if (!first) return x.hole(node);
-  if (more.length === 0 && !first.when && !first.otherwise) return x.lower(first.value, frame, wanted);
-  const last = node.ways.at(-1) as ast.Way;
-  if (!last.otherwise)
-    sheet.error(last, `The last of several ways says "otherwise", so that "${node.name}" always has a value.`);
-  let t = wanted;
-  const values = node.ways.map((way, i) => {
-    if (way.otherwise && i < node.ways.length - 1) sheet.error(way, 'What stands after "otherwise" is never reached.');
-    else if (!way.when && !way.otherwise) sheet.error(way, 'Each of several ways says "when" it holds.');
-    const c = way.condition ? x.want(way.condition, frame, 'flag', 'The condition') : null;
-    const e = x.lower(way.value, frame, t);
-    if (t === undefined || t === 'nothing') t = e.t;
-    return { way, c, e };
-  });
-  let result: Expr | undefined;
-  for (const { way, c, e } of values.reverse()) {
-    const value = x.fit(e, t ?? 'int', way.value, 'Each way');
-    result = result && c ? { k: 'if', t: value.t, at: sheet.at(way), c, a: value, b: result } : (result ?? value);
-  }
-  return result ?? x.hole(node);
-}
-
-function declareRoutines(sheet: Sheet, nodes: readonly ast.Routine[]): void {
-  sheet.routines.push({ name: 'play', params: [], locals: [], body: [], waits: false, at: 0 });
-  for (const node of nodes) {
-    sheet.declare(node.name, node, 'routine', { k: 'routine', i: sheet.routines.length });
-    const locals = node.params.map((param) => ({
-      name: param.name,
-      t: sheet.typeNamed(param.type, param.type.name),
-      inner: false,
-    }));
-    sheet.routines.push({
-      name: node.name,
-      params: locals.map((_, i) => i),
-      locals,
-      body: [],
-      waits: false,
-      at: sheet.at(node),
-    });
-  }
-}
-
-function lowerRoutines(x: Expressions, game: ast.Game, nodes: readonly ast.Routine[]): void {
-  const { sheet } = x;
-  const plays = partsOf(game, 'Play');
-  const [play, ...others] = plays;
-  for (const extra of others) sheet.error(extra, 'There is a "play" already: a sheet has one script.');
-  if (!play) sheet.error(game.title, 'This sheet has no script: add play { … }, which says how the game runs.');
-  const everyCalls: Statements['callsInEvery'] = [];
-  const lower = (i: number, body: ast.Block, params: readonly ast.TypedParam[]): void => {
-    const frame = new Frame('routine', false);
-    const routine = sheet.routines[i];
-    if (!routine) return;
-    for (const [p, param] of params.entries()) {
-      if (sheet.declared.has(param.name))
-        sheet.error(
-          param,
-          `"${param.name}" means something else here already. Nothing may be hidden by another of the same name.`,
-        );
-      frame.add(param.name, routine.locals[p]?.t ?? 'int');
-    }
-    const st = new Statements(x, frame);
-    routine.body = st.block(body, { routine: i, inLoop: false, inEvery: false });
-    routine.locals = frame.locals;
-    everyCalls.push(...st.callsInEvery);
-  };
-  if (play) {
-    const routine = sheet.routines[0];
-    if (routine) routine.at = sheet.at(play);
-    if (play.body) lower(0, play.body, []);
-  }
-  for (const [i, node] of nodes.entries()) lower(i + 1, node.body, node.params);
-  findWaits(sheet, nodes);
-  for (const call of everyCalls)
-    if (sheet.routines[call.routine]?.waits)
-      sheet.error(
-        call.node,
-        `"${sheet.routines[call.routine]?.name}" waits, and the answers to an "ask every" run in one go.`,
-      );
-}
-
-/** Finds the routines that wait, through calls too, and refuses circles. */
-function findWaits(sheet: Sheet, nodes: readonly ast.Routine[]): void {
-  const calls = sheet.routines.map((routine) => {
-    const called = new Set<number>();
-    eachStmt(routine.body, sheet.asks, (s) => {
-      if (s.s === 'call') called.add(s.routine);
-      if (s.s === 'ask' || s.s === 'pause') routine.waits = true;
-    });
-    return called;
-  });
-  const path: number[] = [];
-  const state: number[] = [];
-  const visit = (i: number): void => {
-    if (state[i] === 2) return;
-    if (path.includes(i)) {
-      const names = [...path.slice(path.indexOf(i)), i].map((r) => sheet.routines[r]?.name ?? '');
-      const node = nodes[i - 1];
-      if (node) sheet.error(node, `Routines run in a circle: ${names.join(' → ')}. Use a loop instead.`);
-      return;
-    }
-    path.push(i);
-    for (const called of calls[i] ?? []) {
-      visit(called);
-      const routine = sheet.routines[i];
-      if (routine && sheet.routines[called]?.waits) routine.waits = true;
-    }
-    path.pop();
-    state[i] = 2;
-  };
-  for (const i of sheet.routines.keys()) visit(i);
-}
-
-function setRefill(sheet: Sheet, node: ast.PileDecl, i: number): void {
-  if (node.refill === undefined) return;
-  const meaning = sheet.names.get(node.refill);
-  const pile = sheet.piles[i];
-  if (meaning?.k !== 'routine' || !pile) {
-    sheet.unknown(
-      node,
-      node.refill,
-      sheet.routines.map((r) => r.name),
-      'routine',
-    );
-    return;
-  }
-  sheet.use(node.refill);
-  const routine = sheet.routines[meaning.i];
-  if (routine && routine.params.length > 0)
-    sheet.error(node, `"${node.refill}" refills a pile, so it takes no values.`);
-  if (routine?.waits)
-    sheet.error(node, `"${node.refill}" refills a pile in the middle of a deal, so it cannot ask or pause.`);
-  sheet.piles[i] = { ...pile, refill: meaning.i };
 }

@@ -1,5 +1,6 @@
-import type { Refusal } from '@wily-jester/core';
+import type { Fault, Refusal } from '@wily-jester/core';
 import { Problem } from '../problems.js';
+import { isAway, isTaken } from '../storage/database.js';
 
 const KINDS = {
   turn: 'turn',
@@ -12,4 +13,18 @@ const KINDS = {
 /** What a client is told of a choice that the rules refuse. @param number where the table stands */
 export function refusalProblem({ kind, reason, line }: Refusal, option: string, number: number): Problem {
   return new Problem(KINDS[kind], reason, { number, option, ...(line === undefined ? {} : { line }) });
+}
+
+/** The same of a choice that ran into a fault of the sheet. @param number where the table stands */
+export function faultProblem({ line, column, message }: Fault, number: number): Problem {
+  const stands = `The table stands where it stood, at choice ${number}.`;
+  return new Problem('fault', `Line ${line}: ${message} ${stands}`, { line, column, number });
+}
+
+/** The same of a choice that could not be kept; anything unforeseen stays what it is. @param number where the table stands */
+export function keepingProblem(error: unknown, number: number): unknown {
+  if (isTaken(error))
+    return new Problem('stale', `Another choice came first; the table is at number ${number}.`, { number });
+  if (isAway(error)) return new Problem('unavailable', 'The database does not answer. Nothing was changed: try again.');
+  return error;
 }

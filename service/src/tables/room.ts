@@ -20,7 +20,7 @@ import { Hearing } from './hearing.js';
 import { demandBot, writeHolder, writeKey } from './holding.js';
 import type { House } from './house.js';
 import { Pacing } from './pacing.js';
-import { refusalProblem } from './refusing.js';
+import { faultProblem, keepingProblem, refusalProblem } from './refusing.js';
 import { beginning, inStretches } from './replaying.js';
 import { headerOf, newRowOf, rowOf, type Sent, settingsOf, summaryOf } from './rows.js';
 import { type SeatHolder, Seats } from './seats.js';
@@ -260,13 +260,7 @@ export class Room {
       played = carryOut();
     } catch (error) {
       if (error instanceof Fault) await this.keepFault(error);
-      throw error instanceof Fault
-        ? new Problem(
-            'fault',
-            `Line ${error.line}: ${error.message} The table stands where it stood, at choice ${this.number}.`,
-            { line: error.line, column: error.column, number: this.number },
-          )
-        : error;
+      throw error instanceof Fault ? faultProblem(error, this.number) : error;
     }
     const { row } = played;
     const kept = newRowOf(row, { table: this.id, house: this.house.id, sent });
@@ -278,15 +272,8 @@ export class Room {
       await keeping;
     } catch (error) {
       this.table.takeBack();
-      if (isTaken(error)) {
-        await this.readRows();
-        throw new Problem('stale', `Another choice came first; the table is at number ${this.number}.`, {
-          number: this.number,
-        });
-      }
-      if (isAway(error))
-        throw new Problem('unavailable', 'The database does not answer. Nothing was changed: try again.');
-      throw error;
+      if (isTaken(error)) await this.readRows();
+      throw keepingProblem(error, this.number);
     } finally {
       clearImmediate(soon);
     }

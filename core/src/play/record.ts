@@ -1,0 +1,36 @@
+import type { Setup } from '../engine/setup.js';
+import type { ArgValue } from '../engine/values.js';
+
+/** Who made a choice. */
+export type By = 'person' | 'bot' | 'clock' | 'table';
+
+/** One row of a record: a choice that was carried out. */
+export interface Row {
+  readonly number: number;
+  /** Counted from 1; `null` for the table's own rows. */
+  readonly seat: number | null;
+  readonly by: By;
+  /** The number at which the answered ask opened. */
+  readonly ask: number;
+  /** `pause` for the end of a pause. */
+  readonly option: string;
+  readonly args: Readonly<Record<string, ArgValue>>;
+  readonly digest: string;
+}
+
+/** What a table is opened with, as plain data: together with the rows it gives every state again. */
+export interface Header extends Setup {
+  /** 64 hexadecimal digits, or a word that people type. */
+  readonly seed: string;
+  /** Cards promised to piles: pile path to faces, such as `{ "hand/1": "A♠ K♠" }`. */
+  readonly gets?: Readonly<Record<string, string>>;
+  /** Where this table left other ones, in order: up to the last of these its rows are theirs. */
+  readonly branches?: readonly Branch[];
+}
+
+/** Where a table left another one, and what no player had seen was dealt anew. */
+export interface Branch {
+  readonly number: number;
+  /** The seed of those cards, and of all chance after them. */
+  readonly redeal: string;
+}
