@@ -140,7 +140,7 @@ const words = computed(() => `${props.pile.label}, ${size.value} ${size.value ==
 }
 .touch {
   position: absolute;
-  inset: -8px;
+  inset: calc(-1 * var(--reach, 8px));
   z-index: 2;
   border: 0;
   background: none;
