@@ -29,11 +29,7 @@ export function lowerAsk(st: Statements, node: ast.Ask, around: Around): number 
   let who: Ask['who'];
   if (node.every && node.list && node.name !== undefined) {
     const list = x.want(node.list, frame, 'list:seat', 'Who is asked');
-    if (frame.find(node.name) !== undefined || sheet.names.has(node.name))
-      sheet.error(
-        node,
-        `"${node.name}" means something else here already. Nothing may be hidden by another of the same name.`,
-      );
+    if (frame.find(node.name) !== undefined || sheet.names.has(node.name)) sheet.refuseHiding(node, node.name);
     const local = frame.add(node.name, 'seat');
     who = { k: 'every', local, list, where: node.where ? x.want(node.where, frame, 'flag', 'The condition') : null };
   } else who = { k: 'one', seat: node.who ? x.want(node.who, frame, 'seat', 'Who is asked') : x.hole(node, 'seat') };
@@ -110,11 +106,7 @@ function lowerOption(st: Statements, node: ast.Option, around: Around): Option {
   if (when?.k === 'lit' && when.v === 0 && when.t === 'flag')
     sheet.error(node.condition as AstNode, `"${node.name}" can never be chosen: its condition is always false.`);
   const params = node.params.map((param): Param => {
-    if (frame.find(param.name) !== undefined || sheet.names.has(param.name))
-      sheet.error(
-        param,
-        `"${param.name}" means something else here already. Nothing may be hidden by another of the same name.`,
-      );
+    if (frame.find(param.name) !== undefined || sheet.names.has(param.name)) sheet.refuseHiding(param, param.name);
     return lowerParam(st, param);
   });
   if (params.length > MOST_PARAMS) sheet.error(node, `An option has at most ${MOST_PARAMS} parameters.`);

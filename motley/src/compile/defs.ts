@@ -15,12 +15,7 @@ export function declareDefs(x: Expressions, nodes: readonly ast.Def[]): void {
       const t = sheet.typeNamed(param.type, param.type.name);
       return { local: frame.add(param.name, t), t };
     });
-    for (const param of node.params)
-      if (sheet.declared.has(param.name))
-        sheet.error(
-          param,
-          `"${param.name}" means something else here already. Nothing may be hidden by another of the same name.`,
-        );
+    for (const param of node.params) if (sheet.declared.has(param.name)) sheet.refuseHiding(param, param.name);
     const t = node.type ? sheet.typeNamed(node.type, node.type.name) : 'nothing';
     sheet.declare(node.name, node, 'def', { k: 'def', i });
     sheet.defs.push({ name: node.name, params, t, locals: frame.locals, body: x.hole(node) });

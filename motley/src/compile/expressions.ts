@@ -354,11 +354,7 @@ export class Expressions {
           return { params: [], body: this.hole(arg, want) };
         }
         const params = arg.params.map((name) => {
-          if (frame.find(name) !== undefined || this.sheet.names.has(name))
-            this.sheet.error(
-              arg,
-              `"${name}" means something else here already. Nothing may be hidden by another of the same name.`,
-            );
+          if (frame.find(name) !== undefined || this.sheet.names.has(name)) this.sheet.refuseHiding(arg, name);
           return frame.add(name, item, true);
         });
         const body = this.lower(arg.body, frame, want);

@@ -34,11 +34,7 @@ export function lowerRoutines(x: Expressions, play: ast.Play | undefined, nodes:
     const routine = sheet.routines[i];
     if (!routine) return;
     for (const [p, param] of params.entries()) {
-      if (sheet.declared.has(param.name))
-        sheet.error(
-          param,
-          `"${param.name}" means something else here already. Nothing may be hidden by another of the same name.`,
-        );
+      if (sheet.declared.has(param.name)) sheet.refuseHiding(param, param.name);
       frame.add(param.name, routine.locals[p]?.t ?? 'int');
     }
     const st = new Statements(x, frame);

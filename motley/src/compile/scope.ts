@@ -64,6 +64,11 @@ export class Sheet {
   error(node: AstNode | { line: number; column: number; endColumn: number }, message: string, fix?: string): void {
     this.report('error', node, message, fix);
   }
+
+  /** Refuses a name that would hide what it means here already. */
+  refuseHiding(node: AstNode, name: string): void {
+    this.error(node, `"${name}" means something else here already. Nothing may be hidden by another of the same name.`);
+  }
   warn(node: AstNode | { line: number; column: number; endColumn: number }, message: string, fix?: string): void {
     this.report('warning', node, message, fix);
   }

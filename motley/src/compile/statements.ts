@@ -85,10 +85,7 @@ export class Statements {
 
   newLocal(node: ast.Statement, name: string, t: Type): number {
     if (this.frame.find(name) !== undefined || this.sheet.names.has(name) || this.sheet.declared.has(name))
-      this.sheet.error(
-        node,
-        `"${name}" means something else here already. Nothing may be hidden by another of the same name.`,
-      );
+      this.sheet.refuseHiding(node, name);
     return this.frame.add(name, t);
   }
 
