@@ -78,6 +78,68 @@ describe('choices that are written together', () => {
   });
 });
 
+describe('choices that others are in the way of', () => {
+  /** Another process, with a transaction of its own. */
+  async function another() {
+    const { hostname, port, username, password, pathname } = new URL(running.database);
+    const other = await createConnection({
+      host: hostname,
+      port: Number(port),
+      user: username,
+      password,
+      database: pathname.slice(1),
+    });
+    const write = (table: string, number: number): Promise<unknown> =>
+      other.query(
+        "INSERT INTO choices (tableId, number, `by`, ask, `option`, args, digest, `at`) VALUES (?, ?, 'x', 0, 'x', '{}', '', NOW())",
+        [table, number],
+      );
+    await other.beginTransaction();
+    return { other, write };
+  }
+
+  it('do not wait while how their tables stand is written', async () => {
+    const id = await newTable();
+    const { other } = await another();
+    try {
+      await other.query('UPDATE tables SET chapter = ? WHERE id = ?', ['Round 7', id]);
+      await ledger.append(choice(id, 1));
+      expect((await rowsOf(id)).length).toBe(1);
+    } finally {
+      await other.rollback();
+      await other.end();
+    }
+  });
+
+  it('are kept where the database breaks a ring of waiting at their cost', async () => {
+    const [first, second, third] = (await Promise.all([newTable(), newTable(), newTable()])) as [
+      string,
+      string,
+      string,
+    ];
+    const looking = (await another()).other;
+    const { other, write } = await another();
+    try {
+      // It has written the most, so that it is not the one that is taken back.
+      for (let number = 1; number <= 40; number++) await write(third, number);
+      await write(second, 1);
+      const kept = Promise.all([first, second].map((id) => ledger.append(choice(id, 1))));
+      await until(async () => {
+        const waiting = await looking.query(
+          "SELECT id FROM information_schema.processlist WHERE db = DATABASE() AND state = 'Update' AND time_ms > 30",
+        );
+        return (waiting as unknown[]).length > 0;
+      }, 'choices that wait for another process');
+      await write(first, 1);
+      await other.rollback();
+      await kept;
+      for (const id of [first, second]) expect((await rowsOf(id)).map((row) => row.house)).toEqual(['other']);
+    } finally {
+      await Promise.all([other.end(), looking.end()]);
+    }
+  });
+});
+
 describe('how tables stand', () => {
   const stands = (id: string, number: number, more: Partial<Summary> = {}): Summary => ({
     id,

@@ -1,6 +1,7 @@
 import { ConnectionRefusedError, DatabaseError, UniqueConstraintError } from 'sequelize';
 import { describe, expect, it } from 'vitest';
-import { isAway, isTaken } from '../src/storage/database.js';
+import { passingProblem } from '../src/failure.js';
+import { isAway, isContested, isTaken } from '../src/storage/database.js';
 
 /** An error as the driver gives it. */
 const said = (errno: number, sqlState: string, fatal: boolean, message: string): Error =>
@@ -10,6 +11,8 @@ const KILLED = said(1927, '70100', true, 'Connection was killed');
 const SHUTDOWN = said(1053, '08S01', false, 'Server shutdown in progress');
 const INTERRUPTED = said(1317, '70100', false, 'Query execution was interrupted');
 const TAKEN = said(1062, '23000', false, "Duplicate entry 'a-1' for key 'PRIMARY'");
+const DEADLOCK = said(1213, '40001', false, 'Deadlock found when trying to get lock; try restarting transaction');
+const LONG_WAIT = said(1205, 'HY000', false, 'Lock wait timeout exceeded; try restarting transaction');
 const WRONG = said(1054, '42S22', false, "Unknown column 'nothing'");
 
 describe('what the database says', () => {
@@ -31,10 +34,21 @@ describe('what the database says', () => {
     }
   });
 
-  it('is neither, where something is wrong with what was asked', () => {
+  it.each([DEADLOCK, LONG_WAIT])('is that others were in the way, which has a word of its own: %s', (error) => {
+    for (const wrapped of [error, new DatabaseError(error as never)]) {
+      expect(isContested(wrapped)).toBe(true);
+      expect(isAway(wrapped) || isTaken(wrapped)).toBe(false);
+      expect(passingProblem(wrapped)).toMatchObject({
+        kind: 'unavailable',
+        message: expect.stringMatching(/try again/),
+      });
+    }
+  });
+
+  it('is none of these, where something is wrong with what was asked', () => {
     for (const error of [WRONG, new DatabaseError(WRONG as never), new Error('no'), null, undefined]) {
-      expect(isAway(error)).toBe(false);
-      expect(isTaken(error)).toBe(false);
+      expect(isAway(error) || isTaken(error) || isContested(error)).toBe(false);
+      expect(passingProblem(error)).toBeNull();
     }
   });
 });

@@ -18,6 +18,7 @@ const choice = (tableId: string, number: number): NewChoice => ({
   house: 'house',
 });
 
+const contested = (): Error => Object.assign(new Error('Deadlock found'), { errno: 1213 });
 const taken = (): Error => Object.assign(new Error('Duplicate entry'), { errno: 1062 });
 
 /** A database that keeps (table, number) once, and tells how many rows each statement had. */
@@ -25,11 +26,15 @@ function database() {
   const kept = new Set<string>();
   const sizes: number[] = [];
   const times = new Set<unknown>();
-  const it = { kept, sizes, times, lent: 0, taken: 0, wrong: null as Error | null, isWhole: true };
+  const it = { kept, sizes, times, lent: 0, taken: 0, wrong: null as Error | null, contested: 0, isWhole: true };
   const batch = async (_: string, rows: readonly (readonly unknown[])[]): Promise<void> => {
     await new Promise((done) => setImmediate(done));
     sizes.push(rows.length);
     if (it.wrong) throw it.wrong;
+    if (it.contested > 0) {
+      it.contested--;
+      throw contested();
+    }
     const keys = rows.map((row) => `${row[0]} ${row[1]}`);
     if (keys.some((key) => kept.has(key)) || new Set(keys).size < keys.length) throw taken();
     for (const row of rows) times.add(row[10]);
@@ -91,6 +96,24 @@ describe('the ledger', () => {
     const ledger = ledgerOn(base);
     const outcomes = await Promise.allSettled([ledger.append(choice('table', 1)), ledger.append(choice('table', 1))]);
     expect(outcomes.map((outcome) => outcome.status).sort()).toEqual(['fulfilled', 'rejected']);
+    expect(base.kept.size).toBe(1);
+  });
+
+  it('keeps all of those that the database took back because others were in the way, each alone', async () => {
+    const base = database();
+    base.contested = 2;
+    const ledger = ledgerOn(base);
+    await Promise.all([1, 2, 3].map((i) => ledger.append(choice(`table${i}`, 1))));
+    expect(base.kept.size).toBe(3);
+    expect(base.sizes).toEqual([3, 1, 1, 1, 1]);
+  });
+
+  it('gives one up that others keep from being written, and goes on', async () => {
+    const base = database();
+    base.contested = 5;
+    const ledger = ledgerOn(base);
+    await expect(ledger.append(choice('table1', 1))).rejects.toMatchObject({ errno: 1213 });
+    await ledger.append(choice('table1', 1));
     expect(base.kept.size).toBe(1);
   });
 

@@ -115,6 +115,8 @@ export async function takeSeat(
   const first = new Promise<void>((done) => {
     socket.on('message', (data) => {
       const message = JSON.parse(String(data)) as ServerMessage;
+      // Nothing that is measured is refused: a figure with refusals in it is none.
+      if (message.type === 'problem') throw new Error(message.problem?.detail);
       if (message.type === 'view') done();
       heard(message);
     });

@@ -25,6 +25,8 @@ interface DriverError {
   readonly fatal?: boolean;
 }
 const DUPLICATE = 1062;
+/** A deadlock; a lock that was not let go in time. */
+const CONTESTED: ReadonlySet<number> = new Set([1213, 1205]);
 /** Classes of the SQL standard's states: the connection failed, or the server cut short what was under way. */
 const GONE = /^(08|70)/;
 
@@ -32,12 +34,18 @@ const GONE = /^(08|70)/;
 export const isTaken = (error: unknown): boolean =>
   error instanceof UniqueConstraintError || (error as DriverError | null)?.errno === DUPLICATE;
 
+/** What the driver says: the library wraps it, where it comes of a query. */
+const driverErrorOf = (error: Error): DriverError => ((error as { original?: Error }).original ?? error) as DriverError;
+
+/** Whether others wanted the same rows at the same time, so that the database took this back, or had enough of waiting. */
+export const isContested = (error: unknown): boolean =>
+  error instanceof Error && CONTESTED.has(driverErrorOf(error).errno ?? 0);
+
 /** Whether the database did not answer, so that trying again later may do. */
 export function isAway(error: unknown): boolean {
   if (error instanceof ConnectionError) return true;
-  if (!(error instanceof Error) || error instanceof ForeignKeyConstraintError) return false;
-  // The library wraps what the driver says of a query.
-  const { fatal, sqlState } = ((error as { original?: Error }).original ?? error) as DriverError;
+  if (!(error instanceof Error) || error instanceof ForeignKeyConstraintError || isContested(error)) return false;
+  const { fatal, sqlState } = driverErrorOf(error);
   return (
     fatal === true ||
     GONE.test(sqlState ?? '') ||

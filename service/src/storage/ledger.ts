@@ -1,5 +1,5 @@
 import type { Sequelize } from 'sequelize';
-import { isTaken } from './database.js';
+import { isContested, isTaken } from './database.js';
 import { LentConnections, momentText } from './statements.js';
 
 /** A choice as its row is written. */
@@ -44,6 +44,8 @@ interface Entry {
 
 /** The most choices in one statement: with the longest values that a client may send it stays below the database's packet. */
 const MOST_AT_ONCE = 200;
+/** How often one choice is tried where other processes are in its way. */
+const MOST_TRIES = 5;
 /** Statements under way at once: while one is being committed, the next is sent. */
 const WRITERS = 2;
 
@@ -85,12 +87,14 @@ export class Ledger {
     }
   }
 
-  private async write(group: readonly Entry[]): Promise<void> {
+  private async write(group: readonly Entry[], tries = 1): Promise<void> {
     try {
       await this.insert(group);
     } catch (error) {
-      // One of them was taken, so none was kept: each is tried alone.
-      if (isTaken(error) && group.length > 1) await Promise.all(group.map((entry) => this.write([entry])));
+      // None was kept. Where one of them was taken, or other processes write the same ones, each is tried alone.
+      if (group.length > 1 && (isTaken(error) || isContested(error)))
+        await Promise.all(group.map((entry) => this.write([entry])));
+      else if (isContested(error) && tries < MOST_TRIES) await this.write(group, tries + 1);
       else for (const entry of group) entry.failed(error);
       return;
     }

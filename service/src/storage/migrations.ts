@@ -6,6 +6,8 @@ const moment = () => ({ type: DataTypes.DATE(3), allowNull: false });
 const whole = () => ({ type: DataTypes.INTEGER, allowNull: false });
 const tableId = () => ({ type: DataTypes.CHAR(12), allowNull: false });
 const house = () => ({ type: DataTypes.CHAR(8), allowNull: false, defaultValue: '' });
+/** The name that the database gives the first foreign key of its own. */
+const TABLE_OF_CHOICE = 'choices_ibfk_1';
 const CHARSET = { charset: 'utf8mb4', collate: 'utf8mb4_bin' };
 
 const migrations: RunnableMigration<QueryInterface>[] = [
@@ -164,6 +166,24 @@ const migrations: RunnableMigration<QueryInterface>[] = [
       for (const column of ['parentId', 'parentNumber']) await query.removeColumn('tables', column);
       await query.renameColumn('tables', 'holders', 'bots');
       for (const column of ['house', 'seq']) await query.removeColumn('choices', column);
+    },
+  },
+  {
+    name: '005-choices-lock-no-tables',
+    up: async ({ context: query }) => {
+      // A choice that points at its table's row takes a lock there: while how many tables stand is written, choices
+      // waited for it, and those written together were taken back now and then. No table's row is ever deleted.
+      await query.removeConstraint('choices', TABLE_OF_CHOICE);
+    },
+    down: async ({ context: query }) => {
+      await query.addConstraint('choices', {
+        name: TABLE_OF_CHOICE,
+        type: 'foreign key',
+        fields: ['tableId'],
+        references: { table: 'tables', field: 'id' },
+        onDelete: 'restrict',
+        onUpdate: 'restrict',
+      });
     },
   },
 ];

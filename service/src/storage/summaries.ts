@@ -13,8 +13,10 @@ const MOST_AT_ONCE = 200;
 
 /** Writes how tables stand into their rows: many with one statement, and one commit. Gives up at what the database says. */
 export async function writeSummaries(database: Sequelize, summaries: readonly Summary[]): Promise<void> {
-  for (let i = 0; i < summaries.length; i += MOST_AT_ONCE) {
-    const group = summaries.slice(i, i + MOST_AT_ONCE);
+  // Two processes that take the same rows in the same order wait for each other, and never in a ring.
+  const inOrder = [...summaries].sort((a, b) => (a.id < b.id ? -1 : 1));
+  for (let i = 0; i < inOrder.length; i += MOST_AT_ONCE) {
+    const group = inOrder.slice(i, i + MOST_AT_ONCE);
     await withConnection(database, async (connection) => {
       await connection.beginTransaction();
       try {

@@ -1,6 +1,7 @@
 import type { Fault, Refusal } from '@wily-jester/core';
+import { passingProblem } from '../failure.js';
 import { Problem } from '../problems.js';
-import { isAway, isTaken } from '../storage/database.js';
+import { isTaken } from '../storage/database.js';
 
 const KINDS = {
   turn: 'turn',
@@ -25,6 +26,5 @@ export function faultProblem({ line, column, message }: Fault, number: number): 
 export function keepingProblem(error: unknown, number: number): unknown {
   if (isTaken(error))
     return new Problem('stale', `Another choice came first; the table is at number ${number}.`, { number });
-  if (isAway(error)) return new Problem('unavailable', 'The database does not answer. Nothing was changed: try again.');
-  return error;
+  return passingProblem(error) ?? error;
 }

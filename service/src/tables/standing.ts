@@ -1,7 +1,7 @@
 import type { Fault, Table } from '@wily-jester/core';
 import type { TableSummary } from '@wily-jester/protocol';
 import type { Sequelize } from 'sequelize';
-import { isAway } from '../storage/database.js';
+import { isAway, isContested } from '../storage/database.js';
 import { TableRow } from '../storage/models.js';
 import { type Summary, writeSummaries } from '../storage/summaries.js';
 import { keepFault, lastFault, type ToldFault } from './faults.js';
@@ -83,7 +83,7 @@ export class Standing {
   }
 }
 
-/** Writes how tables stand into their rows. While the database is away they stay behind. */
+/** Writes how tables stand into their rows. While the database is away, or busy with them, they stay behind. */
 export async function writeStandings(database: Sequelize, standings: readonly Standing[]): Promise<void> {
   const taken = standings.flatMap((standing) => {
     const summary = standing.take();
@@ -96,6 +96,6 @@ export async function writeStandings(database: Sequelize, standings: readonly St
     );
   } catch (error) {
     for (const { standing } of taken) standing.lost();
-    if (!isAway(error)) throw error;
+    if (!isAway(error) && !isContested(error)) throw error;
   }
 }
