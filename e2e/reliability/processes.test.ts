@@ -3,7 +3,7 @@ import { join } from 'node:path';
 import { Client, type Follow } from '@wily-jester/client';
 import type { Step } from '@wily-jester/protocol';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { acknowledgedBy, FULL, figure, Player, wrongAfter } from '../setup/crowd.js';
+import { acknowledgedBy, FULL, figure, Player, somethingLegal, wrongAfter } from '../setup/crowd.js';
 import { newFolder, serviceProcess } from '../setup/programs.js';
 import { freshDatabase, openTwo, seatKey, until } from '../setup/service.js';
 
@@ -81,6 +81,28 @@ describe('two processes of the service on one database', () => {
     const answers = await Promise.all([here?.choose(id, choice), there?.choose(id, choice)]);
     expect(answers.map((answer) => answer?.number)).toEqual([1, 1]);
     expect(answers.filter((answer) => answer?.repeated)).toHaveLength(1);
+  });
+
+  it('take an answer to a question that only the other one has heard of yet', async () => {
+    const { id } = (await openTwo(first, { settings: { rounds: 1000, stake: 100_000 } })).table;
+    await second.view(id);
+    for (let turn = 0; turn < 12; turn++) {
+      const [asking, answering] = turn % 2 === 0 ? [first, second] : [second, first];
+      await until(async () => (await asking.view(id)).waiting.kind === 'ask', 'somebody to be asked');
+      const { waiting, number } = await asking.view(id);
+      const seat = waiting.seats?.[0] ?? 0;
+      const offers = await asking.offers(id, seat);
+      const wanted = somethingLegal(offers);
+      expect(wanted).not.toBeNull();
+      const chosen = await answering.choose(id, {
+        option: wanted?.option ?? '',
+        args: wanted?.args ?? {},
+        ask: offers.ask,
+        seat,
+        once: `turn ${turn}`,
+      });
+      expect(chosen.number).toBeGreaterThan(number);
+    }
   });
 
   it('hear of each other who is there, who holds a seat, and that a table is closed', async () => {

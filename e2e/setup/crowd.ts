@@ -19,8 +19,8 @@ interface Acknowledged {
 
 type Chosen = Pick<Acknowledged, 'option'> & { readonly args: Record<string, string | number | boolean | null> };
 
-/** Something legal to choose, from what a view offers. */
-function somethingLegal(view: TableView): Chosen | null {
+/** Something legal to choose, from what is offered. */
+export function somethingLegal(view: Pick<TableView, 'offers'>): Chosen | null {
   const open = view.offers.filter((offer) => offer.legal);
   for (const offer of [...open].sort(() => Math.random() - 0.5)) {
     const args: Chosen['args'] = {};

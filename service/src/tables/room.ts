@@ -208,6 +208,8 @@ export class Room {
   private async chooseNow(seat: number, choice: Choice): Promise<Chosen> {
     if (this.standing.status === 'closed')
       throw new Problem('closed', 'This table is closed: nothing can be chosen any more.');
+    // Whoever answers a question that did not open here yet was asked by another process.
+    if (choice.ask > this.number) await this.readRows();
     const wire: WireChoice = { ask: choice.ask, option: choice.option, args: choice.args ?? {} };
     const { row } = await this.attempt(() => this.carryOut(seat, wire), {
       word: Words.of(seat, choice),
@@ -272,7 +274,10 @@ export class Room {
       await keeping;
     } catch (error) {
       this.table.takeBack();
+      const before = this.number;
       if (isTaken(error)) await this.readRows();
+      // Another process's choice came first: a person's comes after it, where the rules still allow it.
+      if (sent && this.number > before) return this.attempt(carryOut, sent);
       throw keepingProblem(error, this.number);
     } finally {
       clearImmediate(soon);
