@@ -1,9 +1,9 @@
-import { type Connection, createConnection } from 'mariadb';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { isTaken, openDatabase } from '../../service/src/storage/database.js';
 import { Ledger, type NewChoice } from '../../service/src/storage/ledger.js';
 import { ChoiceRow, TableRow } from '../../service/src/storage/models.js';
 import { type Summary, writeSummaries } from '../../service/src/storage/summaries.js';
+import { connected, heldUp } from '../setup/held.js';
 import { openTwo, startTestService, until } from '../setup/service.js';
 
 let running: Awaited<ReturnType<typeof startTestService>>;
@@ -81,14 +81,7 @@ describe('choices that are written together', () => {
 describe('choices that others are in the way of', () => {
   /** Another process, with a transaction of its own. */
   async function another() {
-    const { hostname, port, username, password, pathname } = new URL(running.database);
-    const other = await createConnection({
-      host: hostname,
-      port: Number(port),
-      user: username,
-      password,
-      database: pathname.slice(1),
-    });
+    const other = await connected(running.database);
     const write = (table: string, number: number): Promise<unknown> =>
       other.query(
         "INSERT INTO choices (tableId, number, `by`, ask, `option`, args, digest, `at`) VALUES (?, ?, 'x', 0, 'x', '{}', '', NOW())",
@@ -182,44 +175,12 @@ describe('how tables stand', () => {
 });
 
 describe('a choice that is not kept yet', () => {
-  /** Holds up everything that is to be kept until it is let go; tells which connection waits. */
-  async function heldUp(): Promise<{
-    waiting(): Promise<number>;
-    cut(id: number): Promise<void>;
-    letGo(): Promise<void>;
-  }> {
-    const { hostname, port, username, password, pathname } = new URL(running.database);
-    const open = (): Promise<Connection> =>
-      createConnection({ host: hostname, port: Number(port), user: username, password, database: pathname.slice(1) });
-    const [holding, looking] = [await open(), await open()];
-    await holding.query('LOCK TABLES choices READ');
-    let waits = 0;
-    return {
-      waiting: async () => {
-        await until(async () => {
-          const rows = (await looking.query(
-            "SELECT id FROM information_schema.processlist WHERE db = DATABASE() AND state LIKE 'Waiting for table%'",
-          )) as { id: number }[];
-          waits = Number(rows[0]?.id ?? 0);
-          return waits > 0;
-        }, 'a choice that waits to be kept');
-        return waits;
-      },
-      cut: async (id) => {
-        await looking.query(`KILL QUERY ${id}`);
-      },
-      letGo: async () => {
-        await holding.query('UNLOCK TABLES');
-        await Promise.all([holding.end(), looking.end()]);
-      },
-    };
-  }
   const bet = { ask: 0, option: 'bet', args: { amount: 10 }, seat: 1 };
 
   it('is seen by nobody before it is', async () => {
     const id = await newTable();
     await running.client.view(id, 1);
-    const database = await heldUp();
+    const database = await heldUp(running.database, 'choices');
     const chosen = running.client.choose(id, { ...bet, once: 'slow' });
     await database.waiting();
     const order: string[] = [];
@@ -239,7 +200,7 @@ describe('a choice that is not kept yet', () => {
   it('was never there where it cannot be', async () => {
     const id = await newTable();
     await running.client.view(id, 1);
-    const database = await heldUp();
+    const database = await heldUp(running.database, 'choices');
     const chosen = running.client.choose(id, { ...bet, once: 'lost' }).catch((error: unknown) => error);
     const query = await database.waiting();
     const view = running.client.view(id, 1);

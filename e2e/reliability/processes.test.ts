@@ -4,6 +4,7 @@ import { Client, type Follow } from '@wily-jester/client';
 import type { Step } from '@wily-jester/protocol';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { acknowledgedBy, FULL, figure, Player, somethingLegal, wrongAfter } from '../setup/crowd.js';
+import { heldUp } from '../setup/held.js';
 import { newFolder, serviceProcess } from '../setup/programs.js';
 import { freshDatabase, openTwo, seatKey, until } from '../setup/service.js';
 
@@ -14,7 +15,7 @@ const running: { kill(): Promise<void> }[] = [];
 const following: Follow[] = [];
 let first: Client;
 let second: Client;
-let env: Record<string, string> & { readonly WILY_DATA: string };
+let env: Record<string, string> & { readonly WILY_DATA: string; readonly WILY_DB_URL: string };
 beforeAll(async () => {
   env = { WILY_DB_URL: await freshDatabase(), WILY_DATA: newFolder(), WILY_PORT: '0', WILY_RATE: '1000000' };
   const one = await serviceProcess(env);
@@ -121,6 +122,30 @@ describe('two processes of the service on one database', () => {
     await expect(
       second.choose(id, { ask: 0, option: 'bet', args: { amount: 10 }, once: 'late', seat: 1 }),
     ).rejects.toMatchObject({ kind: 'closed' });
+  });
+
+  it('hear of each other who is there, though the database failed when it was to be written', async () => {
+    const opened = await openTwo(first);
+    const { id } = opened.table;
+    await first.view(id);
+    const database = await heldUp(env.WILY_DB_URL, 'presences');
+    const follow = second.withKey(seatKey(opened, 1)).follow(id, {});
+    following.push(follow);
+    await database.cut(await database.waiting());
+    await database.letGo();
+    await until(async () => (await first.table(id)).seats[0]?.present === true, 'the first to hear of Wren');
+    follow.stop();
+  });
+
+  it('hear of a bot, though the database failed when it was to be told', async () => {
+    const { id } = (await openTwo(first)).table;
+    await second.view(id);
+    const database = await heldUp(env.WILY_DB_URL, 'notices');
+    const handed = first.botSeat(id, 2);
+    await database.cut(await database.waiting());
+    expect((await handed).seats[1]?.bot).toBe('steady');
+    await database.letGo();
+    await until(async () => (await second.table(id)).seats[1]?.bot === 'steady', 'the second to hear of the bot');
   });
 
   it('forget a key that the other one has ended', async () => {

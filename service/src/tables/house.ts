@@ -19,6 +19,8 @@ const OVERLAP = 2_000;
 const MARGIN = 1_000;
 /** How long comings and goings are gathered before they are written, in milliseconds. */
 const GATHER = 50;
+/** After how long what could not be written is tried again, in milliseconds. */
+const AGAIN = 1_000;
 /** How long notices are kept, in milliseconds. */
 const NOTICES = 60 * 60_000;
 
@@ -50,6 +52,10 @@ export class House {
   private presences: Promise<void> = Promise.resolve();
   /** Seats that came or went since it was written last. */
   private readonly comings = new Map<string, Coming>();
+  /** Notices that are not written yet. */
+  private readonly unsaid: { tableId: string; house: string; what: string; at: Date }[] = [];
+  private gathering: NodeJS.Timeout | undefined;
+  private isClosed = false;
   /** The other processes that were up when this one looked last. */
   private others: ReadonlySet<string> = new Set();
   private listening: NodeJS.Timeout | undefined;
@@ -144,38 +150,67 @@ export class House {
     this.heardNotices = new Set(notices.map(({ id }) => id));
   }
 
-  /** Tells the other processes that something other than a choice changed at a table. */
+  /** Tells the other processes that something other than a choice changed at a table: now, or as soon as the database takes it. */
   async notify(tableId: string, what: string): Promise<void> {
-    await NoticeRow.create({ tableId, house: this.id, what, at: new Date() });
+    this.unsaid.push({ tableId, house: this.id, what, at: new Date() });
+    await this.quietly(() => this.writeNotices());
+  }
+
+  private async writeNotices(): Promise<void> {
+    const notices = this.unsaid.splice(0);
+    if (notices.length === 0) return;
+    try {
+      await NoticeRow.bulkCreate(notices);
+    } catch (error) {
+      this.unsaid.unshift(...notices);
+      this.writeIn(AGAIN);
+      throw error;
+    }
   }
 
   /** Notes that a seat is connected to this process, or no longer. What comes together is written together. */
   present(tableId: string, seat: number, isHere: boolean): void {
-    if (this.comings.size === 0)
-      setTimeout(() => {
-        this.presences = this.presences.then(() => this.quietly(() => this.writePresences()));
-      }, GATHER);
     this.comings.set(`${tableId} ${seat}`, { tableId, seat, isHere });
+    this.writeIn(GATHER);
   }
 
-  private async writePresences(): Promise<void> {
-    const changed = [...this.comings.values()];
+  /** Writes what is not written yet, a little later. */
+  private writeIn(milliseconds: number): void {
+    if (this.isClosed) return;
+    this.gathering ??= setTimeout(() => {
+      this.gathering = undefined;
+      this.presences = this.presences.then(() =>
+        this.quietly(async () => {
+          await this.writeComings();
+          await this.writeNotices();
+        }),
+      );
+    }, milliseconds);
+  }
+
+  /** Writes who came and who went. What cannot be written now is written later, unless they came or went again. */
+  private async writeComings(): Promise<void> {
+    if (this.comings.size === 0) return;
+    const changed = new Map(this.comings);
     this.comings.clear();
-    if (changed.length === 0) return;
+    try {
+      await this.writePresences([...changed.values()]);
+    } catch (error) {
+      for (const [key, coming] of changed) if (!this.comings.has(key)) this.comings.set(key, coming);
+      this.writeIn(AGAIN);
+      throw error;
+    }
+  }
+
+  private async writePresences(changed: readonly Coming[]): Promise<void> {
     const row = ({ tableId, seat }: Coming) => ({ tableId, seat, house: this.id });
     const here = changed.filter(({ isHere }) => isHere).map(row);
     const gone = changed.filter(({ isHere }) => !isHere).map(row);
     await PresenceRow.bulkCreate(here, { ignoreDuplicates: true });
     if (gone.length > 0) await PresenceRow.destroy({ where: { [Op.or]: gone } });
     const at = new Date();
-    await NoticeRow.bulkCreate(
-      changed.map(({ tableId, seat, isHere }) => ({
-        tableId,
-        house: this.id,
-        what: isHere ? `here ${seat}` : `gone ${seat}`,
-        at,
-      })),
-    );
+    for (const { tableId, seat, isHere } of changed)
+      this.unsaid.push({ tableId, house: this.id, what: `${isHere ? 'here' : 'gone'} ${seat}`, at });
   }
 
   /** The seats of a table that are connected to other processes which are up. */
@@ -190,10 +225,11 @@ export class House {
   async close(): Promise<void> {
     clearInterval(this.listening);
     clearInterval(this.beating);
+    clearTimeout(this.gathering);
+    this.isClosed = true;
     this.ledger.close();
     await this.underWay;
     await this.presences;
-    this.comings.clear();
     await this.quietly(async () => {
       await PresenceRow.destroy({ where: { house: this.id } });
       await HouseRow.destroy({ where: { id: this.id } });

@@ -1,0 +1,49 @@
+import { type Connection, createConnection } from 'mariadb';
+import { until } from './service.js';
+
+/** A connection of one's own to a database, beside the service's. */
+export function connected(database: string): Promise<Connection> {
+  const { hostname, port, username, password, pathname } = new URL(database);
+  return createConnection({
+    host: hostname,
+    port: Number(port),
+    user: username,
+    password,
+    database: pathname.slice(1),
+  });
+}
+
+/** What is to be written into one table of a database, and waits. */
+export interface HeldUp {
+  /** Waits until something waits, and tells which connection. */
+  waiting(): Promise<number>;
+  /** Ends what a connection waits for, as a database that stops would. */
+  cut(connection: number): Promise<void>;
+  letGo(): Promise<void>;
+}
+
+/** Holds up everything that is to be written into a table of a database until it is let go. */
+export async function heldUp(database: string, table: string): Promise<HeldUp> {
+  const [holding, looking] = [await connected(database), await connected(database)];
+  await holding.query(`LOCK TABLES ${table} READ`);
+  return {
+    waiting: async () => {
+      let waits = 0;
+      await until(async () => {
+        const rows = (await looking.query(
+          "SELECT id FROM information_schema.processlist WHERE db = DATABASE() AND state LIKE 'Waiting for table%'",
+        )) as { id: number }[];
+        waits = Number(rows[0]?.id ?? 0);
+        return waits > 0;
+      }, 'something that waits to be written');
+      return waits;
+    },
+    cut: async (connection) => {
+      await looking.query(`KILL QUERY ${connection}`);
+    },
+    letGo: async () => {
+      await holding.query('UNLOCK TABLES');
+      await Promise.all([holding.end(), looking.end()]);
+    },
+  };
+}
