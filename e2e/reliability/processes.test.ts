@@ -10,6 +10,7 @@ import { freshDatabase, openTwo, seatKey, until } from '../setup/service.js';
 
 const CHOICES = FULL ? 4_000 : 80;
 const TABLES = FULL ? 10 : 2;
+const TURNS = FULL ? 200 : 12;
 
 const running: { kill(): Promise<void> }[] = [];
 const following: Follow[] = [];
@@ -87,7 +88,7 @@ describe('two processes of the service on one database', () => {
   it('take an answer to a question that only the other one has heard of yet', async () => {
     const { id } = (await openTwo(first, { settings: { rounds: 1000, stake: 100_000 } })).table;
     await second.view(id);
-    for (let turn = 0; turn < 12; turn++) {
+    for (let turn = 0; turn < TURNS; turn++) {
       const [asking, answering] = turn % 2 === 0 ? [first, second] : [second, first];
       await until(async () => (await asking.view(id)).waiting.kind === 'ask', 'somebody to be asked');
       const { waiting, number } = await asking.view(id);
@@ -104,7 +105,7 @@ describe('two processes of the service on one database', () => {
       });
       expect(chosen.number).toBeGreaterThan(number);
     }
-  });
+  }, 200_000);
 
   it('hear of each other who is there, who holds a seat, and that a table is closed', async () => {
     const opened = await openTwo(first);
