@@ -110,7 +110,7 @@ describe('choices that others are in the way of', () => {
       string,
       string,
     ];
-    const looking = (await another()).other;
+    const looking = await connected(running.database);
     const { other, write } = await another();
     try {
       // It has written the most, so that it is not the one that is taken back.

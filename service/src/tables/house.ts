@@ -231,6 +231,7 @@ export class House {
     await this.underWay;
     await this.presences;
     await this.quietly(async () => {
+      await this.writeNotices();
       await PresenceRow.destroy({ where: { house: this.id } });
       await HouseRow.destroy({ where: { id: this.id } });
     });
