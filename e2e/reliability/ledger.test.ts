@@ -182,7 +182,7 @@ describe('a choice that is not kept yet', () => {
     await running.client.view(id, 1);
     const database = await heldUp(running.database, 'choices');
     const chosen = running.client.choose(id, { ...bet, once: 'slow' });
-    await database.waiting();
+    await database.waiting('choices');
     const order: string[] = [];
     const looks = [
       running.client.view(id, 1).then(({ number }) => order.push(`view ${number}`)),
@@ -202,7 +202,7 @@ describe('a choice that is not kept yet', () => {
     await running.client.view(id, 1);
     const database = await heldUp(running.database, 'choices');
     const chosen = running.client.choose(id, { ...bet, once: 'lost' }).catch((error: unknown) => error);
-    const query = await database.waiting();
+    const query = await database.waiting('choices');
     const view = running.client.view(id, 1);
     await database.cut(query);
     expect(await chosen).toMatchObject({ kind: 'unavailable' });

@@ -132,7 +132,7 @@ describe('two processes of the service on one database', () => {
     const database = await heldUp(env.WILY_DB_URL, 'presences');
     const follow = second.withKey(seatKey(opened, 1)).follow(id, {});
     following.push(follow);
-    await database.cut(await database.waiting());
+    await database.cut(await database.waiting(id));
     await database.letGo();
     await until(async () => (await first.table(id)).seats[0]?.present === true, 'the first to hear of Wren');
     follow.stop();
@@ -143,7 +143,7 @@ describe('two processes of the service on one database', () => {
     await second.view(id);
     const database = await heldUp(env.WILY_DB_URL, 'notices');
     const handed = first.botSeat(id, 2);
-    await database.cut(await database.waiting());
+    await database.cut(await database.waiting(id));
     expect((await handed).seats[1]?.bot).toBe('steady');
     await database.letGo();
     await until(async () => (await second.table(id)).seats[1]?.bot === 'steady', 'the second to hear of the bot');

@@ -1,4 +1,5 @@
 import { type Connection, createConnection } from 'mariadb';
+import { onTestFinished } from 'vitest';
 import { until } from './service.js';
 
 /** A connection of one's own to a database, beside the service's. */
@@ -15,35 +16,37 @@ export function connected(database: string): Promise<Connection> {
 
 /** What is to be written into one table of a database, and waits. */
 export interface HeldUp {
-  /** Waits until something waits, and tells which connection. */
-  waiting(): Promise<number>;
+  /** Waits until something that holds a text is to be written and waits, and tells its connection. */
+  waiting(text: string): Promise<number>;
   /** Ends what a connection waits for, as a database that stops would. */
   cut(connection: number): Promise<void>;
   letGo(): Promise<void>;
 }
 
-/** Holds up everything that is to be written into a table of a database until it is let go. */
+/** Holds up everything that is to be written into a table of a database until it is let go, or the test ends. */
 export async function heldUp(database: string, table: string): Promise<HeldUp> {
   const [holding, looking] = [await connected(database), await connected(database)];
+  const end = async (): Promise<void> => {
+    await Promise.all([holding, looking].filter((one) => one.isValid()).map((one) => one.end()));
+  };
+  onTestFinished(end);
   await holding.query(`LOCK TABLES ${table} READ`);
   return {
-    waiting: async () => {
+    waiting: async (text) => {
       let waits = 0;
       await until(async () => {
         const rows = (await looking.query(
-          "SELECT id FROM information_schema.processlist WHERE db = DATABASE() AND state LIKE 'Waiting for table%'",
+          "SELECT id FROM information_schema.processlist WHERE db = DATABASE() AND state LIKE 'Waiting for table%' AND INSTR(info, ?)",
+          [text],
         )) as { id: number }[];
         waits = Number(rows[0]?.id ?? 0);
         return waits > 0;
-      }, 'something that waits to be written');
+      }, `something about ${text} that waits to be written`);
       return waits;
     },
     cut: async (connection) => {
       await looking.query(`KILL QUERY ${connection}`);
     },
-    letGo: async () => {
-      await holding.query('UNLOCK TABLES');
-      await Promise.all([holding.end(), looking.end()]);
-    },
+    letGo: end,
   };
 }
