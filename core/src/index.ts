@@ -39,7 +39,7 @@ export { type HandOdds, type Odds, type OddsQuestion, oddsOf } from './hands/odd
 export { HAND_CLASSES, type QuickRanker, quickRanker } from './hands/quick.js';
 export { CATEGORIES, type Category, categoryOf, ranksOf, type Score } from './hands/score.js';
 export { Coverage } from './play/coverage.js';
-export { Found, type Json, type PatchOperation, patchOf } from './play/patch.js';
+export { Found, type Json, patchText } from './play/patch.js';
 export type { Branch, By, Header, Row } from './play/record.js';
 export { redeal } from './play/redeal.js';
 export { REGULARS } from './play/regulars.js';

@@ -1,18 +1,18 @@
-import { type Json, patchOf } from '@wily-jester/core';
+import { type Json, patchText } from '@wily-jester/core';
 import fc from 'fast-check';
 import jsonPatch, { type Operation } from 'fast-json-patch';
 import { describe, expect, it } from 'vitest';
 
+const patchOf = (before: Json, after: Json): Operation[] => JSON.parse(patchText(before, after)) as Operation[];
 const applied = (before: Json, after: Json): unknown =>
-  jsonPatch.applyPatch(structuredClone(before), structuredClone(patchOf(before, after)) as Operation[], true)
-    .newDocument;
+  jsonPatch.applyPatch(structuredClone(before), patchOf(before, after), true).newDocument;
 /** Values with few names and few leaves, so that two of them share something. */
 const values = fc.letrec<{ value: Json }>((tie) => ({
   value: fc.oneof(
     { maxDepth: 4 },
-    fc.constantFrom('A♠', '10♥', 'a/b', 0, 1, true, null),
+    fc.constantFrom('A♠', '10♥', 'a/b', '"\n\\', 0, 1, -2.5e-7, true, null),
     fc.array(tie('value'), { maxLength: 5 }),
-    fc.dictionary(fc.constantFrom('hand', 'row', 'a/b', 'm~n', '0'), tie('value'), { noNullPrototype: true }),
+    fc.dictionary(fc.constantFrom('hand', 'row', 'a/b', 'm~n', '"q"\\', '0'), tie('value'), { noNullPrototype: true }),
   ),
 })).value;
 

@@ -4,7 +4,6 @@ import {
   type Json,
   OPEN,
   type Played,
-  patchOf,
   quickChance,
   replayRow,
   sampleChoice,
@@ -13,7 +12,7 @@ import {
   WATCHER,
 } from '@wily-jester/core';
 import { describe, expect, it } from 'vitest';
-import { bundledSheets, choose, openTable, programOf, script, sheetText } from './support.js';
+import { bundledSheets, choose, openTable, patchOf, programOf, script, sheetText } from './support.js';
 
 const STEPS = 40;
 const json = (value: unknown): Json => value as Json;
@@ -57,7 +56,7 @@ describe('several viewers who are told together', () => {
           lines: single.lines(own.happenings, single.number, viewer),
         });
         const before = last.get(viewer);
-        if (before) expect(patchOf(json(before), json(view), found)).toEqual(patchOf(json(before), json(view)));
+        if (before) expect(patchOf(before, view, found)).toEqual(patchOf(before, view));
         last.set(viewer, view);
       }
       const kept = new Happenings(table.game, JSON.parse(JSON.stringify(played.happenings)));
@@ -140,11 +139,41 @@ describe('several viewers who are told together', () => {
     expect(hand(heron, 1)).not.toBe(hand(wren, 1));
     expect(hand(heron, 3)).not.toBe(hand(watching, 3));
     const found = new Found();
-    const changes = [heron, watching].map((view, i) => patchOf(json(was[i + 2]), json(view), found));
-    const waiting = changes.map((list) => list.find((change) => change.path === '/waiting/seats/0'));
-    expect(waiting[0]).toMatchObject({ value: 2 });
-    expect(waiting[0]).toBe(waiting[1]);
+    for (const [i, view] of [heron, watching].entries()) {
+      const before = was[i + 2];
+      expect(patchOf(before, view, found)).toContainEqual({ op: 'replace', path: '/waiting/seats/0', value: 2 });
+      expect(found.between(json(before?.waiting), json(view.waiting), '/waiting')).toContain('"/waiting/seats/0"');
+    }
   });
+
+  it.each([
+    ['a seat first', [1, WATCHER, 0, OPEN]],
+    ['the open eyes first', [OPEN, 0, WATCHER, 1]],
+  ])(
+    'share all piles where these look the same to them, and a card turned to one seat is in its own: %s',
+    (_, viewers) => {
+      const table = openTable(
+        script(
+          'deal 1 from pack to row ask seats[1] { option peek { turn top(pack) to seats[2] } } ask seats[1] { option go { } }',
+        ),
+        SEATS,
+      );
+      const seenBy = (): Map<number, View['piles']> => {
+        const look = table.look();
+        return new Map(viewers.map((viewer) => [viewer, look(viewer).piles]));
+      };
+      const before = seenBy();
+      expect(before.get(0)).toBe(before.get(WATCHER));
+      expect(before.get(0)).toBe(before.get(1));
+      expect(before.get(0)?.pack).toEqual({ size: 51 });
+      expect(before.get(OPEN)?.pack).toMatchObject({ size: 51, cards: expect.any(Array) });
+      choose(table, 0, 'peek');
+      const after = seenBy();
+      expect(after.get(0)).toBe(after.get(WATCHER));
+      expect(after.get(0)?.pack).toEqual({ size: 51 });
+      expect(after.get(1)?.pack).toEqual({ size: 51, cards: [...new Array(50).fill(null), expect.any(String)] });
+    },
+  );
 
   it('are not taken for each other where the same part lies at two places', () => {
     const [one, two] = [{ size: 1 }, { size: 2 }];

@@ -1,6 +1,16 @@
 import { readdirSync, readFileSync } from 'node:fs';
-import { type Header, isPlayed, type Played, type Program, Table } from '@wily-jester/core';
+import {
+  type Found,
+  type Header,
+  isPlayed,
+  type Json,
+  type Played,
+  type Program,
+  patchText,
+  Table,
+} from '@wily-jester/core';
 import { compileSheet } from '@wily-jester/motley';
+import type { Operation } from 'fast-json-patch';
 
 const SHEETS = new URL('../../sheets/', import.meta.url);
 
@@ -50,3 +60,7 @@ export function choose(table: Table, seat: number, option: string, args: Record<
 export function exprValue(expression: string, before = '', top = ''): string {
   return said(openTable(script(`${before} say "{${expression}}" finish`, top))).at(-1) ?? '';
 }
+
+/** What must be done to one view to make it another. */
+export const patchOf = (before: unknown, after: unknown, found?: Found): Operation[] =>
+  JSON.parse(patchText(before as Json, after as Json, found)) as Operation[];

@@ -166,15 +166,15 @@ describe('followers', () => {
     expect(one.letters[3]).toBe(other.letters[3]);
   });
 
-  it('are told what their message says, in its own words', () => {
+  it('are told by a text that is as JSON writes it, and what it is about stands beside it', () => {
     const { followers, happen } = table();
     const [one, other] = [client(0), client(1)];
     for (const each of [one, other]) followers.add(each, -1);
     happen();
     happen();
-    for (const { heard, letters } of [one, other]) {
-      expect(heard).toEqual(letters.map((letter) => JSON.parse(JSON.stringify(letter.message))));
-      expect(letters[2]?.text).toBe(JSON.stringify(letters[2]?.message));
+    for (const letter of [...one.letters, ...other.letters]) {
+      expect(letter.text).toBe(JSON.stringify(letter.message));
+      expect(letter.message).toMatchObject({ type: letter.type, number: letter.number });
     }
   });
 

@@ -13,6 +13,14 @@ export interface PileView {
   readonly closed?: readonly number[];
 }
 
+/** The views of a pile that several have alike; `null` where each has one of its own. */
+interface Shared {
+  /** To everybody, the open view too. */
+  readonly toAll: PileView | null;
+  /** To all but the open view. */
+  readonly toSeats: PileView | null;
+}
+
 interface Kept<T> {
   readonly stamp: number;
   readonly value: T;
@@ -25,21 +33,23 @@ interface Kept<T> {
 export class Piles {
   /** By viewer, the open one first, then by pile. */
   private readonly views: ((Kept<PileView> | undefined)[] | undefined)[] = [];
-  /** The views of piles that look the same to everybody, or `null`. */
-  private readonly shared: (Kept<PileView | null> | undefined)[] = [];
+  private readonly shared: (Kept<Shared> | undefined)[] = [];
   private readonly words: (Kept<string> | undefined)[] = [];
 
   constructor(private readonly game: Game) {}
 
   viewed(s: State, p: number, viewer: number): PileView {
-    return this.sharedView(s, p) ?? this.ownView(s, p, viewer);
+    const { toAll, toSeats } = this.sharedViews(s, p);
+    return toAll ?? (viewer === OPEN ? null : toSeats) ?? this.ownView(s, p, viewer);
   }
 
-  private sharedView(s: State, p: number): PileView | null {
+  private sharedViews(s: State, p: number): Shared {
     const stamp = s.stamp[p] as number;
     let found = this.shared[p];
     if (found?.stamp !== stamp) {
-      found = { stamp, value: isOpenToAll(this.game, s, p) ? pileView(this.game, s, p, OPEN) : null };
+      const toAll = isOpenToAll(this.game, s, p) ? pileView(this.game, s, p, OPEN) : null;
+      const toSeats = !toAll && isClosedToAll(this.game, s, p) ? { size: s.len[p] as number } : null;
+      found = { stamp, value: { toAll, toSeats } };
       this.shared[p] = found;
     }
     return found.value;
@@ -107,6 +117,14 @@ function isOpenToAll(game: Game, s: State, p: number): boolean {
   const from = s.start[p] as number;
   const to = from + (s.len[p] as number);
   for (let i = from; i < to; i++) if (s.facing[s.cards[i] as number] !== 1) return false;
+  return true;
+}
+
+/** Whether no seat and no watcher sees any card of a pile. */
+function isClosedToAll(game: Game, s: State, p: number): boolean {
+  const from = s.start[p] as number;
+  const to = from + (s.len[p] as number);
+  for (let i = from; i < to; i++) if (game.rt.maskOf(s, s.cards[i] as number) !== 0) return false;
   return true;
 }
 

@@ -72,7 +72,8 @@ export interface View {
   readonly result: { readonly winners: readonly number[] } | null;
 }
 
-function pilesView(game: Game, s: State, viewer: number): PilesView {
+/** Views of all piles, each at its place. */
+function pilesView(game: Game, views: readonly PileView[]): PilesView {
   const top: Record<string, PileView | PilesView> = {};
   for (const [p, { steps }] of game.shape.piles.entries()) {
     let here = top;
@@ -81,7 +82,7 @@ function pilesView(game: Game, s: State, viewer: number): PilesView {
       here[step] ??= {};
       here = here[step] as Record<string, PileView | PilesView>;
     }
-    here[steps.at(-1) as string] = game.piles.viewed(s, p, viewer);
+    here[steps.at(-1) as string] = views[p] as PileView;
   }
   return top;
 }
@@ -108,6 +109,22 @@ function valuesView(game: Game, s: State, viewer: number, seat: number | null): 
   }
   return found;
 }
+
+type Figures = Pick<View, 'seats' | 'values'>;
+
+function figuresView(game: Game, s: State, viewer: number): Figures {
+  const seats = game.rt.seats.map((seat) => ({
+    seat: seat + 1,
+    name: game.shape.seats[seat] ?? '',
+    score: s.f[game.shape.scoreBase + seat] as number,
+    values: valuesView(game, s, viewer, seat),
+  }));
+  return { seats, values: valuesView(game, s, viewer, null) };
+}
+
+/** Whether figures are the same for all: none is a seat's own, and none is a text, which may name what not all see. */
+const areFiguresCommon = ({ program }: Game): boolean =>
+  !program.vars.some(({ label, hidden, t }) => label !== null && (hidden || t === 'text'));
 
 function kindLabel(game: Game, t: Type, v: number): string {
   const member = game.program.kinds.find((k) => `kind:${k.name}` === t)?.members[v];
@@ -207,7 +224,11 @@ function winnersOf(game: Game, s: State): number[] {
  */
 export class Look {
   private readonly common: Pick<View, 'number' | 'chapter' | 'waiting' | 'result'>;
+  /** Figures that are the same for all, once one was told them. */
+  private figures: Figures | undefined;
+  private readonly areFiguresCommon: boolean;
   private readonly own: Pick<View, 'seats' | 'values' | 'notes' | 'offers'>[] = [];
+  private readonly piles: { readonly views: readonly PileView[]; readonly placed: PilesView }[] = [];
 
   constructor(
     private readonly game: Game,
@@ -221,6 +242,7 @@ export class Look {
       }),
       result: s.f[WAIT] === WAIT_OVER ? { winners: winnersOf(game, s) } : null,
     };
+    this.areFiguresCommon = areFiguresCommon(game);
   }
 
   /**
@@ -234,19 +256,14 @@ export class Look {
     const own = game.told.againFor(
       viewer,
       {
-        seats: game.rt.seats.map((seat) => ({
-          seat: seat + 1,
-          name: game.shape.seats[seat] ?? '',
-          score: s.f[game.shape.scoreBase + seat] as number,
-          values: valuesView(game, s, viewer, seat),
-        })),
-        values: valuesView(game, s, viewer, null),
+        ...(this.figures ?? figuresView(game, s, viewer)),
         notes: notesView(game, s, viewer),
         offers: offered ?? (viewer >= 0 && game.asked(s).includes(viewer) ? offersOf(game, s, viewer) : []),
       },
       this.own,
     );
     this.own.push(own);
+    if (this.areFiguresCommon) this.figures = own;
     const { number, chapter, waiting, result } = this.common;
     return {
       number,
@@ -254,12 +271,23 @@ export class Look {
       chapter,
       seats: own.seats,
       values: own.values,
-      piles: pilesView(game, s, viewer),
+      piles: this.pilesFor(viewer),
       notes: own.notes,
       waiting,
       offers: own.offers,
       undo,
       result,
     };
+  }
+
+  /** All piles as a viewer sees them: the very same object for all to whom each looks the same. */
+  private pilesFor(viewer: number): PilesView {
+    const { game, s } = this;
+    const views = game.shape.piles.map((_, p) => game.piles.viewed(s, p, viewer));
+    const known = this.piles.find((other) => views.every((view, p) => view === other.views[p]));
+    if (known) return known.placed;
+    const placed = pilesView(game, views);
+    this.piles.push({ views, placed });
+    return placed;
   }
 }

@@ -7,9 +7,9 @@ import { type Around, Feed, type Sink } from './feed.js';
 /** Writes messages as server-sent events: `event` is the message's type, `id` the table's number. */
 function sinkOf(response: Response): Sink {
   return {
-    send: (message, text, sent) => {
-      const id = message.number === undefined ? '' : `id: ${message.number}\n`;
-      response.write(`${id}event: ${message.type}\ndata: ${text}\n\n`, sent);
+    send: ({ type, number, text }, sent) => {
+      const id = number === undefined ? '' : `id: ${number}\n`;
+      response.write(`${id}event: ${type}\ndata: ${text}\n\n`, sent);
     },
     buffered: () => response.writableLength,
     end: (problem) => {

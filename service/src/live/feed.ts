@@ -1,4 +1,3 @@
-import type { ServerMessage } from '@wily-jester/protocol';
 import type { Logger } from 'pino';
 import type { Config } from '../config.js';
 import { viewerWord } from '../http/auth.js';
@@ -33,7 +32,7 @@ export interface Around {
 /** The line to one client, whatever it is made of. */
 export interface Sink {
   /** Sends a message; calls back once it is on its way. */
-  send(message: ServerMessage, text: string, sent: () => void): void;
+  send(letter: Letter, sent: () => void): void;
   /** Asks the other end for a sign of life, where the line has a way to; ends a line that has given none since. */
   ask?(): void;
   /** Bytes that wait to be sent. */
@@ -110,13 +109,13 @@ export class Feed implements Follower {
       this.sink.end(new Problem('unavailable', 'This client takes nothing any more: come back for a fresh view.'));
       return;
     }
-    this.sink.send(letter.message, letter.text, () => this.sent());
+    this.sink.send(letter, () => this.sent());
   }
 
   /** Says that the line is whole, though nothing happens, and asks whether it is. */
   sayAlive(): void {
     this.sink.ask?.();
-    this.send(new Letter({ type: 'beat', number: this.room.number }));
+    this.send(Letter.of({ type: 'beat', number: this.room.number }));
   }
 
   private sent(): void {

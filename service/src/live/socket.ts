@@ -48,7 +48,7 @@ class Connection {
   ) {
     around.metrics.sockets.inc();
     this.sink = {
-      send: (_message, text, sent) => this.write(text, sent),
+      send: ({ text }, sent) => this.write(text, sent),
       ask: () => this.ask(),
       buffered: () => ws.bufferedAmount,
       end: (problem) => (problem ? this.end(problem) : ws.close()),
@@ -151,7 +151,7 @@ class Connection {
     const seat = seatFor(right, choice.seat, room.seats.count);
     if (right.role === 'seat') await room.demandHeld(seat);
     const chosen = await room.choose(seat, choice);
-    this.feed?.send(new Letter({ type: 'chosen', once: choice.once, chosen, number: chosen.number }));
+    this.feed?.send(Letter.of({ type: 'chosen', once: choice.once, chosen, number: chosen.number }));
   }
 }
 

@@ -65,7 +65,7 @@ export class Followers {
 
   private sendWhole({ follower, last }: Entry, from: number): void {
     const steps = this.told.since(from, follower.viewer);
-    follower.send(new Letter({ type: 'view', ...this.told.around(), view: last, steps }));
+    follower.send(Letter.of({ type: 'view', ...this.told.around(), view: last, steps }));
   }
 
   /** Whether an entry takes a message now; one that is behind gets the whole view later. */
@@ -77,13 +77,18 @@ export class Followers {
   /** Begins to tell of a step, of which each viewer may know so much. */
   telling(step: (viewer: number) => Step): Telling {
     const takers = (): Entry[] => [...this.entries].filter((entry) => this.takes(entry));
-    return new Telling(takers, () => this.told.look(), step);
+    return new Telling(
+      takers,
+      (entry) => this.entries.has(entry) && this.takes(entry),
+      () => this.told.look(),
+      step,
+    );
   }
 
   /** Tells all the same. */
   tell(message: ServerMessage): void {
     if (this.entries.size === 0) return;
-    const letter = new Letter(message);
+    const letter = Letter.of(message);
     for (const entry of this.entries) if (this.takes(entry)) entry.follower.send(letter);
   }
 

@@ -1,9 +1,20 @@
 import type { ServerMessage } from '@wily-jester/protocol';
 
-/** A message with its text, which is written once for all who get it. */
+/** A message as it is sent: its text is written once for all who get it. */
 export class Letter {
   constructor(
-    readonly message: ServerMessage,
-    readonly text: string = JSON.stringify(message),
+    readonly type: ServerMessage['type'],
+    /** The table's number, where the message bears one. */
+    readonly number: number | undefined,
+    readonly text: string,
   ) {}
+
+  static of(message: ServerMessage): Letter {
+    return new Letter(message.type, message.number, JSON.stringify(message));
+  }
+
+  /** What its text says. */
+  get message(): ServerMessage {
+    return JSON.parse(this.text) as ServerMessage;
+  }
 }

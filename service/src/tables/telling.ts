@@ -1,9 +1,10 @@
-import { Found, type Json, patchOf } from '@wily-jester/core';
-import type { ServerMessage, Step, TableView } from '@wily-jester/protocol';
+import { Found, type Json, patchText } from '@wily-jester/core';
+import type { Step, TableView } from '@wily-jester/protocol';
 import type { Entry } from './followers.js';
 import { Letter } from './letter.js';
 
 interface Ready {
+  readonly entry: Entry;
   readonly view: TableView;
   readonly letter: Letter;
 }
@@ -13,10 +14,15 @@ interface Ready {
  * ready while the step is being kept, and goes out once it is; where it is never sent, it was for nothing.
  */
 export class Telling {
-  private ready: ReadonlyMap<Entry, Ready> | null = null;
+  private ready: readonly Ready[] | null = null;
 
+  /**
+   * @param takers those who are told
+   * @param takes whether one of them still is
+   */
   constructor(
     private readonly takers: () => readonly Entry[],
+    private readonly takes: (entry: Entry) => boolean,
     private readonly look: () => (viewer: number) => TableView,
     private readonly step: (viewer: number) => Step,
   ) {}
@@ -26,15 +32,14 @@ export class Telling {
     this.ready ??= this.composed();
   }
 
-  private composed(): ReadonlyMap<Entry, Ready> {
+  private composed(): readonly Ready[] {
     const look = this.look();
     const seen = new Map<number, { view: TableView; step: Step }>();
     // Those with the same eyes who were told the same until now get the very same message.
     const letters = new Map<TableView, Letter>();
     const takers = this.takers();
     const writing = new Writing(takers.length > 1);
-    const ready = new Map<Entry, Ready>();
-    for (const entry of takers) {
+    return takers.map((entry) => {
       const { viewer } = entry.follower;
       let now = seen.get(viewer);
       if (!now) {
@@ -46,19 +51,17 @@ export class Telling {
         letter = writing.letter(now.step, entry.last, now.view);
         letters.set(entry.last, letter);
       }
-      ready.set(entry, { view: now.view, letter });
-    }
-    return ready;
+      return { entry, view: now.view, letter };
+    });
   }
 
   /** Sends it to those who can take it now. */
   send(): void {
     this.prepare();
-    for (const entry of this.takers()) {
-      const ready = this.ready?.get(entry);
-      if (!ready) continue;
-      entry.last = ready.view;
-      entry.follower.send(ready.letter);
+    for (const { entry, view, letter } of this.ready ?? []) {
+      if (!this.takes(entry)) continue;
+      entry.last = view;
+      entry.follower.send(letter);
     }
   }
 }
@@ -66,28 +69,25 @@ export class Telling {
 /** Writes the messages of one step: what several of them have in common is compared and written once. */
 class Writing {
   private readonly found: Found | undefined;
-  private readonly texts = new Map<object, string>();
+  private readonly texts: Map<object, string> | undefined;
 
   /** @param several whether there is more than one message to write */
   constructor(several: boolean) {
     this.found = several ? new Found() : undefined;
+    this.texts = several ? new Map() : undefined;
   }
 
-  letter(step: Step, before: TableView, after: TableView): Letter {
-    const changes = patchOf(before as unknown as Json, after as unknown as Json, this.found);
-    const patch = changes as NonNullable<ServerMessage['patch']>;
-    const { number, events, lines, scores } = step;
-    const message: ServerMessage = { type: 'step', number, events, lines, scores, patch };
-    if (!this.found) return new Letter(message);
-    const text = `{"type":"step","number":${number},"events":${this.text(events)},"lines":${this.text(lines)},"scores":${this.text(scores)},"patch":[${changes.map((change) => this.text(change)).join()}]}`;
-    return new Letter(message, text);
+  letter({ number, events, lines, scores }: Step, before: TableView, after: TableView): Letter {
+    const patch = patchText(before as unknown as Json, after as unknown as Json, this.found);
+    const text = `{"type":"step","number":${number},"events":${this.text(events)},"lines":${this.text(lines)},"scores":${this.text(scores)},"patch":${patch}}`;
+    return new Letter('step', number, text);
   }
 
   private text(part: object): string {
-    let text = this.texts.get(part);
+    let text = this.texts?.get(part);
     if (text === undefined) {
       text = JSON.stringify(part);
-      this.texts.set(part, text);
+      this.texts?.set(part, text);
     }
     return text;
   }
