@@ -13,8 +13,12 @@ const fine = (n: number): string => n.toFixed(1).padStart(9);
 /** Does something with a service of its own, so that none has to clear up after another. */
 async function grounded(work: (ground: Ground) => Promise<void>): Promise<void> {
   const ground = await startGround();
+  // What is thrown while a message is heard, as a refusal is, reaches no caller: it ends the measurement all the same.
+  const thrown = new Promise<never>((_, failed) => {
+    process.on('uncaughtException', failed);
+  });
   try {
-    await work(ground);
+    await Promise.race([work(ground), thrown]);
   } finally {
     await ground.stop();
   }
