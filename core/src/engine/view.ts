@@ -253,10 +253,12 @@ export class Look {
   view(viewer: number, offered?: readonly Offer[], undo = false): View {
     const { game, s } = this;
     game.code.begin();
+    const { seats, values } = this.figures ?? figuresView(game, s, viewer);
     const own = game.told.againFor(
       viewer,
       {
-        ...(this.figures ?? figuresView(game, s, viewer)),
+        seats,
+        values,
         notes: notesView(game, s, viewer),
         offers: offered ?? (viewer >= 0 && game.asked(s).includes(viewer) ? offersOf(game, s, viewer) : []),
       },

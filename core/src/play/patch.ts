@@ -58,11 +58,11 @@ class Comparison {
   }
 
   private put(op: 'add' | 'replace', path: string, value: Json): void {
-    this.add(`{"op":"${op}","path":${JSON.stringify(path)},"value":${JSON.stringify(value)}}`);
+    this.add(`{"op":"${op}","path":${quoted(path)},"value":${written(value)}}`);
   }
 
   private remove(path: string): void {
-    this.add(`{"op":"remove","path":${JSON.stringify(path)}}`);
+    this.add(`{"op":"remove","path":${quoted(path)}}`);
   }
 
   compare(before: Json, after: Json, path: string): void {
@@ -72,17 +72,27 @@ class Comparison {
       this.put('replace', path, after);
       return;
     }
-    const known = this.found?.between(before, after, path);
-    if (known !== undefined) {
-      if (known !== '') this.add(known);
+    const { found } = this;
+    if (!found) {
+      this.look(before, after, path);
       return;
     }
-    const outside = this.text;
-    this.text = '';
-    if (areLists) this.compareLists(before, after, path);
+    let changes = found.between(before, after, path);
+    if (changes === undefined) {
+      const outside = this.text;
+      this.text = '';
+      this.look(before, after, path);
+      changes = this.text;
+      this.text = outside;
+      found.keep(before, after, path, changes);
+    }
+    if (changes !== '') this.add(changes);
+  }
+
+  /** Looks into two lists, or into two objects. */
+  private look(before: Json, after: Json, path: string): void {
+    if (Array.isArray(before)) this.compareLists(before, after as readonly Json[], path);
     else this.compareMembers(before as Members, after as Members, path);
-    this.found?.keep(before, after, path, this.text);
-    if (outside !== '') this.text = this.text === '' ? outside : `${outside},${this.text}`;
   }
 
   private compareMembers(before: Members, after: Members, path: string): void {
@@ -125,6 +135,12 @@ class Comparison {
     for (let i = both; i < after.length - tail; i++) this.put('add', `${path}/${i}`, after[i] as Json);
   }
 }
+
+// Most of what changes is a figure or a short word: as JSON writes it, but quicker.
+const PLAIN = /^[\w /.:♣♦♥♠-]*$/;
+const quoted = (text: string): string => (PLAIN.test(text) ? `"${text}"` : JSON.stringify(text));
+const written = (value: Json): string =>
+  typeof value === 'string' ? quoted(value) : Number.isSafeInteger(value) ? `${value}` : JSON.stringify(value);
 
 const inside = (path: string, name: string): string => `${path}/${escaped(name)}`;
 

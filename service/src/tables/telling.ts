@@ -69,25 +69,26 @@ export class Telling {
 /** Writes the messages of one step: what several of them have in common is compared and written once. */
 class Writing {
   private readonly found: Found | undefined;
-  private readonly texts: Map<object, string> | undefined;
+  private readonly texts = new Map<object, string>();
 
   /** @param several whether there is more than one message to write */
   constructor(several: boolean) {
     this.found = several ? new Found() : undefined;
-    this.texts = several ? new Map() : undefined;
   }
 
   letter({ number, events, lines, scores }: Step, before: TableView, after: TableView): Letter {
     const patch = patchText(before as unknown as Json, after as unknown as Json, this.found);
-    const text = `{"type":"step","number":${number},"events":${this.text(events)},"lines":${this.text(lines)},"scores":${this.text(scores)},"patch":${patch}}`;
-    return new Letter('step', number, text);
+    const step = this.found
+      ? `{"type":"step","number":${number},"events":${this.text(events)},"lines":${this.text(lines)},"scores":${this.text(scores)}`
+      : JSON.stringify({ type: 'step', number, events, lines, scores }).slice(0, -1);
+    return new Letter('step', number, `${step},"patch":${patch}}`);
   }
 
   private text(part: object): string {
-    let text = this.texts?.get(part);
+    let text = this.texts.get(part);
     if (text === undefined) {
       text = JSON.stringify(part);
-      this.texts?.set(part, text);
+      this.texts.set(part, text);
     }
     return text;
   }
