@@ -1,8 +1,11 @@
 import {
+  Found,
   faceText,
   isPlayed,
+  type Json,
   OPEN,
   type Played,
+  patchText,
   quickChance,
   type Row,
   redeal,
@@ -26,19 +29,25 @@ const SHEETS: [string, string[], Record<string, number>][] = [
 ];
 
 /**
- * Everything that a viewer receives of a step: the view, the events and the sentences. All others look first, and
- * share what they may know alike.
+ * What one viewer of a table receives of each step: the view, the patch that leads there, the events and the
+ * sentences. All others are told first, and share what they may know alike.
  */
-const received = (table: Table, played: Played | null, viewer: number): string => {
-  const look = table.look();
-  const tale = table.tale(played?.happenings ?? table.opening, table.number);
-  for (const other of [OPEN, WATCHER, ...table.header.seats.map((_, seat) => seat)])
-    if (other !== viewer) {
-      look(other);
-      tale.for(other);
-    }
-  return JSON.stringify([look(viewer), tale.for(viewer), played?.scores]);
-};
+function receiver(table: Table, viewer: number): (played: Played | null) => string {
+  const others = [OPEN, WATCHER, ...table.header.seats.map((_, seat) => seat)].filter((other) => other !== viewer);
+  const last = new Map<number, Json>();
+  return (played) => {
+    const look = table.look();
+    const tale = table.tale(played?.happenings ?? table.opening, table.number);
+    const found = new Found();
+    const told = [...others, viewer].map((each) => {
+      const view = look(each);
+      const patch = patchText(last.get(each) ?? null, view as unknown as Json, found);
+      last.set(each, view as unknown as Json);
+      return JSON.stringify([view, patch, tale.for(each), played?.scores]);
+    });
+    return told.at(-1) as string;
+  };
+}
 
 interface Playing {
   readonly rows: Row[];
@@ -63,8 +72,9 @@ function seenNow(table: Table, played: Played | null, viewer: number): Set<numbe
 function play(table: Table, viewer: number, seed: number): Playing {
   const generator = quickChance(seed).stream('leaks', 0);
   const kept: Playing = { rows: [], received: [], seen: new Set() };
+  const received = receiver(table, viewer);
   const look = (played: Played | null): void => {
-    kept.received.push(received(table, played, viewer));
+    kept.received.push(received(played));
     for (const c of seenNow(table, played, viewer)) kept.seen.add(c);
   };
   look(null);
@@ -88,7 +98,8 @@ function play(table: Table, viewer: number, seed: number): Playing {
  * card that was never shown the first time, as a better hand is at the end: from there on it is another game.
  */
 function follow(table: Table, { rows, seen }: Playing, viewer: number): string[] {
-  const texts = [received(table, null, viewer)];
+  const received = receiver(table, viewer);
+  const texts = [received(null)];
   for (const row of rows) {
     const played =
       row.by === 'table'
@@ -98,7 +109,7 @@ function follow(table: Table, { rows, seen }: Playing, viewer: number): string[]
         : table.choose((row.seat ?? 1) - 1, { ask: row.ask, option: row.option, args: row.args });
     if (played === null || !isPlayed(played)) return texts;
     if ([...seenNow(table, played, viewer)].some((c) => !seen.has(c))) return texts;
-    texts.push(received(table, played, viewer));
+    texts.push(received(played));
   }
   return texts;
 }
