@@ -270,6 +270,10 @@ describe('a stacked pack', () => {
     await visit(`/games/${hash}`, async (page) => {
       await page.click('label[for="set-stacked"]');
       for (const face of ['A♠', 'K♥']) await page.click(`[data-stack="${face}"]`);
+      const given = page.locator('.stacked output');
+      expect(await given.textContent()).toBe('A♠ K♥');
+      await page.selectOption('#stacked-pile', { label: 'the house' });
+      expect(await given.textContent()).toBe('');
       await page.click('text=Open the table');
       await page.click('[data-option="bet"]');
       await until(async () => (await page.locator('[data-pile="hand/1"] [data-face]').count()) === 2, 'the deal');

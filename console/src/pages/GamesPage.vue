@@ -191,7 +191,8 @@ ul {
 }
 .detail {
   background: var(--paper);
-  padding: 22px 28px 32px 30px;
+  /* Below is the columns' own room: what sticks to the end of the page would else stop short of it. */
+  padding: 22px 28px 0 30px;
   min-width: 0;
 }
 .detail h1 {
@@ -222,6 +223,7 @@ ul {
   grid-template-columns: minmax(0, 1fr) 246px;
   gap: 26px;
   margin-top: 16px;
+  padding-bottom: 32px;
   align-items: start;
 }
 /* The sheet stays in sight beside a long form. */

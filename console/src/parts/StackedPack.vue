@@ -48,7 +48,7 @@ const labelOf = (path: string): string => piles.value.find((pile) => pile.path =
 
 <template>
   <div class="stacked">
-    <label for="stacked-pile">Cards go to</label>
+    <p class="head"><label for="stacked-pile">Cards go to</label><output for="stacked-pile">{{ (gets[chosen?.path ?? ''] ?? []).join(' ') }}</output></p>
     <select id="stacked-pile" :value="chosen?.path" @change="target = ($event.target as HTMLSelectElement).value">
       <option v-for="pile in piles" :key="pile.path" :value="pile.path">{{ pile.label }}</option>
     </select>
@@ -69,6 +69,25 @@ const labelOf = (path: string): string => piles.value.find((pile) => pile.path =
 .stacked {
   display: grid;
   gap: 6px;
+}
+.head {
+  display: flex;
+  gap: 10px;
+  margin: 0;
+}
+.head label {
+  flex: none;
+  color: var(--ink);
+  font-size: 14px;
+}
+/* What the pile has by now, in sight beside the cards, however far down the whole list is. */
+.head output {
+  flex: 1;
+  min-width: 0;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+  text-align: right;
 }
 select {
   min-height: 38px;
