@@ -3,16 +3,7 @@ import { onTestFinished } from 'vitest';
 import { until } from './service.js';
 
 /** A connection of one's own to a database, beside the service's. */
-export function connected(database: string): Promise<Connection> {
-  const { hostname, port, username, password, pathname } = new URL(database);
-  return createConnection({
-    host: hostname,
-    port: Number(port),
-    user: username,
-    password,
-    database: pathname.slice(1),
-  });
-}
+export const connected = (database: string): Promise<Connection> => createConnection(database);
 
 /** What is to be written into one table of a database, and waits. */
 export interface HeldUp {

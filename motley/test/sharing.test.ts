@@ -139,11 +139,18 @@ describe('several viewers who are told together', () => {
     expect(hand(heron, 1)).not.toBe(hand(wren, 1));
     expect(hand(heron, 3)).not.toBe(hand(watching, 3));
     const found = new Found();
-    for (const [i, view] of [heron, watching].entries()) {
-      const before = was[i + 2];
-      expect(patchOf(before, view, found)).toContainEqual({ op: 'replace', path: '/waiting/seats/0', value: 2 });
-      expect(found.between(json(before?.waiting), json(view.waiting), '/waiting')).toContain('"/waiting/seats/0"');
-    }
+    patchOf(was[2], heron, found);
+    expect(found.between(json(was[3]?.waiting), json(watching.waiting), '/waiting')).toContain('"/waiting/seats/0"');
+  });
+
+  it('are told what was found for others, wherever they have it too', () => {
+    const [before, after] = [{ size: 1 }, { size: 2 }];
+    const found = new Found();
+    found.keep(before, after, '/a', '{"op":"remove","path":"/found"}');
+    expect(patchOf({ a: before, n: 1 }, { a: after, n: 2 }, found)).toEqual([
+      { op: 'remove', path: '/found' },
+      { op: 'replace', path: '/n', value: 2 },
+    ]);
   });
 
   it.each([

@@ -128,15 +128,7 @@ export async function takeSeat(
 
 /** Ten connections to the database, with nothing of ours between. */
 export function bareConnections({ database }: Pick<Ground, 'database'>): Pool {
-  const { hostname, port, username, password, pathname } = new URL(database);
-  return createPool({
-    host: hostname,
-    port: Number(port),
-    user: username,
-    password,
-    database: pathname.slice(1),
-    connectionLimit: CONNECTIONS,
-  });
+  return createPool(`${database}?connectionLimit=${CONNECTIONS}`);
 }
 
 let word = 0;

@@ -75,6 +75,8 @@ export class Game {
   readonly parts: Assembled;
   readonly piles: Piles;
   readonly told = new Told();
+  /** Figures are the same for all: none is a seat's own, and none is a text, which may name what not all see. */
+  readonly areFiguresCommon: boolean;
   /** Pile numbers with promised cards, in the order of their slots. */
   readonly promises: readonly number[];
   readonly promisedBase: number;
@@ -87,6 +89,7 @@ export class Game {
   constructor(program: Program, opening: Opening) {
     this.program = program;
     this.shape = shapeOf(program, opening);
+    this.areFiguresCommon = !program.vars.some(({ label, hidden, t }) => label !== null && (hidden || t === 'text'));
     const promised = promisedPiles(this.shape, opening.promised ?? {});
     this.parts = assembledFor(this.shape, {
       covering: opening.reached !== undefined,

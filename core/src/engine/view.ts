@@ -122,10 +122,6 @@ function figuresView(game: Game, s: State, viewer: number): Figures {
   return { seats, values: valuesView(game, s, viewer, null) };
 }
 
-/** Whether figures are the same for all: none is a seat's own, and none is a text, which may name what not all see. */
-const areFiguresCommon = ({ program }: Game): boolean =>
-  !program.vars.some(({ label, hidden, t }) => label !== null && (hidden || t === 'text'));
-
 function kindLabel(game: Game, t: Type, v: number): string {
   const member = game.program.kinds.find((k) => `kind:${k.name}` === t)?.members[v];
   return member?.label ?? member?.name ?? '';
@@ -226,7 +222,6 @@ export class Look {
   private readonly common: Pick<View, 'number' | 'chapter' | 'waiting' | 'result'>;
   /** Figures that are the same for all, once one was told them. */
   private figures: Figures | undefined;
-  private readonly areFiguresCommon: boolean;
   private readonly own: Pick<View, 'seats' | 'values' | 'notes' | 'offers'>[] = [];
   private readonly piles: { readonly views: readonly PileView[]; readonly placed: PilesView }[] = [];
 
@@ -242,7 +237,6 @@ export class Look {
       }),
       result: s.f[WAIT] === WAIT_OVER ? { winners: winnersOf(game, s) } : null,
     };
-    this.areFiguresCommon = areFiguresCommon(game);
   }
 
   /**
@@ -265,7 +259,7 @@ export class Look {
       this.own,
     );
     this.own.push(own);
-    if (this.areFiguresCommon) this.figures = own;
+    if (game.areFiguresCommon) this.figures = own;
     const { number, chapter, waiting, result } = this.common;
     return {
       number,

@@ -58,11 +58,11 @@ class Comparison {
   }
 
   private put(op: 'add' | 'replace', path: string, value: Json): void {
-    this.add(`{"op":"${op}","path":${quoted(path)},"value":${written(value)}}`);
+    this.add(`{"op":"${op}","path":${JSON.stringify(path)},"value":${JSON.stringify(value)}}`);
   }
 
   private remove(path: string): void {
-    this.add(`{"op":"remove","path":${quoted(path)}}`);
+    this.add(`{"op":"remove","path":${JSON.stringify(path)}}`);
   }
 
   compare(before: Json, after: Json, path: string): void {
@@ -135,12 +135,6 @@ class Comparison {
     for (let i = both; i < after.length - tail; i++) this.put('add', `${path}/${i}`, after[i] as Json);
   }
 }
-
-// Most of what changes is a figure or a short word: as JSON writes it, but quicker.
-const PLAIN = /^[\w /.:♣♦♥♠-]*$/;
-const quoted = (text: string): string => (PLAIN.test(text) ? `"${text}"` : JSON.stringify(text));
-const written = (value: Json): string =>
-  typeof value === 'string' ? quoted(value) : Number.isSafeInteger(value) ? `${value}` : JSON.stringify(value);
 
 const inside = (path: string, name: string): string => `${path}/${escaped(name)}`;
 

@@ -76,10 +76,9 @@ export class Followers {
 
   /** Begins to tell of a step, of which each viewer may know so much. */
   telling(step: (viewer: number) => Step): Telling {
-    const takers = (): Entry[] => [...this.entries].filter((entry) => this.takes(entry));
     return new Telling(
-      takers,
-      (entry) => this.entries.has(entry) && this.takes(entry),
+      this.entries,
+      (entry) => this.takes(entry),
       () => this.told.look(),
       step,
     );

@@ -17,11 +17,11 @@ export class Telling {
   private ready: readonly Ready[] | null = null;
 
   /**
-   * @param takers those who are told
-   * @param takes whether one of them still is
+   * @param entries all who follow
+   * @param takes whether one of them takes a message now
    */
   constructor(
-    private readonly takers: () => readonly Entry[],
+    private readonly entries: ReadonlySet<Entry>,
     private readonly takes: (entry: Entry) => boolean,
     private readonly look: () => (viewer: number) => TableView,
     private readonly step: (viewer: number) => Step,
@@ -37,7 +37,7 @@ export class Telling {
     const seen = new Map<number, { view: TableView; step: Step }>();
     // Those with the same eyes who were told the same until now get the very same message.
     const letters = new Map<TableView, Letter>();
-    const takers = this.takers();
+    const takers = [...this.entries].filter(this.takes);
     const writing = new Writing(takers.length > 1);
     return takers.map((entry) => {
       const { viewer } = entry.follower;
@@ -59,7 +59,7 @@ export class Telling {
   send(): void {
     this.prepare();
     for (const { entry, view, letter } of this.ready ?? []) {
-      if (!this.takes(entry)) continue;
+      if (!this.entries.has(entry) || !this.takes(entry)) continue;
       entry.last = view;
       entry.follower.send(letter);
     }
@@ -78,10 +78,8 @@ class Writing {
 
   letter({ number, events, lines, scores }: Step, before: TableView, after: TableView): Letter {
     const patch = patchText(before as unknown as Json, after as unknown as Json, this.found);
-    const step = this.found
-      ? `{"type":"step","number":${number},"events":${this.text(events)},"lines":${this.text(lines)},"scores":${this.text(scores)}`
-      : JSON.stringify({ type: 'step', number, events, lines, scores }).slice(0, -1);
-    return new Letter('step', number, `${step},"patch":${patch}}`);
+    const text = `{"type":"step","number":${number},"events":${this.text(events)},"lines":${this.text(lines)},"scores":${this.text(scores)},"patch":${patch}}`;
+    return new Letter('step', number, text);
   }
 
   private text(part: object): string {
