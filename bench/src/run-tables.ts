@@ -14,13 +14,17 @@ const fine = (n: number): string => n.toFixed(1).padStart(9);
 async function grounded(work: (ground: Ground) => Promise<void>): Promise<void> {
   const ground = await startGround();
   // What is thrown while a message is heard, as a refusal is, reaches no caller: it ends the measurement all the same.
+  let end: (error: Error) => void = () => undefined;
   const thrown = new Promise<never>((_, failed) => {
-    process.on('uncaughtException', failed);
+    end = failed;
   });
+  process.on('uncaughtException', end);
   try {
     await Promise.race([work(ground), thrown]);
   } finally {
     await ground.stop();
+    // What is thrown from here on ends the process, and is told.
+    process.off('uncaughtException', end);
   }
 }
 
