@@ -7,9 +7,9 @@ import { makeApp } from './http/app.js';
 import { Beats } from './live/feed.js';
 import { serveSockets } from './live/socket.js';
 import { Metrics } from './metrics.js';
+import { House } from './peers/peers.js';
 import { openDatabase } from './storage/database.js';
 import { consoleKeyOf, developerKey } from './storage/keys.js';
-import { House } from './tables/house.js';
 import { Rooms } from './tables/rooms.js';
 
 /** A service that runs. */

@@ -1,9 +1,9 @@
 import type { ServerMessage, Step, TableView } from '@wily-jester/protocol';
 import jsonPatch, { type Operation } from 'fast-json-patch';
 import { describe, expect, it } from 'vitest';
-import { type Follower, Followers } from '../src/tables/followers.js';
-import type { Letter } from '../src/tables/letter.js';
-import type { Telling } from '../src/tables/telling.js';
+import { type Follower, Followers } from '../src/broadcast/followers.js';
+import type { Letter } from '../src/broadcast/frame.js';
+import type { Telling } from '../src/broadcast/step-broadcast.js';
 
 /** A table whose view is its number, for whoever looks, and a client that can be held up. */
 function table() {

@@ -1,8 +1,8 @@
 import { isPlayed, type Row, replay } from '@wily-jester/core';
 import { compileSheet } from '@wily-jester/motley';
 import { beforeAll, describe, expect, it } from 'vitest';
-import { Past } from '../src/tables/past.js';
-import { openingOf } from '../src/tables/steps.js';
+import { openingOf } from '../src/broadcast/recent-steps.js';
+import { Past } from '../src/records/past.js';
 
 /** A game of one seat without an end. */
 const TOWLINE = `game "Towline" for 1 seat {

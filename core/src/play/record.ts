@@ -1,5 +1,5 @@
-import type { Setup } from '../engine/setup.js';
-import type { ArgValue } from '../engine/values.js';
+import type { Setup } from '../machine/setup.js';
+import type { ArgValue } from '../rules/values.js';
 
 /** Who made a choice. */
 export type By = 'person' | 'bot' | 'clock' | 'table';

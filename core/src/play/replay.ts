@@ -1,7 +1,7 @@
-import type { Mac } from '../engine/digest.js';
-import { Fault } from '../engine/fault.js';
+import { Fault } from '../machine/fault.js';
 import { lineWords } from '../program/lines.js';
 import type { Program } from '../program/types.js';
+import type { Mac } from '../rules/digest.js';
 import type { Header, Row } from './record.js';
 import { isPlayed, type Played, Table } from './table.js';
 

@@ -1,7 +1,7 @@
-import type { Game } from '../engine/game.js';
-import { CHANCES, NUMBER, OPENED } from '../engine/shape.js';
-import type { State } from '../engine/state.js';
-import { MOVED, SHOWN, TOLD, TURNED, WIDTH } from '../engine/trace.js';
+import { CHANCES, NUMBER, OPENED } from '../machine/layout.js';
+import type { State } from '../machine/state.js';
+import { MOVED, SHOWN, TOLD, TURNED, WIDTH } from '../machine/trace.js';
+import type { Game } from '../rules/game.js';
 
 /** A choice that its seat may still take back: the state before it, and what may be taken back after it. */
 export interface Undoable {

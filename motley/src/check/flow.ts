@@ -1,7 +1,6 @@
-import { deckFaces, type Expr, eachStmt, type Program, standardLimits } from '@wily-jester/core';
-import type { Sheet } from '../compile/scope.js';
-import { eachExprIn } from '../compile/walk.js';
+import { deckFaces, type Expr, eachExprIn, eachStmt, type Program, standardLimits } from '@wily-jester/core';
 import type * as ast from '../grammar/generated/ast.js';
+import type { Sheet } from '../symbols/scope.js';
 import { skipped, unguarded } from './guards.js';
 import { secrets } from './secrets.js';
 import { tooManyWays } from './ways.js';

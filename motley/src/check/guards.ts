@@ -1,6 +1,5 @@
-import { columnOf, type Expr, eachStmt, lineOf, type Program, type Stmt } from '@wily-jester/core';
-import type { Sheet } from '../compile/scope.js';
-import { eachExprIn } from '../compile/walk.js';
+import { columnOf, type Expr, eachExprIn, eachStmt, lineOf, type Program, type Stmt } from '@wily-jester/core';
+import type { Sheet } from '../symbols/scope.js';
 
 /** Whether this finds nothing where nothing fits. */
 const mayBeNothing = (e: Expr): boolean => (e.k === 'choose' && e.f === 'find') || (e.k === 'fn' && e.f === 'nextRank');

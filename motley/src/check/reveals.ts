@@ -1,5 +1,4 @@
-import { type Expr, eachStmt, lineOf, type Program, type Stmt } from '@wily-jester/core';
-import { eachExprIn } from '../compile/walk.js';
+import { type Expr, eachExprIn, eachStmt, lineOf, type Program, type Stmt } from '@wily-jester/core';
 import { listed } from '../problems.js';
 
 /** One way in which a sheet lets everybody conclude something about cards that not everybody sees. */

@@ -1,6 +1,5 @@
-import { columnOf, type Expr, lineOf, type Program } from '@wily-jester/core';
-import type { Sheet } from '../compile/scope.js';
-import { eachExprIn, sameExpr } from '../compile/walk.js';
+import { columnOf, type Expr, eachExprIn, lineOf, type Program, sameExpr } from '@wily-jester/core';
+import type { Sheet } from '../symbols/scope.js';
 
 /** What the parameters of a def stand for where it is called. */
 type Given = ReadonlyMap<number, Expr>;

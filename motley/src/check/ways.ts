@@ -1,5 +1,5 @@
 import { columnOf, type Domain, lineOf, type Option, type Program } from '@wily-jester/core';
-import type { Sheet } from '../compile/scope.js';
+import type { Sheet } from '../symbols/scope.js';
 
 /** So many ways to choose an option are tested at most, one by one. */
 const MOST_TESTED = 65_536;

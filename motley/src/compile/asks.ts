@@ -1,13 +1,12 @@
-import type { Ask, Clock, Need, Option, Param } from '@wily-jester/core';
+import { type Ask, type Clock, localsIn, type Need, type Option, type Param } from '@wily-jester/core';
 import type { AstNode } from '#langium';
 import type * as ast from '../grammar/generated/ast.js';
 import { sourceOf } from '../grammar/parse.js';
+import { article } from '../symbols/wording.js';
 import { type Around, secondsOf } from './clauses.js';
 import { lowerParam } from './domains.js';
 import type { Statements } from './statements.js';
 import { compileText } from './texts.js';
-import { localsIn } from './walk.js';
-import { article } from './wording.js';
 
 const MOST_OPTIONS = 32;
 const MOST_PARAMS = 4;

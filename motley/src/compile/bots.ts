@@ -1,8 +1,8 @@
 import type { Bot, BotLine, Expr } from '@wily-jester/core';
 import type * as ast from '../grammar/generated/ast.js';
+import { Frame } from '../symbols/scope.js';
+import { counted } from '../symbols/wording.js';
 import type { Expressions } from './expressions.js';
-import { Frame } from './scope.js';
-import { counted } from './wording.js';
 
 /** Compiles a scripted bot: its lines are tried in turn. */
 export function lowerBot(x: Expressions, node: ast.BotDecl): Bot {

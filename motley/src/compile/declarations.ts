@@ -9,12 +9,12 @@ import {
   type Type,
 } from '@wily-jester/core';
 import type * as ast from '../grammar/generated/ast.js';
-import { CONSTANTS } from './builtins.js';
+import { CONSTANTS } from '../symbols/builtins.js';
+import { Frame, type Sheet } from '../symbols/scope.js';
+import { counted } from '../symbols/wording.js';
 import { facingOf } from './clauses.js';
 import type { Expressions } from './expressions.js';
-import { Frame, type Sheet } from './scope.js';
 import { faceIn, plainText } from './texts.js';
-import { counted } from './wording.js';
 
 /** Greatest number of seats at a table. */
 const MOST_SEATS = 12;

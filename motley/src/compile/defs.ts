@@ -1,8 +1,8 @@
 import type { Expr } from '@wily-jester/core';
 import type * as ast from '../grammar/generated/ast.js';
 import { sourceOf } from '../grammar/parse.js';
+import { Frame, type Sheet } from '../symbols/scope.js';
 import type { Expressions } from './expressions.js';
-import { Frame, type Sheet } from './scope.js';
 
 /** Declares all defs, and compiles each when its type is first needed, so that their order is free. */
 export function declareDefs(x: Expressions, nodes: readonly ast.Def[]): void {

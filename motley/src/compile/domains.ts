@@ -1,9 +1,9 @@
 import type { Domain, Expr, Param, Type } from '@wily-jester/core';
 import type * as ast from '../grammar/generated/ast.js';
-import { itemOf } from './builtins.js';
+import { itemOf } from '../symbols/builtins.js';
+import { article } from '../symbols/wording.js';
 import type { Statements } from './statements.js';
 import { plainText } from './texts.js';
-import { article } from './wording.js';
 
 /** Compiles a parameter of an option, and declares it. */
 export function lowerParam(st: Statements, node: ast.OptionParam): Param {

@@ -1,13 +1,13 @@
 import { type Expr, type Lambda, NOTHING, type Type } from '@wily-jester/core';
 import type { AstNode } from '#langium';
 import type * as ast from '../grammar/generated/ast.js';
-import { CONSTANTS, canBeNothing, isComparable, isList, itemOf, listOf } from './builtins.js';
+import { CONSTANTS, canBeNothing, isComparable, isList, itemOf, listOf } from '../symbols/builtins.js';
+import type { Frame, Sheet } from '../symbols/scope.js';
+import { article, counted, ordinal } from '../symbols/wording.js';
 import { lowerFunction } from './functions.js';
 import { lowerMember } from './members.js';
 import { lowerBinary } from './operators.js';
-import type { Frame, Sheet } from './scope.js';
 import { compileText, faceIn } from './texts.js';
-import { article, counted, ordinal } from './wording.js';
 
 /** Compiles expressions: finds what names mean, checks types, and gives plain data. */
 export class Expressions {

@@ -1,9 +1,9 @@
 import type { Expr, Fold, Lambda, Pick, Plain, Sift, Type } from '@wily-jester/core';
 import type * as ast from '../grammar/generated/ast.js';
-import { CONSTANTS, FUNCTIONS, isComparable, isList, itemOf, listOf } from './builtins.js';
+import { CONSTANTS, FUNCTIONS, isComparable, isList, itemOf, listOf } from '../symbols/builtins.js';
+import type { Frame } from '../symbols/scope.js';
+import { article } from '../symbols/wording.js';
 import type { Expressions } from './expressions.js';
-import type { Frame } from './scope.js';
-import { article } from './wording.js';
 
 const FOLDS: ReadonlySet<string> = new Set(['any', 'all', 'none', 'count', 'sum']);
 const PICKS: ReadonlySet<string> = new Set(['best', 'least', 'find']);

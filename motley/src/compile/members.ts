@@ -1,10 +1,10 @@
 import { CATEGORIES, CATEGORY_NAMES, type CardField, type Expr, type Type } from '@wily-jester/core';
 import type * as ast from '../grammar/generated/ast.js';
 import { nearest } from '../problems.js';
-import { CATEGORY_KIND } from './builtins.js';
+import { CATEGORY_KIND } from '../symbols/builtins.js';
+import type { Frame, Meaning, Sheet } from '../symbols/scope.js';
+import { article } from '../symbols/wording.js';
 import type { Expressions } from './expressions.js';
-import type { Frame, Meaning, Sheet } from './scope.js';
-import { article } from './wording.js';
 
 const CARD_FIELDS: Readonly<Record<string, Type>> = {
   rank: 'rank',

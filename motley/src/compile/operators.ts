@@ -1,10 +1,10 @@
 import type { BinaryOp, Expr, Type } from '@wily-jester/core';
 import type * as ast from '../grammar/generated/ast.js';
-import { isComparable, isList, itemOf } from './builtins.js';
+import { isComparable, isList, itemOf } from '../symbols/builtins.js';
+import type { Frame } from '../symbols/scope.js';
+import { article } from '../symbols/wording.js';
 import type { Expressions } from './expressions.js';
-import type { Frame } from './scope.js';
 import { faceIn } from './texts.js';
-import { article } from './wording.js';
 
 /** Compiles an operator with two sides. */
 export function lowerBinary(x: Expressions, node: ast.Binary, frame: Frame, want?: Type): Expr {

@@ -11,11 +11,11 @@ import type * as ast from '../grammar/generated/ast.js';
 import { parse, placeOf, sourceOf } from '../grammar/parse.js';
 import type { Parts } from '../parts/library.js';
 import type { Problem } from '../problems.js';
+import { Frame, type Sheet } from '../symbols/scope.js';
+import { counted } from '../symbols/wording.js';
 import { Expressions } from './expressions.js';
-import { Frame, type Sheet } from './scope.js';
 import { type Compiled, compileSheet } from './sheet.js';
 import { compileText, faceIn, plainText } from './texts.js';
-import { counted } from './wording.js';
 
 /** A sheet's rehearsals, ready to run on the program that comes with them. */
 export interface CheckedRehearsals {

@@ -1,7 +1,7 @@
 import { eachStmt } from '@wily-jester/core';
 import type * as ast from '../grammar/generated/ast.js';
+import { Frame, type Sheet } from '../symbols/scope.js';
 import type { Expressions } from './expressions.js';
-import { Frame, type Sheet } from './scope.js';
 import { Statements } from './statements.js';
 
 /** Declares the script and all routines, so that each may run those that stand behind it. */

@@ -1,9 +1,9 @@
 import { type Expr, knownNumber, type Setting, SetupError, standardLimits } from '@wily-jester/core';
 import { AstUtils } from '#langium';
 import type * as ast from '../grammar/generated/ast.js';
+import { Frame } from '../symbols/scope.js';
 import { declareMember } from './declarations.js';
 import type { Expressions } from './expressions.js';
-import { Frame } from './scope.js';
 import { plainText } from './texts.js';
 
 /** A limit or the standard value of a setting: a plain number, or one that follows from settings before it. */

@@ -5,6 +5,8 @@ import { parse, sourceOf } from '../grammar/parse.js';
 import { bundledParts, type Parts } from '../parts/library.js';
 import { paste } from '../parts/paste.js';
 import type { Problem } from '../problems.js';
+import { Frame, Sheet } from '../symbols/scope.js';
+import { article, counted } from '../symbols/wording.js';
 import { lowerBot } from './bots.js';
 import {
   declareMember,
@@ -19,10 +21,8 @@ import {
 import { checkHole, declareDefs } from './defs.js';
 import { Expressions } from './expressions.js';
 import { declareRoutines, lowerRoutines, setRefill } from './routines.js';
-import { Frame, Sheet } from './scope.js';
 import { lowerSetting } from './settings.js';
 import { compileText, plainText } from './texts.js';
-import { article, counted } from './wording.js';
 
 const MOST_DECLARATIONS = 500;
 

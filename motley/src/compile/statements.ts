@@ -2,15 +2,15 @@ import type { Expr, SetOp, Stmt, Target, Type } from '@wily-jester/core';
 import type * as ast from '../grammar/generated/ast.js';
 import { placeOf } from '../grammar/parse.js';
 import { nearest } from '../problems.js';
+import { isList, itemOf } from '../symbols/builtins.js';
+import type { Frame, Sheet } from '../symbols/scope.js';
+import { article, counted } from '../symbols/wording.js';
 import { lowerAsk } from './asks.js';
-import { isList, itemOf } from './builtins.js';
 import { type Around, secondsOf } from './clauses.js';
 import type { Expressions } from './expressions.js';
 import { lowerDeal, lowerLetMove, lowerMove } from './moves.js';
-import type { Frame, Sheet } from './scope.js';
 import { compileText } from './texts.js';
 import { leaves } from './ways-out.js';
-import { article, counted } from './wording.js';
 
 /** Words that begin a statement. */
 const STATEMENTS = [

@@ -1,7 +1,7 @@
 import { type Expr, type Face, FaceError, parseFace } from '@wily-jester/core';
 import type { Text } from '../grammar/generated/ast.js';
+import type { Frame, Sheet } from '../symbols/scope.js';
 import type { Expressions } from './expressions.js';
-import type { Frame, Sheet } from './scope.js';
 
 /** The characters of a text token without its quotes or braces, with escapes read. */
 function unescaped(raw: string): string {

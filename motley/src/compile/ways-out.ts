@@ -1,5 +1,5 @@
 import type { Stmt } from '@wily-jester/core';
-import type { Sheet } from './scope.js';
+import type { Sheet } from '../symbols/scope.js';
 
 /** Whether statements hold a way out of the loop around them. */
 export function leaves(body: readonly Stmt[], sheet: Sheet, inner = false): boolean {

@@ -1,11 +1,11 @@
 import type { Program } from '@wily-jester/core';
-import { CONSTANTS, FUNCTIONS } from '../compile/builtins.js';
 import { compileRehearsals } from '../compile/rehearsal.js';
-import type { Sheet } from '../compile/scope.js';
 import { type Compiled, compileSheet } from '../compile/sheet.js';
 import { keywords, parse } from '../grammar/parse.js';
 import { checkPart } from '../parts/paste.js';
 import type { Problem } from '../problems.js';
+import { CONSTANTS, FUNCTIONS } from '../symbols/builtins.js';
+import type { Sheet } from '../symbols/scope.js';
 import { describe, MEMBERS } from './describe.js';
 import { type Family, type FamilyFile, partName } from './family.js';
 import { type Occurrence, occurrenceAt, occurrencesIn, type Space, sameThing } from './occurrences.js';

@@ -1,7 +1,7 @@
 import { type Program, settingsRead, standardLimits } from '@wily-jester/core';
-import { CONSTANTS, FUNCTIONS, typeText } from '../compile/builtins.js';
-import type { Sheet } from '../compile/scope.js';
 import { listed } from '../problems.js';
+import { CONSTANTS, FUNCTIONS, typeText } from '../symbols/builtins.js';
+import type { Sheet } from '../symbols/scope.js';
 import type { Space } from './occurrences.js';
 
 /** What the members of built-in values are, after a point. */

@@ -2,9 +2,9 @@ import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { openapi } from '@wily-jester/protocol';
 import express, { type Response, Router } from 'express';
+import { COOKIE } from '../access/rights.js';
 import { type Config, isLoopback } from '../config.js';
 import { handler } from './answer.js';
-import { COOKIE } from './auth.js';
 
 const escapeHtml = (text: string): string =>
   text.replace(/[&<>"]/g, (sign) => ({ '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;' })[sign] ?? sign);

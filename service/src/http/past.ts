@@ -1,11 +1,11 @@
 import { type Request, Router } from 'express';
+import { demandDeveloper, demandTable, viewerWord } from '../access/rights.js';
+import { viewerOf } from '../access/viewers.js';
 import { Problem } from '../problems.js';
-import { recordOf } from '../tables/record.js';
+import { recordOf } from '../records/record.js';
 import type { Rooms } from '../tables/rooms.js';
-import { viewerOf } from '../tables/viewers.js';
 import { checked } from '../validate.js';
 import { type Answerer, fromPath, fromQuery, handler } from './answer.js';
-import { demandDeveloper, demandTable, viewerWord } from './auth.js';
 import { wholeNumber } from './tables.js';
 
 /** Looking back at a table, going on from there as another one, and its record. */

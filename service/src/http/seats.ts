@@ -1,9 +1,9 @@
 import { type Request, Router } from 'express';
+import { demandHost, demandSeat } from '../access/rights.js';
 import { Problem } from '../problems.js';
 import type { Rooms } from '../tables/rooms.js';
 import { checked } from '../validate.js';
 import { type Answerer, fromPath, handler } from './answer.js';
-import { demandHost, demandSeat } from './auth.js';
 import { wholeNumber } from './tables.js';
 
 /** Who holds which seat: taken, left, handed to a bot; new keys; the end of a table. */

@@ -1,10 +1,10 @@
 import type { SheetProblem } from '@wily-jester/protocol';
 import { Router } from 'express';
+import { demandDeveloper, demandRight } from '../access/rights.js';
 import { compileApart } from '../sheets/compiler.js';
 import { addSheet, listSheets, settingsWith, showSheet } from '../sheets/shelf.js';
 import { checked } from '../validate.js';
 import { type Answerer, fromPath, handler } from './answer.js';
-import { demandDeveloper, demandRight } from './auth.js';
 
 /** Sheets: list, show, check, add. */
 export function sheetRoutes(answer: Answerer): Router {

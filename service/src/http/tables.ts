@@ -1,13 +1,13 @@
 import { planOf } from '@wily-jester/core';
 import { type Request, Router } from 'express';
+import { demandDeveloper, demandTable, viewerWord } from '../access/rights.js';
+import { viewerOf } from '../access/viewers.js';
 import { Problem } from '../problems.js';
 import { programOf } from '../sheets/shelf.js';
 import type { Right } from '../storage/keys.js';
 import type { Rooms } from '../tables/rooms.js';
-import { viewerOf } from '../tables/viewers.js';
 import { checked } from '../validate.js';
 import { type Answerer, fromPath, fromQuery, handler } from './answer.js';
-import { demandDeveloper, demandTable, viewerWord } from './auth.js';
 
 /** The seat that a choice is for: the key's own, or the one that a developer names. */
 export function seatFor(right: Right, named: number | undefined, seats: number): number {

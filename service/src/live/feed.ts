@@ -1,14 +1,14 @@
 import type { Logger } from 'pino';
+import { viewerWord } from '../access/rights.js';
+import { viewerOf } from '../access/viewers.js';
+import type { Follower, Following } from '../broadcast/followers.js';
+import { Letter } from '../broadcast/frame.js';
 import type { Config } from '../config.js';
-import { viewerWord } from '../http/auth.js';
 import type { Metrics } from '../metrics.js';
 import { Problem } from '../problems.js';
 import type { Right } from '../storage/keys.js';
-import type { Follower, Following } from '../tables/followers.js';
-import { Letter } from '../tables/letter.js';
 import type { Room } from '../tables/room.js';
 import type { Rooms } from '../tables/rooms.js';
-import { viewerOf } from '../tables/viewers.js';
 import { checkAnswer } from '../validate.js';
 
 /** So many bytes under way to a client, and it gets no more steps until they are gone: then a fresh view. */

@@ -2,12 +2,12 @@ import type { IncomingMessage, Server } from 'node:http';
 import type { Duplex } from 'node:stream';
 import type { ClientMessage } from '@wily-jester/protocol';
 import { type RawData, WebSocket, WebSocketServer } from 'ws';
+import { fromOwnPage, rightIn } from '../access/rights.js';
+import { Letter } from '../broadcast/frame.js';
 import { problemFrom } from '../failure.js';
-import { fromOwnPage, rightIn } from '../http/auth.js';
 import { seatFor } from '../http/tables.js';
 import { Problem } from '../problems.js';
 import { type Right, rightOf } from '../storage/keys.js';
-import { Letter } from '../tables/letter.js';
 import { checked } from '../validate.js';
 import { type Around, Feed, type Sink } from './feed.js';
 

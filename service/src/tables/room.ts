@@ -10,23 +10,23 @@ import {
 } from '@wily-jester/core';
 import type { Choice, Chosen, Offers, Step, TableSummary, TableView } from '@wily-jester/protocol';
 import { Op } from 'sequelize';
+import { type Follower, Followers, type Following } from '../broadcast/followers.js';
+import { MOST_STEPS, Steps, stepFor } from '../broadcast/recent-steps.js';
+import { Hearing } from '../peers/catch-up.js';
+import type { House } from '../peers/peers.js';
 import { Problem } from '../problems.js';
+import { beginning, inStretches } from '../records/replay.js';
+import { headerOf, newRowOf, rowOf, type Sent, settingsOf, summaryOf } from '../records/rows.js';
 import { programOf } from '../sheets/shelf.js';
 import { isAway, isTaken } from '../storage/database.js';
 import { forgetKeys, type Right } from '../storage/keys.js';
 import { AuditRow, ChoiceRow, TableRow } from '../storage/models.js';
-import { type Follower, Followers, type Following } from './followers.js';
-import { Hearing } from './hearing.js';
 import { demandBot, writeHolder, writeKey } from './holding.js';
-import type { House } from './house.js';
+import { Words } from './idempotency.js';
 import { Pacing } from './pacing.js';
 import { faultProblem, keepingProblem, refusalProblem } from './refusing.js';
-import { beginning, inStretches } from './replaying.js';
-import { headerOf, newRowOf, rowOf, type Sent, settingsOf, summaryOf } from './rows.js';
 import { type SeatHolder, Seats } from './seats.js';
-import { Standing, writeStandings } from './standing.js';
-import { MOST_STEPS, Steps, stepFor } from './steps.js';
-import { Words } from './words.js';
+import { Standing, writeStandings } from './status.js';
 
 /**
  * One table that is in use: its state in memory, and the only way to change it. Everything that

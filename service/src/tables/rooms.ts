@@ -2,20 +2,20 @@ import { randomBytes, randomInt } from 'node:crypto';
 import { FaceError, Fault, type Header, ReplayError, type Row, SetupError, Table } from '@wily-jester/core';
 import type { BranchWish, Opened, OpenTable, RecordFile, TableSummary } from '@wily-jester/protocol';
 import { col, fn } from 'sequelize';
+import type { House } from '../peers/peers.js';
 import { Problem } from '../problems.js';
+import { Pasts, storyOf } from '../records/past.js';
+import { readRecord } from '../records/record.js';
+import { replayed } from '../records/replay.js';
+import { headerOf, summaryOf } from '../records/rows.js';
 import { findSheet, programOf } from '../sheets/shelf.js';
 import { forgetKeys, makeKey } from '../storage/keys.js';
 import { ChoiceRow, SheetRow, TableRow } from '../storage/models.js';
 import { lastFault } from './faults.js';
 import { demandBot } from './holding.js';
-import type { House } from './house.js';
-import { Pasts, storyOf } from './past.js';
-import { readRecord } from './record.js';
-import { replayed } from './replaying.js';
 import { Room } from './room.js';
-import { headerOf, summaryOf } from './rows.js';
 import { type SeatHolder, Seats } from './seats.js';
-import { writeStandings } from './standing.js';
+import { writeStandings } from './status.js';
 
 /** How long a table that nobody uses is kept in memory, in milliseconds. */
 const IDLE = 10 * 60_000;

@@ -1,0 +1,36 @@
+import { ANSWERED, ASK, ASKED, CHOSEN, NUMBER, WAIT, WAIT_EVERY } from '../layout.js';
+import type { Module } from './module.js';
+import type { ScriptWriter } from './script.js';
+import { lvalue } from './slots.js';
+
+/**
+ * The functions with which a table goes on: `answer` puts a legal answer where the script reads it, `resume` ends a
+ * pause, and both run the script to its next wait, count operations from nothing, and give what `always` gives. They
+ * stand beside the script, for games are simulated that do little more in a step than this.
+ */
+export function answeringCode(module: Module, script: ScriptWriter): string {
+  const { asks } = module.program;
+  const { pendingBase } = module.shape;
+  const cases = asks.flatMap((ask, i) => {
+    const places = script.frames.get(ask.routine)?.places;
+    if (ask.who.k !== 'one' || !places) return [];
+    const options = ask.options.flatMap(({ params }, option) => {
+      const puts = params.flatMap(({ local }, p) => {
+        const place = places.get(local);
+        return place ? [`${lvalue(place.js)}=args[${p}];`] : [];
+      });
+      return puts.length > 0 ? [`case ${option}:${puts.join('')}break;`] : [];
+    });
+    return options.length > 0 ? [`case ${i}:switch(option){${options.join('')}}break;`] : [];
+  });
+  const put = cases.length > 0 ? `switch(s.f[${ASK}]|0){${cases.join('')}}` : '';
+  // What is asked of all waits for the last of them, in a list that nobody writes into.
+  const wait = `s.refs[${pendingBase}+seat]=args.length===0?[option]:args.length===1?[option,args[0]]:[option,...args];s.f[${ANSWERED}]|=1<<seat;if(s.f[${ANSWERED}]!==s.f[${ASKED}]){begin();return -1;}`;
+  const act = module.mode.quiet ? '' : `act(seat,s.f[${ASK}]|0,option);`;
+  return [
+    'function begin(){ops=0;written=0;}',
+    'function step(s){begin();script(s);return always(s);}',
+    `function resume(s){s.f[${NUMBER}]++;s.f[${WAIT}]=0;return step(s);}`,
+    `function answer(s,seat,option,args){s.f[${NUMBER}]++;if(s.f[${WAIT}]===${WAIT_EVERY}){${wait}}else{s.f[${CHOSEN}]=option;${put}${act}}return step(s);}`,
+  ].join('\n');
+}

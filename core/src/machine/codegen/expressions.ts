@@ -1,0 +1,407 @@
+import type { BinaryOp, Expr, ExprOf, Type } from '../../program/types.js';
+import { isRef, manyOf } from '../layout.js';
+import { callKey } from './calls.js';
+import { foldKey } from './fusion.js';
+import { comparable, freeLocals, loop, type Over, throughList, throughPile, throughSeats } from './loops.js';
+import type { Module } from './module.js';
+import { areThere, isThere } from './presence.js';
+import { read } from './slots.js';
+import { literalText, pieces } from './texts.js';
+
+/** Where the value of a local stands in the generated code. */
+export interface Place {
+  readonly js: string;
+  /** The local is a list of cards that is handed over as the number of a pile. */
+  readonly asPile?: boolean;
+  /** The local is never nothing: a loop took it from a list that holds no nothing. */
+  readonly isThere?: boolean;
+}
+export type Places = ReadonlyMap<number, Place>;
+
+const NONE: ReadonlyMap<string, string> = new Map();
+
+const isFlag = (t: Type): boolean => t === 'flag';
+
+/** Writes one expression as JavaScript. Flags are booleans there, lists are arrays, everything else is a number. */
+export class ExprWriter {
+  constructor(
+    readonly module: Module,
+    readonly places: Places,
+    /** Reads as the seat `v`, and stops at what that seat may not see. */
+    readonly guarded: boolean,
+    /** Calls that stand several times in one def, each with the variable that keeps its value. */
+    private readonly kept: ReadonlyMap<string, string> = NONE,
+    /** Folds that were made before, each with the variable that holds its value. */
+    private readonly made: ReadonlyMap<string, string> = NONE,
+  ) {}
+
+  private readonly placeOf = (i: number): Place => {
+    const found = this.places.get(i);
+    if (!found) throw new Error(`local ${i} has no place`);
+    return found;
+  };
+
+  /** The number of the pile that a list of cards is, where it is one. */
+  pileOf(e: Expr): string | null {
+    if (e.k === 'cards') return this.sure(e.of);
+    if (e.k === 'local' && this.placeOf(e.i).asPile) return this.placeOf(e.i).js;
+    return null;
+  }
+
+  /** Whether nothing is never among the items of a list. */
+  areThere(e: Expr): boolean {
+    return areThere(e, this.placeOf);
+  }
+  /** A card, seat or pile that must be there: where it is nothing, the step stops. */
+  sure(e: Expr): string {
+    return isThere(e, this.placeOf) ? this.write(e) : `ok(${this.write(e)},${e.at})`;
+  }
+
+  /** A literal as it stands in the code. */
+  private literal(e: ExprOf<'lit'>): string {
+    return isFlag(e.t) ? (e.v ? 'true' : 'false') : e.v < 0 ? `(${e.v})` : String(e.v);
+  }
+
+  write(e: Expr): string {
+    switch (e.k) {
+      case 'lit':
+        return this.literal(e);
+      case 'text':
+        return pieces(this, e);
+      case 'setting': {
+        const value = this.module.shape.settings[e.i] ?? 0;
+        return isFlag(e.t) ? (value ? 'true' : 'false') : `(${value})`;
+      }
+      case 'local': {
+        const { js, asPile } = this.placeOf(e.i);
+        return asPile ? `pileCards(s,${js})` : js;
+      }
+      case 'me':
+        return 'v';
+      case 'var':
+        return this.variable(e);
+      case 'pile':
+        return this.pile(e);
+      case 'family':
+        return this.family(e);
+      case 'cards':
+        return `pileCards(s,${this.sure(e.of)})`;
+      case 'seats':
+        return 'seats';
+      case 'suits':
+        return 'suits';
+      case 'field':
+        return this.field(e);
+      case 'owner':
+        return `owner[${this.sure(e.of)}]`;
+      case 'op':
+        return this.binary(e);
+      case 'not':
+        return `!${this.write(e.a)}`;
+      case 'neg':
+        return `(-${this.write(e.a)})`;
+      case 'if':
+        return `(${this.write(e.c)}?${this.write(e.a)}:${this.write(e.b)})`;
+      case 'call':
+        return this.call(e);
+      case 'list':
+        return `[${e.items.map((item) => this.write(item)).join(',')}]`;
+      case 'item': {
+        const pile = this.pileOf(e.of);
+        return pile === null
+          ? `item(${this.write(e.of)},${this.write(e.n)},${e.at})`
+          : `pileItem(s,${pile},${this.write(e.n)},${e.at})`;
+      }
+      case 'is':
+        return `(faces[${this.readCard(e.of, e.at)}]===${e.face})`;
+      case 'fold':
+      case 'choose':
+      case 'sift':
+        return this.over(e);
+      case 'ranks':
+      case 'teams':
+        return e.k;
+      case 'cell':
+        return `cell(${e.i},[${e.index.map((i) => this.write(i)).join(',')}],${e.at})`;
+      case 'cellKey':
+        return `cellKey(${this.write(e.of)},${e.n},${e.at})`;
+      case 'fresh': {
+        const [base, all] = this.familyRange({ k: 'family', t: 'list:pile', at: e.at, i: e.i, owner: null });
+        return `fresh(s,${base},${all},${e.at})`;
+      }
+      case 'face':
+        return `cardOf(${e.face},${e.at})`;
+      case 'fits':
+      case 'largest':
+        return `${e.k}([${e.shapes.join(',')}],${this.readCards(e.of, e.at)})`;
+      case 'hand':
+        return `hands.${e.kind}(${this.readCards(e.of, e.at)},${e.at})`;
+      case 'bestFive':
+        return `fiveOf(${this.module.text(e.kind)},${this.readCards(e.of, e.at)},${e.at})`;
+      case 'can': {
+        const args = e.args.map((arg) =>
+          arg === null ? 'null' : isFlag(arg.t) ? `Number(${this.write(arg)})` : this.write(arg),
+        );
+        return this.asSeat(e.at, `can(s,v,${this.module.text(e.option)},[${args.join(',')}],${e.at})`);
+      }
+      case 'key':
+        return `[${e.items.map((item) => comparable(item.t, this.write(item))).join(',')}]`;
+      case 'fn':
+        return this.plain(e);
+    }
+  }
+
+  private variable(e: ExprOf<'var'>): string {
+    const { shape, program } = this.module;
+    const base = shape.varBase[e.i] ?? 0;
+    const declared = program.vars[e.i];
+    const t = declared?.t ?? 'int';
+    const row = isRef(t) ? 's.refs' : 's.f';
+    let at = String(base);
+    if (e.owner) {
+      let owner = this.sure(e.owner);
+      if (declared?.of.k === 'pile') owner = `${owner}-${shape.pileBase[declared.of.pile]}`;
+      else if (declared?.of.k === 'card' && this.guarded) owner = `see(s,${owner},v,${e.at})`;
+      else if (this.guarded && declared?.hidden) owner = `ownOnly(${owner},v,${e.at})`;
+      at = `${base}+${owner}`;
+    }
+    return read(`${row}[${at}]`, t);
+  }
+
+  private pile(e: ExprOf<'pile'>): string {
+    const { shape, program } = this.module;
+    const base = shape.pileBase[e.i] ?? 0;
+    const declared = program.piles[e.i];
+    const many = (declared && manyOf(program, declared)) ?? 1;
+    let first = String(base);
+    if (e.owner) {
+      const owner = this.sure(e.owner);
+      first = many === 1 ? `(${base}+${owner})` : `(${base}+${many}*${owner})`;
+    }
+    if (!e.index) return first;
+    const fromZero = declared?.by === 'suit' || declared?.by === 'team';
+    const index = fromZero ? this.write(e.index) : `${this.write(e.index)}-1`;
+    return `member(${first},${index},${many},${e.at})`;
+  }
+
+  /** The first pile of a whole family, and how many piles it has. */
+  familyRange(e: ExprOf<'family'>): [number, number] {
+    const { shape, program } = this.module;
+    const declared = program.piles[e.i];
+    const many = (declared && manyOf(program, declared)) ?? 1;
+    return [shape.pileBase[e.i] ?? 0, many * (declared?.perSeat ? shape.seats.length : 1)];
+  }
+
+  private family(e: ExprOf<'family'>): string {
+    const [base, all] = this.familyRange(e);
+    if (this.module.program.piles[e.i]?.open && !e.owner) return `openFamily(s,${base},${all})`;
+    if (!e.owner) return `family(${base},${all})`;
+    const many = all / this.module.shape.seats.length;
+    return `family(${base}+${many}*${this.sure(e.owner)},${many})`;
+  }
+
+  /** A card that is about to be read. */
+  private readCard(of: Expr, at: number): string {
+    return this.guarded ? `see(s,${this.write(of)},v,${at})` : this.sure(of);
+  }
+
+  /** Cards that are about to be read. */
+  private readCards(of: Expr, at: number): string {
+    const cards = this.write(of);
+    return this.guarded ? `seeAll(s,${cards},v,${at})` : cards;
+  }
+
+  /** What only makes sense with the eyes of a seat. */
+  private asSeat(at: number, code: string): string {
+    return this.guarded ? code : `fault(NO_EYES,${at})`;
+  }
+
+  private field(e: ExprOf<'field'>): string {
+    switch (e.f) {
+      case 'place':
+        return `(indexOf(s,${this.sure(e.of)})+1)`;
+      case 'pile':
+        return `s.where[${this.sure(e.of)}]`;
+      default:
+        return `${e.f}[${this.readCard(e.of, e.at)}]`;
+    }
+  }
+
+  private binary(e: ExprOf<'op'>): string {
+    const { op } = e;
+    if (op === 'in') {
+      const pile = this.pileOf(e.b);
+      // Where a named card lies is a secret too.
+      if (pile !== null && this.guarded && e.a.k === 'face')
+        return `heldOpenly(s,${this.write(e.a)},${pile},v,${e.at})`;
+      return pile === null
+        ? `${this.write(e.b)}.includes(${this.write(e.a)})`
+        : `(s.where[${this.sure(e.a)}]===${pile})`;
+    }
+    const a = this.write(e.a);
+    const b = this.write(e.b);
+    if (e.t.startsWith('list:')) return `join(${a},${b},${e.at})`;
+    if (e.a.t === 'key' || e.a.t.startsWith('list:'))
+      return op === '=='
+        ? `sameList(${a},${b})`
+        : op === '!='
+          ? `!sameList(${a},${b})`
+          : `(compareKeys(${a},${b})${op}0)`;
+    switch (op) {
+      case 'and':
+        return `(${a}&&${b})`;
+      case 'or':
+        return `(${a}||${b})`;
+      case '==':
+        return `(${a}===${b})`;
+      case '!=':
+        return `(${a}!==${b})`;
+      case '/':
+        return e.b.k === 'lit' && e.b.v !== 0 ? `Math.floor(${a}/${b})` : `div(${a},${b},${e.at})`;
+      case '%':
+        return `mod(${a},${b},${e.at})`;
+      case '+':
+      case '-':
+      case '*':
+        return `chk(${a}${op}${b},${e.at})`;
+      default:
+        return this.ordered(e.a.t, op, a, b, e.at);
+    }
+  }
+
+  private ordered(t: Type, op: BinaryOp, a: string, b: string, at: number): string {
+    if (t === 'rank') return `(rankPlace[ok(${a},${at})]${op}rankPlace[ok(${b},${at})])`;
+    if (t === 'suit') return `(suitPlace[ok(${a},${at})]${op}suitPlace[ok(${b},${at})])`;
+    return `(${a}${op}${b})`;
+  }
+
+  private call(e: ExprOf<'call'>): string {
+    const def = this.module.program.defs[e.def];
+    const piles = e.args.map((arg, i) => (def?.params[i]?.t === 'list:card' ? this.pileOf(arg) : null));
+    const name = this.module.def(
+      e.def,
+      piles.map((pile) => pile !== null),
+      e.args.map((arg) => (arg.t === 'seat' || arg.t === 'card' || arg.t === 'pile') && isThere(arg, this.placeOf)),
+      this.guarded,
+    );
+    const args = e.args.map((arg, i) => piles[i] ?? this.write(arg));
+    const kept = this.kept.get(callKey(e));
+    const code = `${name}(${['s', ...(this.guarded ? ['v'] : []), ...args].join(',')})`;
+    return kept === undefined ? code : `(${kept}===undefined?${kept}=${code}:${kept})`;
+  }
+
+  /** A fold, choice or sift over a list: a function of its own, given what its short function reads. */
+  private over(e: Over): string {
+    const made = this.made.size > 0 && e.k === 'fold' ? this.made.get(foldKey(e)) : undefined;
+    if (made !== undefined) return made;
+    const pile = this.pileOf(e.of);
+    const free = [...freeLocals(e.by)];
+    const inside = new Map<number, Place>();
+    const params: string[] = [];
+    const given: string[] = [];
+    for (const i of free) {
+      const place = this.placeOf(i);
+      inside.set(i, { ...place, js: `l${i}` });
+      params.push(`l${i}`);
+      given.push(place.js);
+    }
+    const [item, next] = e.by.params;
+    const isThere = this.areThere(e.of);
+    if (item !== undefined) inside.set(item, { js: 'x', isThere });
+    if (next !== undefined) inside.set(next, { js: 'y', isThere });
+    const writer = new ExprWriter(this.module, inside, this.guarded);
+    const by = writer.write(e.by.body);
+    const { parts, shape } = this.module;
+    // Neighbours are gone through two by two.
+    const two = next !== undefined;
+    const through =
+      pile !== null
+        ? throughPile(parts, 'of', two)
+        : e.of.k === 'seats'
+          ? throughSeats(shape.seats.length, two)
+          : throughList('of', two);
+    const name = this.module.helper((fn) => loop(fn, e, through, by, params, this.guarded));
+    return `${name}(${['s', ...(this.guarded ? ['v'] : []), pile ?? this.write(e.of), ...given].join(',')})`;
+  }
+
+  private plain(e: ExprOf<'fn'>): string {
+    const arg = (i: number): string => this.write(e.args[i] as Expr);
+    const sure = (i: number): string => this.sure(e.args[i] as Expr);
+    const first = e.args[0] as Expr;
+    switch (e.f) {
+      case 'score':
+        return `s.f[${this.module.shape.scoreBase}+${sure(0)}]`;
+      case 'sizeOfPile':
+        return `s.len[${sure(0)}]`;
+      case 'emptyPile':
+        return `(s.len[${sure(0)}]===0)`;
+      case 'size': {
+        const pile = this.pileOf(first);
+        if (first.k === 'seats') return String(this.module.shape.seats.length);
+        return pile === null ? `${arg(0)}.length` : `s.len[${pile}]`;
+      }
+      case 'empty': {
+        const pile = this.pileOf(first);
+        return pile === null ? `(${arg(0)}.length===0)` : `(s.len[${pile}]===0)`;
+      }
+      case 'top':
+      case 'tail':
+        return `${e.f}(s,${sure(0)})`;
+      case 'tops':
+        return `tops(s,${arg(0)})`;
+      case 'cardsOf':
+        return `cardsOf(s,${arg(0)})`;
+      case 'first':
+        return `(${arg(0)}[0]??-1)`;
+      case 'last':
+        return `last(${arg(0)},${arg(1)})`;
+      case 'reversed':
+        return `[...${arg(0)}].reverse()`;
+      case 'abs':
+        return `Math.abs(${arg(0)})`;
+      case 'min2':
+        return `Math.min(${arg(0)},${arg(1)})`;
+      case 'max2':
+        return `Math.max(${arg(0)},${arg(1)})`;
+      case 'listMin':
+        return `least(${arg(0)},${e.at})`;
+      case 'listMax':
+        return `most(${arg(0)},${e.at})`;
+      case 'listSum':
+        return `chk(sum(${arg(0)}),${e.at})`;
+      case 'faceUp':
+        return `(s.facing[${sure(0)}]===1)`;
+      case 'nextSeat':
+        return `nextSeat(${arg(0)},1,${e.at})`;
+      case 'previousSeat':
+        return `nextSeat(${arg(0)},-1,${e.at})`;
+      case 'seatsFrom':
+        return `seatsFrom(${arg(0)},${e.at})`;
+      case 'others':
+        return `others(${arg(0)})`;
+      case 'nextRank':
+        return `nextRank(${sure(0)})`;
+      case 'plural':
+        return `[plural(${arg(0)},${this.module.text(literalText(e.args[1] as Expr))})]`;
+      case 'firstOf':
+        return `firstOf(${arg(0)},${arg(1)})`;
+      case 'seen':
+        this.module.asksWhatWasSeen = true;
+        return this.asSeat(e.at, `knows(s,${sure(0)},v)`);
+      case 'category':
+      case 'handRanks':
+        return `${e.f}(${arg(0)})`;
+      case 'handName':
+      case 'lowName':
+        return `[${e.f}(${arg(0)})]`;
+      case 'teamOf':
+      case 'seatsOf':
+      case 'nextTeam':
+        return `${e.f}(${arg(0)},${e.at})`;
+      case 'teamScore':
+        return `s.f[${this.module.shape.scoreBase}+${sure(0)}]`;
+      case 'chance':
+        return `dice.toss(${arg(0)},${arg(1)})`;
+    }
+  }
+}

@@ -1,0 +1,303 @@
+import type { Ask, Program, Stmt, StmtOf } from '../../program/types.js';
+import {
+  ABOUT,
+  ANSWERED,
+  ASK,
+  ASKED,
+  ASKED_SEAT,
+  CHOSEN,
+  NUMBER,
+  OPENED,
+  PAUSE,
+  PC,
+  WAIT,
+  WAIT_ASK,
+  WAIT_EVERY,
+  WAIT_PAUSE,
+} from '../layout.js';
+import type { Place } from './expressions.js';
+import type { Frame, ScriptWriter } from './script.js';
+import { lvalue, stored, whole } from './slots.js';
+import { spend } from './spend.js';
+import { type Exits, StmtWriter } from './statements.js';
+import { hasCertainChoice, waits } from './waiting.js';
+
+/** What stands for the answer of a seat that could choose nothing, among the numbers of options. */
+const STUCK = -1;
+
+/** Writes the blocks of one routine. */
+export class RoutineScript {
+  private readonly st: StmtWriter;
+  /** Where a `break` goes: loops around this place, innermost last. */
+  private readonly loops: number[] = [];
+  /** Slots in use here: a wait clears all others of the routine. */
+  private readonly inScope: string[] = [];
+  private readonly extra: string[] = [];
+  private readonly program: Program;
+  private readonly out: ScriptWriter['access'];
+
+  constructor(
+    readonly script: ScriptWriter,
+    readonly index: number,
+    readonly frame: Frame,
+  ) {
+    this.program = script.module.program;
+    this.out = script.access;
+    this.st = new StmtWriter(script.module, frame.places);
+    for (const param of this.program.routines[index]?.params ?? []) this.enter(param);
+  }
+
+  private enter(local: number): void {
+    const place = this.frame.places.get(local);
+    if (place) this.inScope.push(lvalue(place.js));
+  }
+
+  /** Code that clears the routine's slots that are not in use at this place. */
+  private clearDead(): string {
+    const all = [...[...this.frame.places.values()].map((p) => lvalue(p.js)), ...this.extra];
+    return all
+      .filter((js) => /^s\.(f|refs)\[/.test(js) && !this.inScope.includes(js))
+      .map((js) => `${js}=${js.startsWith('s.refs') ? 'null' : '0'};`)
+      .join('');
+  }
+
+  leaveRoutine(): string {
+    const all = [...[...this.frame.places.values()].map((p) => lvalue(p.js)), ...this.extra].filter((js) =>
+      /^s\.(f|refs)\[/.test(js),
+    );
+    const clear = all.map((js) => `${js}=${js.startsWith('s.refs') ? 'null' : '0'};`).join('');
+    if (this.index === 0) return `finish(s);return;`;
+    return `${clear}${this.out.back(this.index)}`;
+  }
+
+  private exits(): Exits {
+    const loop = this.loops.at(-1);
+    return {
+      leave: loop === undefined ? '' : this.out.goTo(loop),
+      returns: `{${this.leaveRoutine()}}`,
+      finishes: '{finish(s);return;}',
+      finished: 'return;',
+    };
+  }
+
+  body(statements: readonly Stmt[]): void {
+    const depth = this.inScope.length;
+    for (const s of statements) this.statement(s);
+    this.inScope.length = depth;
+  }
+
+  private statement(s: Stmt): void {
+    if (!waits(this.program, s)) {
+      this.out.emit(this.st.statement(s, this.exits()));
+      if (s.s === 'let') this.enter(s.local);
+      if (s.s === 'deal' && s.into !== null) this.enter(s.into);
+      return;
+    }
+    this.out.emit(this.script.module.mark('statement', s.at));
+    switch (s.s) {
+      case 'ask':
+        this.ask(s);
+        return;
+      case 'pause': {
+        const next = this.out.block();
+        this.out.place(next, s.at, true);
+        this.out.emit(
+          `${this.clearDead()}s.f[${WAIT}]=${WAIT_PAUSE};s.f[${PAUSE}]=${s.seconds};s.f[${OPENED}]=s.f[${NUMBER}];s.f[${PC}]=${next};return;`,
+        );
+        this.out.at(next);
+        return;
+      }
+      case 'call':
+        this.call(s);
+        return;
+      case 'if': {
+        const no = this.out.block();
+        const after = this.out.block();
+        this.out.emit(`if(!${this.st.x.write(s.c)})${this.out.goTo(no)}`);
+        this.body(s.yes);
+        this.out.emit(this.out.goTo(after));
+        this.out.at(no);
+        if (s.no) this.body(s.no);
+        this.out.emit(this.out.goTo(after));
+        this.out.at(after);
+        return;
+      }
+      case 'while':
+      case 'repeat': {
+        const head = this.out.block();
+        const after = this.out.block();
+        this.out.emit(this.out.goTo(head));
+        this.out.at(head);
+        this.out.emit(spend(1, s.at));
+        if (s.s === 'while') this.out.emit(`if(!${this.st.x.write(s.c)})${this.out.goTo(after)}`);
+        this.loops.push(after);
+        this.body(s.body);
+        this.loops.pop();
+        if (s.s === 'repeat' && s.until) this.out.emit(`if(${this.st.x.write(s.until)})${this.out.goTo(after)}`);
+        this.out.emit(this.out.goTo(head));
+        this.out.at(after);
+        return;
+      }
+      case 'each':
+        this.each(s);
+        return;
+      case 'for':
+        this.count(s);
+        return;
+      default:
+        throw new Error(`"${s.s}" does not wait`);
+    }
+  }
+
+  private call(s: StmtOf<'call'>): void {
+    const callee = this.script.frames.get(s.routine);
+    const routine = this.program.routines[s.routine];
+    if (!callee || !routine) return;
+    const next = this.out.block();
+    this.out.place(next, s.at, false);
+    this.out.called(s.routine, next);
+    const given = s.args.map((arg, i) => {
+      const place = callee.places.get(routine.params[i] as number);
+      return place ? `${lvalue(place.js)}=${stored(place.js, this.st.x.write(arg))};` : '';
+    });
+    const counted = this.script.module.lengths.isShortRoutine(s.routine) ? '' : spend(1, s.at);
+    this.out.emit(
+      `${counted}${this.clearDead()}${given.join('')}s.f[${callee.returnSlot}]=${next};${this.out.goTo(this.out.entry(s.routine))}`,
+    );
+    this.out.at(next);
+  }
+
+  private each(s: StmtOf<'each'>): void {
+    const name = `${this.program.routines[this.index]?.name} each@${s.at}`;
+    const list = `s.refs[${this.script.slots.ref(name)}]`;
+    const at = `s.f[${this.script.slots.number(name)}]`;
+    this.extra.push(list, at);
+    const head = this.out.block();
+    const after = this.out.block();
+    this.out.emit(`${list}=${this.st.x.write(s.list)};${at}=0;${this.out.goTo(head)}`);
+    this.out.at(head);
+    const depth = this.inScope.length;
+    this.inScope.push(list, at);
+    this.enter(s.local);
+    const place = this.frame.places.get(s.local) as Place;
+    this.out.emit(
+      `${spend(1, s.at)}const next=${whole(at)};if(next>=${list}.length)${this.out.goTo(after)}${lvalue(place.js)}=${stored(place.js, `${list}[next]`)};${at}=next+1;`,
+    );
+    if (s.where) this.out.emit(`if(!${this.st.x.write(s.where)})${this.out.goTo(head)}`);
+    this.loops.push(after);
+    this.body(s.body);
+    this.loops.pop();
+    this.out.emit(this.out.goTo(head));
+    this.inScope.length = depth;
+    this.out.at(after);
+  }
+
+  private count(s: StmtOf<'for'>): void {
+    const end = `s.f[${this.script.slots.number(`${this.program.routines[this.index]?.name} for@${s.at}`)}]`;
+    this.extra.push(end);
+    const head = this.out.block();
+    const test = this.out.block();
+    const after = this.out.block();
+    const place = (this.frame.places.get(s.local) as Place).js;
+    this.out.emit(`${end}=${this.st.x.write(s.to)};${place}=${this.st.x.write(s.from)};${this.out.goTo(test)}`);
+    this.out.at(head);
+    this.out.emit(`${place}++;${this.out.goTo(test)}`);
+    this.out.at(test);
+    const depth = this.inScope.length;
+    this.inScope.push(end);
+    this.enter(s.local);
+    this.out.emit(`${spend(1, s.at)}if(${place}>${end})${this.out.goTo(after)}`);
+    this.loops.push(after);
+    this.body(s.body);
+    this.loops.pop();
+    this.out.emit(this.out.goTo(head));
+    this.inScope.length = depth;
+    this.out.at(after);
+  }
+
+  private ask(s: StmtOf<'ask'>): void {
+    const ask = this.program.asks[s.ask];
+    if (!ask) return;
+    if (ask.who.k === 'every') this.askEvery(s.ask, ask, ask.who);
+    else this.askOne(s.ask, ask, ask.who);
+  }
+
+  private askOne(number: number, ask: Ask, who: Extract<Ask['who'], { k: 'one' }>): void {
+    const answer = this.out.block();
+    const after = this.out.block();
+    const { x } = this.st;
+    const about = ask.about ? x.write(ask.about) : '-1';
+    this.out.place(answer, ask.at, true);
+    this.out.emit(
+      `${this.clearDead()}s.f[${ASKED_SEAT}]=${x.sure(who.seat)};s.f[${ABOUT}]=${about};s.f[${WAIT}]=${WAIT_ASK};s.f[${ASK}]=${number};s.f[${OPENED}]=s.f[${NUMBER}];`,
+    );
+    const stuck = ask.stuck ? this.out.block() : -1;
+    const certain = hasCertainChoice(ask);
+    if (certain) this.out.emit(`s.f[${PC}]=${answer};return;`);
+    else {
+      this.out.emit(`if(choosable(s,${number},s.f[${ASKED_SEAT}])){s.f[${PC}]=${answer};return;}s.f[${WAIT}]=0;`);
+      this.out.emit(ask.stuck ? this.out.goTo(stuck) : `noChoice(s,s.f[${ASKED_SEAT}],${ask.at});`);
+    }
+    if (ask.stuck) {
+      this.out.at(stuck);
+      this.body(ask.stuck);
+      this.out.emit(this.out.goTo(after));
+    }
+    this.out.at(answer);
+    const bodies = ask.options.map(() => this.out.block());
+    this.out.emit(
+      `s.f[${WAIT}]=0;switch(${whole(CHOSEN)}){${bodies.map((block, i) => `case ${i}:${this.out.goTo(block)}`).join('')}}`,
+    );
+    for (const [i, option] of ask.options.entries()) {
+      this.out.at(bodies[i] as number);
+      const depth = this.inScope.length;
+      for (const param of option.params) this.enter(param.local);
+      this.out.emit(this.script.module.mark('option', option.at));
+      this.body(option.body);
+      this.inScope.length = depth;
+      this.out.emit(this.out.goTo(after));
+    }
+    this.out.at(after);
+  }
+
+  private askEvery(number: number, ask: Ask, who: Extract<Ask['who'], { k: 'every' }>): void {
+    const { x } = this.st;
+    const answer = this.out.block();
+    const after = this.out.block();
+    this.out.place(answer, ask.at, true);
+    const place: Place = { ...(this.frame.places.get(who.local) as Place), isThere: true };
+    this.frame.places.set(who.local, place);
+    const where = who.where ? `if(!${x.write(who.where)})continue;` : '';
+    const { pendingBase } = this.script.module.shape;
+    // A seat that is stuck has answered already: its part runs in its turn, when all the others have.
+    const none = ask.stuck ? `{stuck|=1<<seat;s.refs[${pendingBase}+seat]=[${STUCK}];}` : `noChoice(s,seat,${ask.at});`;
+    const look = hasCertainChoice(ask) ? '' : `if(!choosable(s,${number},seat))${none}`;
+    this.out.emit(
+      `${this.clearDead()}s.f[${ASK}]=${number};let asked=0,stuck=0;${this.script.module.each('seat', x.write(who.list))}{${lvalue(place.js)}=${x.areThere(who.list) ? 'seat' : `ok(seat,${ask.at})`};${where}${look}asked|=1<<seat;}${lvalue(place.js)}=0;if(asked===0)${this.out.goTo(after)}`,
+    );
+    this.out.emit(
+      `s.f[${ASKED}]=asked;s.f[${ANSWERED}]=stuck;s.f[${ABOUT}]=-1;s.f[${WAIT}]=${WAIT_EVERY};s.f[${OPENED}]=s.f[${NUMBER}];${ask.stuck ? `if(asked===stuck)${this.out.goTo(answer)}` : ''}s.f[${PC}]=${answer};return;`,
+    );
+    this.out.at(answer);
+    const exits: Exits = { leave: '', returns: '', finishes: '{finish(s);return;}', finished: 'return;' };
+    const cases = ask.options.map((option, i) => {
+      const st = new StmtWriter(this.script.module, new Map(this.frame.places));
+      const params = option.params.map((param, p) => {
+        st.places.set(param.local, { js: `l${param.local}` });
+        const raw = `given[${p + 1}]`;
+        return `const l${param.local}=${param.t === 'flag' ? `${raw}!==0` : raw};`;
+      });
+      return `case ${i}:{${this.script.module.mark('option', option.at)}${params.join('')}${st.block(option.body, exits)}break;}`;
+    });
+    const chose = ask.stuck ? `if(given[0]!==${STUCK})` : '';
+    const acted = this.script.module.mode.quiet ? '' : `${chose}act(seat,${number},given[0]);`;
+    if (ask.stuck) {
+      const st = new StmtWriter(this.script.module, new Map(this.frame.places));
+      cases.push(`case ${STUCK}:{${st.block(ask.stuck, exits)}break;}`);
+    }
+    this.out.emit(
+      `s.f[${WAIT}]=0;const asked=${whole(ASKED)};s.f[${ASKED}]=0;s.f[${ANSWERED}]=0;${this.script.module.each('seat', 'seats')}{if((asked&1<<seat)===0)continue;const given=s.refs[${pendingBase}+seat];s.refs[${pendingBase}+seat]=null;${lvalue(place.js)}=seat;${acted}switch(given[0]){${cases.join('')}}}${this.out.goTo(after)}`,
+    );
+    this.out.at(after);
+  }
+}

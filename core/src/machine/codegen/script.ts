@@ -1,0 +1,128 @@
+import type { Program } from '../../program/types.js';
+import { isRef, PC } from '../layout.js';
+import { casesOf, goTo } from './blocks.js';
+import type { Place } from './expressions.js';
+import type { Module } from './module.js';
+import { localsThere } from './presence.js';
+import { RoutineScript } from './routine.js';
+import { read, type Slots, whole } from './slots.js';
+import { keptLocals } from './waiting.js';
+
+/** The slots of one routine that waits: its locals, and what its loops keep, in the state. */
+export interface Frame {
+  readonly places: Map<number, Place>;
+  /** Where the caller goes on. */
+  readonly returnSlot: number;
+}
+
+/** Stands for the way back from a routine until all its callers are known. */
+const backFrom = (routine: number): string => `{back ${routine}}`;
+
+/**
+ * Writes the part of a program that can wait: all routines with an ask or a pause, as blocks around a
+ * program counter. Whatever cannot wait stays structured inside the blocks. A state needs no stack:
+ * routines never call themselves, so each has one fixed set of slots.
+ */
+export class ScriptWriter {
+  private readonly blocks: string[] = [];
+  private current = 0;
+  readonly frames = new Map<number, Frame>();
+  /** The block that answers an ask, by ask. */
+  readonly answerBlocks: number[] = [];
+  private readonly entries = new Map<number, number>();
+  /** The blocks where the callers of each routine go on. */
+  private readonly callers = new Map<number, number[]>();
+  /** Where in the sheet each block whose number a state may hold stands: block numbers mean nothing outside. */
+  readonly restPlaces = new Map<number, number>();
+  /** Blocks that are entered by a number in the state. */
+  private readonly rests = new Set<number>();
+  private readonly program: Program;
+  /** The locals of each routine that are never nothing. */
+  private readonly there: readonly ReadonlySet<number>[];
+
+  constructor(
+    readonly module: Module,
+    readonly slots: Slots,
+  ) {
+    this.program = module.program;
+    this.there = localsThere(module.program);
+  }
+
+  private newBlock(): number {
+    return this.blocks.push('') - 1;
+  }
+  private emit(code: string): void {
+    this.blocks[this.current] += code;
+  }
+  write(): string {
+    const waiting = [...this.program.routines.entries()].filter(([i, r]) => i === 0 || r.waits);
+    for (const [i] of waiting) {
+      this.entries.set(i, this.newBlock());
+      this.frames.set(i, this.frameOf(i));
+    }
+    for (const [i] of waiting) this.routine(i);
+    for (const [i] of waiting) {
+      const back = this.wayBack(i);
+      for (const [b, code] of this.blocks.entries()) this.blocks[b] = code.replaceAll(backFrom(i), () => back);
+    }
+    const cases = casesOf(this.blocks, new Set([0, ...this.rests]));
+    return `function script(s){let pc=${whole(PC)};run:for(;;){switch(pc){${cases.join('\n')}\ndefault:return;}}}`;
+  }
+
+  /** How a routine goes back to its caller; where only one calls it, that is known beforehand. */
+  private wayBack(routine: number): string {
+    const frame = this.frames.get(routine);
+    const [only, ...more] = this.callers.get(routine) ?? [];
+    if (!frame || only === undefined) return 'return;';
+    const slot = `s.f[${frame.returnSlot}]`;
+    if (more.length > 0) for (const block of [only, ...more]) this.rests.add(block);
+    return more.length === 0 ? `${slot}=0;${goTo(only)}` : `pc=${whole(slot)};${slot}=0;continue run;`;
+  }
+
+  private routine(i: number): void {
+    const routine = this.program.routines[i];
+    const frame = this.frames.get(i);
+    if (!routine || !frame) return;
+    this.current = this.entries.get(i) as number;
+    const own = new RoutineScript(this, i, frame);
+    own.body(routine.body);
+    this.emit(own.leaveRoutine());
+  }
+
+  private frameOf(i: number): Frame {
+    const routine = this.program.routines[i];
+    const places = new Map<number, Place>();
+    const slot = (local: number): void => {
+      const declared = routine?.locals[local];
+      if (!declared || places.has(local)) return;
+      const name = `${routine?.name}.${declared.name}`;
+      const js = isRef(declared.t)
+        ? `s.refs[${this.slots.ref(name)}]`
+        : read(`s.f[${this.slots.number(name)}]`, declared.t);
+      places.set(local, { js, isThere: this.there[i]?.has(local) === true });
+    };
+    for (const param of routine?.params ?? []) slot(param);
+    for (const local of keptLocals(this.program, routine?.body ?? [])) slot(local);
+    return { places, returnSlot: this.slots.number(`${routine?.name}()`) };
+  }
+
+  // What a routine's writer needs of the whole.
+  readonly access = {
+    block: (): number => this.newBlock(),
+    at: (block: number): void => {
+      this.current = block;
+    },
+    emit: (code: string): void => this.emit(code),
+    goTo,
+    back: backFrom,
+    called: (routine: number, from: number): void => {
+      this.callers.set(routine, [...(this.callers.get(routine) ?? []), from]);
+    },
+    entry: (routine: number): number => this.entries.get(routine) as number,
+    /** A block whose number a state may hold: that of a caller, or where it rests itself. */
+    place: (block: number, at: number, isRest: boolean): void => {
+      this.restPlaces.set(block, at);
+      if (isRest) this.rests.add(block);
+    },
+  };
+}

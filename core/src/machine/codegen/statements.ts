@@ -1,0 +1,216 @@
+import { type Expr, FACINGS, type Facing, type Stmt, type StmtOf, type Target } from '../../program/types.js';
+import { CHAPTER_TEXT, CHAPTERS, isRef, manyOf } from '../layout.js';
+import { ExprWriter, type Place } from './expressions.js';
+import type { Module } from './module.js';
+import { lvalue, stored } from './slots.js';
+import { spend } from './spend.js';
+import { pieces, unsaid } from './texts.js';
+
+/** How `break`, `return` and `finish` leave the code around them. */
+export interface Exits {
+  readonly leave: string;
+  readonly returns: string;
+  readonly finishes: string;
+  /** After a call that may have finished the game. */
+  readonly finished: string;
+}
+
+const facingNumber = (facing: Facing | null): number => (facing === null ? -1 : FACINGS.indexOf(facing));
+
+/** Writes statements that cannot wait, as structured JavaScript. */
+export class StmtWriter {
+  readonly x: ExprWriter;
+  constructor(
+    readonly module: Module,
+    readonly places: Map<number, Place>,
+  ) {
+    this.x = new ExprWriter(module, places, false);
+  }
+
+  block(body: readonly Stmt[], exits: Exits): string {
+    return body.map((s) => this.statement(s, exits)).join('');
+  }
+
+  /** Makes a JavaScript variable of a local, unless it has a place already. */
+  private local(i: number): { js: string; fresh: boolean } {
+    const known = this.places.get(i);
+    if (known) return { js: known.js, fresh: false };
+    this.places.set(i, { js: `l${i}` });
+    return { js: `l${i}`, fresh: true };
+  }
+
+  private assign(i: number, value: string): string {
+    const { js, fresh } = this.local(i);
+    return fresh ? `let ${js}=${value};` : `${lvalue(js)}=${stored(js, value)};`;
+  }
+
+  statement(s: Stmt, exits: Exits): string {
+    return this.module.mark('statement', s.at) + this.unmarked(s, exits);
+  }
+
+  private unmarked(s: Stmt, exits: Exits): string {
+    const { x } = this;
+    const inside: Exits = { ...exits, leave: 'break;' };
+    switch (s.s) {
+      case 'shuffle':
+        return `shuffle(s,${x.sure(s.pile)});`;
+      case 'pick':
+        return this.set(s.target, '=', `pick(s,${x.write(s.from)},${s.at})`, s.at);
+      case 'deal':
+        return this.deal(s);
+      case 'move':
+        return this.move(s);
+      case 'gather':
+        return s.piles.map((piles) => this.gather(piles, s)).join('');
+      case 'turn':
+        return this.turn(s);
+      case 'reveal':
+        return `reveal(s,${x.write(s.what)},${x.write(s.to)},${s.at});`;
+      case 'show':
+        return `show(s,${x.write(s.what)},${s.to ? x.write(s.to) : '-1'},${s.at});`;
+      case 'set':
+        return this.set(s.target, s.op, x.write(s.e), s.at);
+      case 'reset':
+        return s.vars.map((i) => resetVar(this.module, x, i)).join('');
+      case 'let':
+        return this.assign(s.local, x.write(s.e));
+      case 'if': {
+        const no = s.no ? `else{${this.block(s.no, exits)}}` : '';
+        return `if(${x.write(s.c)}){${this.block(s.yes, exits)}}${no}`;
+      }
+      case 'while':
+        return `while(${x.write(s.c)}){${spend(1, s.at)}${this.block(s.body, inside)}}`;
+      case 'repeat':
+        return `for(;;){${spend(1, s.at)}${this.block(s.body, inside)}${s.until ? `if(${x.write(s.until)})break;` : ''}}`;
+      case 'each': {
+        const list = x.write(s.list);
+        const { js } = this.local(s.local);
+        if (x.areThere(s.list)) this.places.set(s.local, { js, isThere: true });
+        const where = s.where ? `if(!${x.write(s.where)})continue;` : '';
+        return `${this.module.each(js, list)}{${spend(1, s.at)}${where}${this.block(s.body, inside)}}`;
+      }
+      case 'for': {
+        const from = x.write(s.from);
+        const to = x.write(s.to);
+        const { js } = this.local(s.local);
+        return `for(let ${js}=${from},end${s.local}=${to};${js}<=end${s.local};${js}++){${spend(1, s.at)}${this.block(s.body, inside)}}`;
+      }
+      case 'break':
+        return exits.leave;
+      case 'return':
+        return exits.returns;
+      case 'finish':
+        return exits.finishes;
+      case 'call':
+        return `if(r${s.routine}(${['s', ...s.args.map((arg) => x.write(arg))].join(',')}))${exits.finished}`;
+      case 'say':
+        if (this.module.mode.quiet && !s.to) return unsaid(x, s.text);
+        return s.to ? `tell(${pieces(x, s.text)},${x.write(s.to)},${s.at});` : `say(s,${pieces(x, s.text)},${s.at});`;
+      case 'chapter':
+        return `s.f[${CHAPTERS}]++;s.refs[${CHAPTER_TEXT}]=${pieces(x, s.text)};${this.module.mode.quiet ? '' : 'chapter(s);'}`;
+      case 'pause':
+      case 'ask':
+        throw new Error(`"${s.s}" waits and cannot stand in structured code`);
+    }
+  }
+
+  private turn(s: StmtOf<'turn'>): string {
+    const up = s.how === 'up' ? 1 : 0;
+    const pile = this.x.pileOf(s.what);
+    return pile === null ? `turn(s,${this.x.write(s.what)},${up},${s.at});` : `turnWhole(s,${pile},${up});`;
+  }
+
+  private gather(piles: Expr, s: StmtOf<'gather'>): string {
+    const to = this.x.sure(s.to);
+    const one = piles.k === 'list' && piles.items.length === 1 ? piles.items[0] : undefined;
+    if (one) return `moveWhole(s,${this.x.sure(one)},${to},-1);`;
+    const whole = piles.k === 'family' && !piles.owner ? this.x.familyRange(piles) : null;
+    if (whole) return `for(let i=${whole[0]};i<${whole[0] + whole[1]};i++)moveWhole(s,i,${to},-1);`;
+    return `for(const from of ${this.x.write(piles)})moveWhole(s,from,${to},-1);`;
+  }
+
+  /** The facing that cards take on their way: where none is said, that of the pile where they come to lie, or −1 where that is found out then. */
+  private facing(s: StmtOf<'deal'> | StmtOf<'move'>, to: Expr | null): string {
+    const there = to?.k === 'pile' ? this.module.program.piles[to.i]?.facing : null;
+    const otherwise = String(facingNumber(there ?? null));
+    if (s.facing === null) return otherwise;
+    const facing = String(facingNumber(s.facing));
+    return s.facingWhen ? `(${this.x.write(s.facingWhen)}?${facing}:${otherwise})` : facing;
+  }
+
+  private deal(s: StmtOf<'deal'>): string {
+    const { x } = this;
+    const from = x.sure(s.from);
+    const facing = this.facing(s, s.to.k === 'pile' ? s.to.pile : null);
+    const one = s.count?.k === 'lit' && s.count.v === 1 && !s.upTo;
+    let code: string;
+    if (s.to.k === 'pile') {
+      const to = x.sure(s.to.pile);
+      if (one) code = `deal1(s,${from},${to},${facing},${s.at})`;
+      else if (s.count) code = `dealN(s,${from},${to},${x.write(s.count)},${s.upTo},${facing},${s.at})`;
+      else code = `dealAll(s,${from},[${to}],${facing},${s.at})`;
+    } else if (s.to.k === 'piles') {
+      const to = x.write(s.to.piles);
+      code = s.count
+        ? `dealEach(s,${from},${to},${x.write(s.count)},${s.upTo},${facing},${s.at})`
+        : `dealAll(s,${from},${to},${facing},${s.at})`;
+    } else {
+      const base = this.module.shape.pileBase[s.to.family] ?? 0;
+      const starting = s.to.starting ? x.sure(s.to.starting) : '-1';
+      const count = s.count ? x.write(s.count) : '-1';
+      const declared = this.module.program.piles[s.to.family];
+      const many = (declared && manyOf(this.module.program, declared)) ?? 1;
+      code = `dealRound(s,${from},${base},${many},${x.write(s.to.of)},${starting},${count},${s.upTo},${facing},${s.at})`;
+    }
+    return s.into === null ? `${code};` : this.assign(s.into, code);
+  }
+
+  private move(s: StmtOf<'move'>): string {
+    const { x } = this;
+    const to = x.sure(s.to);
+    const facing = this.facing(s, s.to);
+    const flags = `${s.reversed},${s.beneath},${facing},${s.at}`;
+    const pile = s.what.k === 'all' ? x.sure(s.what.pile) : x.pileOf(s.what.cards);
+    if (s.what.k === 'cards' && pile === null) return `moveCards(s,${x.write(s.what.cards)},${to},${flags});`;
+    return s.reversed || s.beneath ? `moveAll(s,${pile},${to},${flags});` : `moveWhole(s,${pile},${to},${facing});`;
+  }
+
+  private set(target: Target, op: string, value: string, at: number): string {
+    const js = this.targetOf(target);
+    const note = target.k === 'var' ? this.module.written(target.i) : '';
+    if (op === '=') return `${lvalue(js)}=${stored(js, value)};${note}`;
+    if (target.k === 'var' && isRef(this.module.program.vars[target.i]?.t ?? 'int'))
+      return `${js}=join(${js},${value},${at});${note}`;
+    return `${js}=chk(${js}${op.charAt(0)}${value},${at});${note}`;
+  }
+
+  private targetOf(target: Target): string {
+    if (target.k === 'local') return this.x.write({ k: 'local', t: 'int', at: 0, i: target.i });
+    if (target.k === 'score') return `s.f[${this.module.shape.scoreBase}+${this.x.sure(target.owner)}]`;
+    const t = this.module.program.vars[target.i]?.t ?? 'int';
+    return this.x.write({ k: 'var', t, at: 0, i: target.i, owner: target.owner });
+  }
+}
+
+/** Sets a variable back to its first value, for all that it is kept of. */
+export function resetVar(module: Module, x: ExprWriter, i: number): string {
+  const { shape, program } = module;
+  const variable = program.vars[i];
+  if (!variable) return '';
+  const base = shape.varBase[i] ?? 0;
+  const count = shape.varCount[i] ?? 1;
+  const row = isRef(variable.t) ? 's.refs' : 's.f';
+  const none = isRef(variable.t)
+    ? '[]'
+    : variable.t === 'int' || variable.t === 'flag' || variable.t.startsWith('kind:')
+      ? '0'
+      : '-1';
+  const value = variable.start
+    ? variable.t === 'flag'
+      ? `Number(${x.write(variable.start)})`
+      : x.write(variable.start)
+    : none;
+  const note = module.written(i);
+  if (count === 1) return `${row}[${base}]=${value};${note}`;
+  return `${note}{const value=${value};for(let i=${base};i<${base + count};i++)${row}[i]=value;}`;
+}

@@ -1,0 +1,306 @@
+import { colorOf, type Face, numberOf, rankOf, suitOf } from '../../cards/face.js';
+import { below, type Chance, shufflePlaces } from '../../chance/generator.js';
+import { handName, lowName } from '../../hands/naming.js';
+import type { CardFacts } from '../../patterns/shapes.js';
+import { type At, FACINGS } from '../../program/types.js';
+import { fault } from '../fault.js';
+import { CHANCES, type Shape, WAIT, WAIT_OVER } from '../layout.js';
+import { partsOf, type State, type StateSize } from '../state.js';
+import { ALL, MOVED, SHOWN, SHUFFLED, type Trace, TURNED } from '../trace.js';
+import { contents } from './contents.js';
+import { reckoning } from './lists.js';
+import { speaking } from './messages.js';
+import { bearings } from './seating.js';
+import { promises } from './stacking.js';
+import { sight } from './visibility.js';
+
+/** Greatest number of operations in one step. */
+export const MOST_OPERATIONS = 1_000_000;
+
+/** Whether what seats have seen is asked for by the sheet, and whether it is kept. */
+export interface Memory {
+  readonly asked: boolean;
+  readonly kept: boolean;
+}
+
+/** What a table takes from outside: chance, and cards promised to piles. */
+export interface Surroundings {
+  readonly chance: Chance;
+  /** Faces promised to piles, by pile number, first to come first. */
+  readonly promised: ReadonlyMap<number, readonly Face[]>;
+  /** Called after each shuffle of a live table, with the pile's order. */
+  readonly commit?: ((count: number, order: readonly Face[]) => string) | undefined;
+}
+
+/**
+ * What generated code calls. One runtime serves one table's code; it holds no state of the table:
+ * every function works on the state that it is given.
+ */
+export function runtimeOf(
+  shape: Shape,
+  size: StateSize,
+  trace: Trace,
+  around: Surroundings,
+  promisedBase: number,
+  memory: Memory,
+) {
+  const { faces, piles, program } = shape;
+  const table = bearings(shape);
+  const { ok, pileName } = table;
+  const rank = Int8Array.from(faces, rankOf);
+  const suit = Int8Array.from(faces, suitOf);
+  const color = Int8Array.from(faces, colorOf);
+  const pips = Int8Array.from(faces, (face) => Math.max(0, rankOf(face)));
+  const number = Int16Array.from(faces, numberOf);
+  const pileFacing = Uint8Array.from(piles, (p) => FACINGS.indexOf(program.piles[p.decl]?.facing ?? 'down'));
+  /** How ranks compare: place in the game's order, by rank. */
+  const rankPlace = new Int8Array(14).fill(-1);
+  for (const [i, r] of program.rankOrder.entries()) rankPlace[r] = i;
+  const suitPlace = new Int8Array(4);
+  for (const [i, s] of program.suitOrder.entries()) suitPlace[s] = i;
+  const facts: CardFacts = {
+    place: (c) => ((rank[c] as number) > 0 ? (rankPlace[rank[c] as number] as number) : (number[c] as number)),
+    rank: (c) => Math.max(rank[c] as number, number[c] as number),
+    suit: (c) => suit[c] as number,
+  };
+  const { where: WHERE, seen: SEEN, facing: FACING, cards: CARDS } = partsOf(size);
+  const refills: (((s: State) => unknown) | undefined)[] = [];
+  const held = contents(pileName);
+  const { pileCards, indexOf } = held;
+  const eyes = sight(shape, held, memory.asked, memory.kept);
+  const { maskOf, maskIn, note, forget } = eyes;
+  /** Whether anybody wants to know who sees which card when: those who are told, or seats that remember. */
+  const noting = memory.kept || !trace.quiet;
+  const { arrange } = promises(faces, around.promised, promisedBase, pileName);
+
+  // ---- numbers
+  const chk = (x: number, at: At): number =>
+    x <= 9007199254740991 && x >= -9007199254740991
+      ? x
+      : fault('This number is too large: whole numbers are exact up to 9,007,199,254,740,991.', at);
+  const div = (a: number, b: number, at: At): number =>
+    b === 0 ? fault('This divides by zero.', at) : Math.floor(a / b);
+  const mod = (a: number, b: number, at: At): number =>
+    b === 0 ? fault('This divides by zero.', at) : a - b * Math.floor(a / b);
+
+  // ---- cards from place to place
+  const put = (s: State, c: number, to: number, facing: number, beneath: boolean): void => {
+    const from = s.where[c] as number;
+    const before = noting ? maskOf(s, c) : 0;
+    const length = s.len[to] as number;
+    if (length === (s.cap[to] as number)) s.grow(to, length + 1);
+    const at = s.start[to] as number;
+    if (beneath) {
+      s.cards.copyWithin(at + 1, at, at + length);
+      s.cards[at] = c;
+    } else s.cards[at + length] = c;
+    s.len[to] = length + 1;
+    s.touch(to);
+    s.where[c] = to;
+    s.facing[c] = facing < 0 ? (pileFacing[to] as number) : facing;
+    s.seen[c] = 0;
+    if (!noting) return;
+    const after = maskOf(s, c);
+    forget(s, c, from, before | after);
+    note(s, c, after);
+    trace.add(MOVED, c, from, to, before, after, 0);
+  };
+  const lift = (s: State, c: number): void => {
+    const p = s.where[c] as number;
+    const from = s.start[p] as number;
+    const last = (s.len[p] as number) - 1;
+    const i = s.cards[from + last] === c ? last : indexOf(s, c);
+    if (i < last) s.cards.copyWithin(from + i, from + i + 1, from + last + 1);
+    s.len[p] = last;
+    s.touch(p);
+  };
+  const fill = (s: State, p: number): void => {
+    if (s.len[p] === 0) refills[p]?.(s);
+  };
+
+  /** Refills a pile that is empty, and gives how many cards it holds then. */
+  const filled = (s: State, p: number, at: At): number => {
+    fill(s, p);
+    const length = s.len[p] as number;
+    return length === 0 ? fault(`This deals from ${pileName(p)}, and ${pileName(p)} is empty.`, at) : length;
+  };
+  /** Notes that a card was dealt. @param before who saw it where it lay */
+  const moved = (s: State, c: number, from: number, to: number, before: number): void => {
+    const after = maskIn(s, c, to);
+    forget(s, c, from, before | after);
+    note(s, c, after);
+    trace.add(MOVED, c, from, to, before, after, 0);
+  };
+  const moveCards = (
+    s: State,
+    cards: readonly number[],
+    to: number,
+    reversed: boolean,
+    beneath: boolean,
+    facing: number,
+    at: At,
+  ): void => {
+    const order = reversed !== beneath ? [...cards].reverse() : cards;
+    for (const c of order) {
+      ok(c, at);
+      lift(s, c);
+      put(s, c, to, facing, beneath);
+    }
+  };
+  /** Moves a whole pile as it lies. */
+  const moveAll = (
+    s: State,
+    from: number,
+    to: number,
+    reversed: boolean,
+    beneath: boolean,
+    facing: number,
+    at: At,
+  ): void => {
+    if (from === to) return;
+    const count = s.len[from] as number;
+    if (count === 0) return;
+    // What seats remember of a hand changes with each card that leaves it.
+    if ((reversed || beneath) && memory.kept) {
+      moveCards(s, pileCards(s, from), to, reversed, beneath, facing, at);
+      return;
+    }
+    const there = s.len[to] as number;
+    if (there + count > (s.cap[to] as number)) s.grow(to, there + count);
+    s.len[from] = 0;
+    s.len[to] = there + count;
+    s.touch(from, to);
+    const { row } = s;
+    const way = facing < 0 ? (pileFacing[to] as number) : facing;
+    const base = CARDS + (s.start[from] as number);
+    const start = CARDS + (s.start[to] as number);
+    if (beneath) row.copyWithin(start + count, start, start + there);
+    // A pile that nobody sees into, and will not, is one event: only its size is known.
+    let unseen = noting && way === 0 && !reversed && !beneath;
+    for (let i = 0; i < count && unseen; i++) {
+      const c = row[base + i] as number;
+      unseen = row[FACING + c] === 0 && row[SEEN + c] === 0;
+    }
+    if (unseen) trace.add(MOVED, -1, from, to, 0, 0, count);
+    // One by one, from the bottom or from the top, onto the pile or under it.
+    const fromTop = reversed !== beneath;
+    for (let i = 0; i < count; i++) {
+      const c = row[fromTop ? base + count - 1 - i : base + i] as number;
+      const before = noting && !unseen ? maskIn(s, c, from) : 0;
+      row[beneath ? start + count - 1 - i : start + there + i] = c;
+      row[WHERE + c] = to;
+      row[FACING + c] = way;
+      row[SEEN + c] = 0;
+      if (!noting) continue;
+      const after = unseen ? 0 : maskIn(s, c, to);
+      forget(s, c, from, before | after);
+      if (unseen) continue;
+      note(s, c, after);
+      trace.add(MOVED, c, from, to, before, after, 0);
+    }
+  };
+  const turnCard = (s: State, c: number, facing: number): void => {
+    const before = noting ? maskOf(s, c) : 0;
+    s.facing[c] = facing;
+    s.seen[c] = 0;
+    s.touch(s.where[c] as number);
+    if (!noting) return;
+    const after = maskOf(s, c);
+    note(s, c, after);
+    if (after !== before) trace.add(TURNED, c, s.where[c] as number, indexOf(s, c), before, after, 0);
+  };
+  const turnPile = (s: State, p: number, facing: number): void => {
+    const from = s.start[p] as number;
+    const to = from + (s.len[p] as number);
+    for (let i = from; i < to; i++) turnCard(s, s.cards[i] as number, facing);
+  };
+  const turn = (s: State, cards: readonly number[], facing: number, at: At): void => {
+    for (const c of cards) turnCard(s, ok(c, at), facing);
+  };
+  const reveal = (s: State, cards: readonly number[], seat: number, at: At): void => {
+    for (const c of cards) {
+      ok(c, at);
+      const before = maskOf(s, c);
+      s.seen[c] = (s.seen[c] as number) | (1 << ok(seat, at));
+      s.touch(s.where[c] as number);
+      const after = maskOf(s, c);
+      note(s, c, after);
+      if (after !== before) trace.add(TURNED, c, s.where[c] as number, indexOf(s, c), before, after, 0);
+    }
+  };
+
+  /** Lets all, or one seat, see cards for a moment: an event, the facing stays. */
+  const show = (s: State, cards: readonly number[], seat: number, at: At): void => {
+    const mask = seat < 0 ? ALL : 1 << seat;
+    for (const c of cards) {
+      ok(c, at);
+      note(s, c, mask);
+      trace.add(SHOWN, c, s.where[c] as number, indexOf(s, c), mask | maskOf(s, c), seat, 0);
+    }
+  };
+
+  // ---- chance
+  const shuffle = (s: State, p: number): void => {
+    const count = s.f[CHANCES] as number;
+    s.f[CHANCES] = count + 1;
+    const from = s.start[p] as number;
+    shufflePlaces(s.cards, from, s.len[p] as number, around.chance.stream('shuffle', count));
+    s.touch(p);
+    eyes.shuffled(s, p);
+    const root = around.commit?.(
+      count,
+      Array.from(s.cards.subarray(from, from + (s.len[p] as number)), (c) => faces[c] as Face),
+    );
+    trace.add(SHUFFLED, p, count, root === undefined ? -1 : trace.keep(root), 0, 0, 0);
+  };
+  const pick = (s: State, list: readonly number[], at: At): number => {
+    if (list.length === 0) fault('There is nothing to pick from.', at);
+    const count = s.f[CHANCES] as number;
+    s.f[CHANCES] = count + 1;
+    return list[below(around.chance.stream('pick', count), list.length)] as number;
+  };
+
+  const finish = (s: State): true => {
+    s.f[WAIT] = WAIT_OVER;
+    return true;
+  };
+
+  return {
+    ...table,
+    ...held,
+    ...eyes,
+    ...speaking(shape, trace, maskOf),
+    ...reckoning(shape, facts),
+    rank,
+    suit,
+    color,
+    pips,
+    number,
+    faces,
+    rankPlace,
+    suitPlace,
+    refills,
+    settings: shape.settings,
+    chk,
+    div,
+    mod,
+    fill,
+    filled,
+    moved,
+    arrange,
+    pileFacing,
+    moveCards,
+    moveAll,
+    turn,
+    turnPile,
+    reveal,
+    shuffle,
+    pick,
+    show,
+    handName,
+    lowName,
+    finish,
+    fault,
+  };
+}
+export type Runtime = ReturnType<typeof runtimeOf>;

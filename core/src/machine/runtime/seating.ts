@@ -1,0 +1,94 @@
+import { type Face, faceText } from '../../cards/face.js';
+import type { At } from '../../program/types.js';
+import { fault, ok } from '../fault.js';
+import { MOST_PILES, type Shape } from '../layout.js';
+import type { State } from '../state.js';
+
+/** The part of the runtime with which a script finds its way: seats and teams in their order, piles of families, cards by name. */
+export function bearings(shape: Shape) {
+  const { faces, piles, program } = shape;
+  const n = shape.seats.length;
+  // Not frozen: V8 goes through frozen arrays by its slow path. Nothing writes to lists.
+  const seats: readonly number[] = Array.from({ length: n }, (_, i) => i);
+  const suits: readonly number[] = [0, 1, 2, 3];
+  const ranks: readonly number[] = [...program.rankOrder];
+  const teams: readonly number[] = Array.from({ length: program.teams }, (_, i) => i);
+  const pileName = (p: number): string => {
+    const placed = piles[p];
+    const decl = placed ? program.piles[placed.decl] : undefined;
+    if (!placed || !decl) return 'a pile';
+    const whose = placed.seat >= 0 ? `${shape.seats[placed.seat]}'s ` : '';
+    return `${whose}${decl.name}${placed.index >= 0 ? `[${placed.index + 1}]` : ''}`;
+  };
+  const families = new Map<number, readonly number[]>();
+  /** The piles of a family, which are always the same ones. */
+  const family = (base: number, count: number): readonly number[] => {
+    const key = base * (MOST_PILES + 1) + count;
+    let found = families.get(key);
+    if (!found) {
+      found = Array.from({ length: count }, (_, i) => base + i);
+      families.set(key, found);
+    }
+    return found;
+  };
+  const member = (base: number, i: number, count: number, at: At): number =>
+    i >= 0 && i < count ? base + i : fault(`There is no pile ${i + 1} in a family of ${count}.`, at);
+  /** The piles of a family that grows: those with cards. */
+  const openFamily = (s: State, base: number, count: number): readonly number[] =>
+    family(base, count).filter((p) => s.len[p] !== 0);
+  const fresh = (s: State, base: number, count: number, at: At): number => {
+    for (let p = base; p < base + count; p++) if (s.len[p] === 0) return p;
+    return fault(`All ${count} piles of this family are in use.`, at);
+  };
+  const cells = new Map<string, number>();
+  for (const [p, placed] of piles.entries()) {
+    const keys = program.piles[placed.decl]?.cells?.keys[placed.index];
+    if (keys) cells.set(`${placed.decl} ${keys}`, p);
+  }
+  const cell = (decl: number, index: readonly number[], at: At): number =>
+    cells.get(`${decl} ${index}`) ?? fault(`There is no ${program.piles[decl]?.name}[${index.join(', ')}].`, at);
+  const cellKey = (p: number, k: number, at: At): number => {
+    const placed = piles[ok(p, at)];
+    const keys = placed && program.piles[placed.decl]?.cells?.keys[placed.index];
+    return keys?.[k] ?? fault(`${pileName(p)} has no such number.`, at);
+  };
+  /** The one card with a face. */
+  const cardOf = (face: Face, at: At): number => {
+    const c = faces.indexOf(face);
+    if (c < 0) return fault(`There is no ${faceText(face)} in this deck.`, at);
+    return faces.lastIndexOf(face) === c ? c : fault(`There are several ${faceText(face)} in this deck.`, at);
+  };
+  const teamOf = (seat: number, at: At): number => ok(seat, at) % program.teams;
+  const seatsOf = (team: number, at: At): readonly number[] => {
+    ok(team, at);
+    return seats.filter((seat) => seat % program.teams === team);
+  };
+  const nextTeam = (team: number, at: At): number => (ok(team, at) + 1) % program.teams;
+  const nextSeat = (seat: number, step: number, at: At): number => (ok(seat, at) + step + n) % n;
+  const seatsFrom = (seat: number, at: At): readonly number[] => seats.map((_, i) => (ok(seat, at) + i) % n);
+  const others = (seat: number): readonly number[] => seats.filter((other) => other !== seat);
+  const nextRank = (r: number): number => program.rankOrder[program.rankOrder.indexOf(r) + 1] ?? -1;
+
+  return {
+    seats,
+    suits,
+    ranks,
+    teams,
+    ok,
+    pileName,
+    family,
+    member,
+    openFamily,
+    fresh,
+    cell,
+    cellKey,
+    cardOf,
+    teamOf,
+    seatsOf,
+    nextTeam,
+    nextSeat,
+    seatsFrom,
+    others,
+    nextRank,
+  };
+}

@@ -1,0 +1,64 @@
+import { type Face, faceText } from '../../cards/face.js';
+import type { At } from '../../program/types.js';
+import { fault } from '../fault.js';
+import type { State } from '../state.js';
+
+/** Promises to no pile in particular: the next cards to be dealt, wherever they go. No pile can have this name. */
+export const ON_TOP = 'top';
+/** The pile number of such promises. */
+export const ANY_PILE = -2;
+
+/**
+ * Cards that are promised to piles, as rehearsals give them: whatever is dealt to such a pile is what was promised,
+ * as long as there is something left. How much was given is kept in the state, from slot `base` on.
+ * @param promised faces by pile number, the first to come first
+ */
+export function promises(
+  faces: readonly Face[],
+  promised: ReadonlyMap<number, readonly Face[]>,
+  base: number,
+  pileName: (p: number) => string,
+) {
+  const queues = [...promised].map(([pile, queue], i) => ({ pile, queue, slot: base + i }));
+  const isWaiting = (s: State, { queue, slot }: (typeof queues)[number]): boolean =>
+    (s.f[slot] as number) < queue.length;
+  const swapToTop = (s: State, p: number, i: number): void => {
+    const from = s.start[p] as number;
+    const last = from + (s.len[p] as number) - 1;
+    const held = s.cards[last] as number;
+    s.cards[last] = s.cards[from + i] as number;
+    s.cards[from + i] = held;
+  };
+  /** How many cards of a face are still promised to any pile. */
+  const owed = (s: State, face: Face): number => {
+    let many = 0;
+    for (const { queue, slot } of queues)
+      for (let k = s.f[slot] as number; k < queue.length; k++) if (queue[k] === face) many++;
+    return many;
+  };
+  /** Brings a promised card to the top of the pile that is dealt from, and keeps others' promised cards from leaving. */
+  const arrange = (s: State, from: number, to: number, at: At): void => {
+    if (queues.length === 0) return;
+    const start = s.start[from] as number;
+    const inPile = Array.from(
+      s.cards.subarray(start, start + (s.len[from] as number)),
+      (c: number) => faces[c] as Face,
+    );
+    const wantedBy = (entry: (typeof queues)[number]): number =>
+      inPile.lastIndexOf(entry.queue[s.f[entry.slot] as number] as Face);
+    const due =
+      queues.find((entry) => entry.pile === to && isWaiting(s, entry)) ??
+      queues.find((entry) => entry.pile === ANY_PILE && isWaiting(s, entry) && wantedBy(entry) >= 0);
+    if (due) {
+      const wanted = due.queue[s.f[due.slot] as number] as Face;
+      const i = wantedBy(due);
+      if (i < 0) fault(`${pileName(to)} was promised ${faceText(wanted)}, and ${pileName(from)} does not hold it.`, at);
+      swapToTop(s, from, i);
+      s.f[due.slot] = (s.f[due.slot] as number) + 1;
+      return;
+    }
+    const free = inPile.findLastIndex((face) => inPile.filter((other) => other === face).length > owed(s, face));
+    if (free >= 0) swapToTop(s, from, free);
+  };
+  return { arrange };
+}

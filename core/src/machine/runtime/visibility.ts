@@ -1,0 +1,72 @@
+import type { At } from '../../program/types.js';
+import { HiddenRead, ok } from '../fault.js';
+import type { Shape } from '../layout.js';
+import type { State } from '../state.js';
+import { ALL, SEATS, WATCHER_BIT } from '../trace.js';
+import type { Contents } from './contents.js';
+
+/** The viewer who sees everything laid open. */
+export const OPEN = -2;
+/** The viewer who sees what everybody sees. */
+export const WATCHER = -1;
+
+/**
+ * Who sees which card, and what seats know of cards that they have seen.
+ * @param asked whether the sheet asks for the latter: only then does a seat read a card that it no longer sees
+ * @param kept whether it is kept
+ */
+export function sight(shape: Shape, { pileCards }: Contents, asked: boolean, kept: boolean) {
+  const owner = Int8Array.from(shape.piles, (p) => p.seat);
+  /** Hands of seats: piles that others do not see into. */
+  const isHand = shape.piles.map((p) => p.seat >= 0 && shape.program.piles[p.decl]?.facing === 'private');
+
+  const maskOf = (s: State, c: number): number => maskIn(s, c, s.where[c] as number);
+  /** Who sees a card that lies in a certain pile. */
+  const maskIn = (s: State, c: number, p: number): number => {
+    const facing = s.facing[c];
+    if (facing === 1) return ALL;
+    const extra = s.seen[c] as number;
+    if (facing === 0) return extra;
+    const seat = owner[p] as number;
+    return seat < 0 ? extra : extra | (1 << seat);
+  };
+  const sees = (s: State, c: number, viewer: number): boolean =>
+    viewer === OPEN || (maskOf(s, c) & (viewer === WATCHER ? WATCHER_BIT : 1 << viewer)) !== 0;
+  /** Whether a seat has seen a card since it was last shuffled. */
+  const knows = (s: State, c: number, viewer: number): boolean =>
+    sees(s, c, viewer) || (asked && ((s.known[c] as number) & (1 << viewer)) !== 0);
+  /** A card whose face the viewer may read; anything else is a fault. */
+  const see = (s: State, c: number, viewer: number, at: At): number => {
+    if (!knows(s, ok(c, at), viewer)) throw new HiddenRead('This reads a card that the seat may not see.', at);
+    return c;
+  };
+  const seeAll = (s: State, cards: readonly number[], viewer: number, at: At): readonly number[] => {
+    for (const c of cards) see(s, c, viewer, at);
+    return cards;
+  };
+  /** Whether a named card lies in a pile, for a viewer who must see into it to be told. */
+  const heldOpenly = (s: State, c: number, p: number, viewer: number, at: At): boolean => {
+    seeAll(s, pileCards(s, p), viewer, at);
+    return s.where[c] === p;
+  };
+  /** Those of a mask have seen a card. */
+  const note = (s: State, c: number, mask: number): void => {
+    if (kept) s.known[c] = (s.known[c] as number) | (mask & SEATS);
+  };
+  /** A pile was shuffled: of its cards, seats know those that they still see. */
+  const shuffled = (s: State, p: number): void => {
+    if (kept) for (const c of pileCards(s, p)) s.known[c] = maskOf(s, c) & SEATS;
+  };
+  /** A card left a hand: those who did not see which one no longer know what is left there, nor what went. */
+  const forget = (s: State, c: number, from: number, mask: number): void => {
+    if (!kept || !isHand[from]) return;
+    const blind = SEATS & ~(mask | (1 << (owner[from] as number)));
+    for (const other of [c, ...pileCards(s, from)]) s.known[other] = (s.known[other] as number) & ~blind;
+  };
+  const ownOnly = (seat: number, viewer: number, at: At): number => {
+    if (viewer !== OPEN && seat !== viewer) throw new HiddenRead('This reads a private variable of another seat.', at);
+    return seat;
+  };
+
+  return { owner, maskOf, maskIn, sees, knows, see, seeAll, heldOpenly, note, shuffled, forget, ownOnly };
+}

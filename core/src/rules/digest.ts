@@ -1,0 +1,90 @@
+import { hmac } from '@noble/hashes/hmac.js';
+import { sha256 } from '@noble/hashes/sha2.js';
+import { bytesToHex, utf8ToBytes } from '@noble/hashes/utils.js';
+import {
+  ABOUT,
+  ASK,
+  ASKED,
+  ASKED_SEAT,
+  CHANCES,
+  CHAPTERS,
+  isRef,
+  NUMBER,
+  OPENED,
+  PAUSE,
+  PC,
+  WAIT,
+  WAIT_ASK,
+  WAIT_EVERY,
+  WAIT_OVER,
+  WAIT_PAUSE,
+  WAITS,
+} from '../machine/layout.js';
+import type { State } from '../machine/state.js';
+import type { Variable } from '../program/types.js';
+import type { Game } from './game.js';
+
+/**
+ * A state in words: what it means, and nothing of how it is kept. Asks and calls are named by their
+ * place in the sheet, slots by routine and local, so that the words stay the same when code is laid
+ * out differently.
+ */
+export function meaningOf(game: Game, s: State): string {
+  const { shape, program, parts } = game;
+  const { f } = s;
+  const lines: string[] = [
+    `number ${f[NUMBER]}`,
+    `chances ${f[CHANCES]}`,
+    `chapters ${f[CHAPTERS]} ${JSON.stringify(game.rt.chapterTitle(s))}`,
+  ];
+  const wait = f[WAIT] as number;
+  lines.push(`waits ${WAITS[wait]}`);
+  if (wait !== WAIT_OVER) lines.push(`rests ${parts.restPlaces.get(f[PC] as number) ?? 0} since ${f[OPENED]}`);
+  if (wait === WAIT_ASK) lines.push(`asks ${program.asks[f[ASK] as number]?.at} of ${f[ASKED_SEAT]} about ${f[ABOUT]}`);
+  if (wait === WAIT_EVERY) {
+    lines.push(`asks ${program.asks[f[ASK] as number]?.at} of all ${f[ASKED]}`);
+    for (let seat = 0; seat < shape.seats.length; seat++)
+      lines.push(`answer ${seat} ${JSON.stringify(s.refs[shape.pendingBase + seat])}`);
+  }
+  if (wait === WAIT_PAUSE) lines.push(`pause ${f[PAUSE]}`);
+  for (let seat = 0; seat < shape.seats.length; seat++) lines.push(`score ${seat} ${f[shape.scoreBase + seat]}`);
+  for (let i = 0; i < program.vars.length; i++) {
+    const { name, t } = program.vars[i] as Variable;
+    const base = shape.varBase[i] as number;
+    const end = base + (shape.varCount[i] as number);
+    // Numbers alone are written as JSON writes them.
+    lines.push(
+      `var ${name} ${isRef(t) ? JSON.stringify(s.refs.slice(base, end)) : `[${f.subarray(base, end).join()}]`}`,
+    );
+  }
+  const { numberNames, refNames } = parts.slots;
+  for (let i = 0; i < numberNames.length; i++) {
+    const value = f[shape.slotBase + i] as number;
+    if (value === 0) continue;
+    const name = numberNames[i] as string;
+    lines.push(name.endsWith('()') ? `call ${name} from ${parts.restPlaces.get(value)}` : `slot ${name} ${value}`);
+  }
+  for (let i = 0; i < refNames.length; i++) {
+    const value = s.refs[shape.refSlotBase + i];
+    if (value !== null) lines.push(`slot ${refNames[i]} ${JSON.stringify(value)}`);
+  }
+  for (let i = 0; i < game.promises.length; i++) lines.push(`promised ${i} ${f[game.promisedBase + i]}`);
+  for (let p = 0; p < shape.piles.length; p++) lines.push(game.piles.worded(s, p));
+  return lines.join('\n');
+}
+
+/** HMAC-SHA-256 (RFC 2104) of a text, as hexadecimal digits. */
+export type Mac = (key: Uint8Array, text: string) => string;
+
+/** The one that runs everywhere. Whoever has a quicker one may hand it in: the digits are the same. */
+export const pureMac: Mac = (key, text) => bytesToHex(hmac(sha256, key, utf8ToBytes(text)));
+
+/** The fingerprint of a state, under a key that only the table's keeper has: 32 hexadecimal digits. */
+export function digestOf(game: Game, state: State, key: Uint8Array, mac: Mac = pureMac): string {
+  return mac(key, meaningOf(game, state)).slice(0, 32);
+}
+
+/** The fingerprint of anything that can be written as JSON, for views that clients compare. */
+export function digestOfView(view: unknown): string {
+  return bytesToHex(sha256(utf8ToBytes(JSON.stringify(view)))).slice(0, 32);
+}

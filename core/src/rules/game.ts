@@ -1,0 +1,349 @@
+import type { Face } from '../cards/face.js';
+import { below, type Chance, type Generator } from '../chance/generator.js';
+import { type Assembled, assemble, type Code } from '../machine/codegen/assemble.js';
+import type { Mode } from '../machine/codegen/module.js';
+import { Fault } from '../machine/fault.js';
+import {
+  ANSWERED,
+  ASKED,
+  type Shape,
+  shapeOf,
+  WAIT,
+  WAIT_ASK,
+  WAIT_EVERY,
+  WAIT_OVER,
+  WAIT_PAUSE,
+} from '../machine/layout.js';
+import { dealing } from '../machine/runtime/dealing.js';
+import { remembered, rememberedLast } from '../machine/runtime/memo.js';
+import { MOST_OPERATIONS, type Runtime, runtimeOf, type Surroundings } from '../machine/runtime/runtime.js';
+import { ANY_PILE, ON_TOP } from '../machine/runtime/stacking.js';
+import { type Setup, SetupError } from '../machine/setup.js';
+import { changes, firstState, State, type StateSize } from '../machine/state.js';
+import { voiced } from '../machine/text.js';
+import { Trace } from '../machine/trace.js';
+import type { PointKind } from '../program/points.js';
+import type { At, Program } from '../program/types.js';
+import { Piles } from '../views/pile-views.js';
+import { Told } from '../views/sharing.js';
+import type { Arg, Args } from './domains.js';
+import { allowsListed, canChoose, choosable } from './legal.js';
+
+/** Everything that a table is opened with. */
+export interface Opening extends Setup {
+  readonly chance: Chance;
+  /** Cards promised to piles: faces by pile path (`hand/1`, `house`; `top` for whatever is dealt next), the first to come first. */
+  readonly promised?: Readonly<Record<string, readonly Face[]>>;
+  /** Gives the commitment that a live table publishes after each shuffle. */
+  readonly commit?: Surroundings['commit'];
+  /** Keeps what seats have seen, even where the sheet never asks for it. */
+  readonly tracking?: boolean;
+  /** Notes nothing of what happens, for games that are told to nobody: its states are those of any other. */
+  readonly quiet?: boolean;
+  /** Called for each place of the sheet that is reached, as coverage wants to know. */
+  readonly reached?: ((kind: PointKind, at: At) => void) | undefined;
+}
+
+/** A seat's answer: the option's place in its ask, and a number for each parameter. */
+export interface Answer {
+  readonly option: number;
+  readonly args: Args;
+}
+
+/** Where seats read what they remember, it changes without the piles: what they read is asked for anew each time. */
+const NEVER = Float64Array.of(Number.NaN);
+
+/** How many options may ask for each other, one inside the other. */
+const DEEPEST_ASKS = 8;
+
+const assembled = new WeakMap<Program, Map<string, Assembled>>();
+
+function assembledFor(shape: Shape, mode: Mode): Assembled {
+  const known = assembled.get(shape.program) ?? new Map<string, Assembled>();
+  assembled.set(shape.program, known);
+  const key = JSON.stringify([shape.settings, shape.seats.length, mode]);
+  let found = known.get(key);
+  if (!found) {
+    found = assemble(shape, mode);
+    known.set(key, found);
+  }
+  return found;
+}
+
+/**
+ * One table's rules at work: the program, brought to life for certain settings and seats. It holds no
+ * state of the table; states are values that its functions take and make.
+ */
+export class Game {
+  readonly program: Program;
+  readonly shape: Shape;
+  readonly code: Code;
+  readonly rt: Runtime;
+  /** What happened in the step that ran last. */
+  readonly trace: Trace;
+  readonly size: StateSize;
+  readonly parts: Assembled;
+  readonly piles: Piles;
+  readonly told = new Told();
+  /** Figures are the same for all: none is a seat's own, and none is a text, which may name what not all see. */
+  readonly areFiguresCommon: boolean;
+  /** Pile numbers with promised cards, in the order of their slots. */
+  readonly promises: readonly number[];
+  readonly promisedBase: number;
+  /** Where a bot's tosses come from while it thinks. */
+  readonly dice: { toss(times: number, outOf: number): boolean } = { toss: () => false };
+  private readonly reached: Opening['reached'];
+  private readonly pool: State[] = [];
+
+  /** @throws SetupError where settings, seats or promised cards do not fit the sheet */
+  constructor(program: Program, opening: Opening) {
+    this.program = program;
+    this.shape = shapeOf(program, opening);
+    this.areFiguresCommon = !program.vars.some(({ label, hidden, t }) => label !== null && (hidden || t === 'text'));
+    const promised = promisedPiles(this.shape, opening.promised ?? {});
+    this.parts = assembledFor(this.shape, {
+      covering: opening.reached !== undefined,
+      quiet: opening.quiet === true,
+      tracking: opening.tracking === true,
+      promised: promised.size > 0,
+    });
+    this.trace = new Trace(opening.quiet);
+    this.piles = new Piles(this);
+    this.reached = opening.reached;
+    this.promises = [...promised.keys()];
+    this.promisedBase = this.shape.numbers + this.parts.slots.numbers;
+    this.size = {
+      numbers: this.promisedBase + promised.size,
+      refs: this.shape.refs + this.parts.slots.refs,
+      cards: this.shape.faces.length,
+      piles: this.shape.piles.length,
+    };
+    this.rt = runtimeOf(
+      this.shape,
+      this.size,
+      this.trace,
+      { chance: opening.chance, promised, commit: opening.commit },
+      this.promisedBase,
+      { asked: this.parts.tracking, kept: this.parts.tracking || opening.tracking === true },
+    );
+    this.code = this.bringToLife();
+    for (const [pile, refill] of this.code.refills) this.rt.refills[pile] = refill;
+  }
+
+  private bringToLife(): Code {
+    const environment: Record<string, unknown> = {
+      ...this.rt,
+      dealing,
+      dice: this.dice,
+      hit: this.reached,
+      TEXTS: this.parts.texts,
+      WORDS: this.parts.wordLists,
+      LIMIT: MOST_OPERATIONS,
+      remembered: () => remembered(this.shape.piles.length),
+      rememberedBySight: () =>
+        remembered(this.parts.tracking ? 0 : this.shape.piles.length * (this.shape.seats.length + 2)),
+      rememberedLast,
+      CHANGES: this.parts.tracking ? NEVER : changes,
+      NO_EYES: 'Only an option or a bot has the eyes of a seat: "can" and "seen" stand there.',
+      EMPTY_MIN: 'An empty list has no least value.',
+      EMPTY_MAX: 'An empty list has no greatest value.',
+      tooLong: (at: number) => {
+        throw new Fault(
+          `This step took more than ${MOST_OPERATIONS.toLocaleString('en')} operations without waiting for anybody. The loop here runs on.`,
+          at,
+        );
+      },
+      allowed: (s: State, seat: number, option: number, args: Args) => allowsListed(this, s, seat, option, args),
+      choosable: (s: State, ask: number, seat: number) => choosable(this, s, ask, seat),
+      can: (s: State, seat: number, option: string, args: readonly (Arg | null)[], at: number) =>
+        this.asking(at, () => canChoose(this, s, seat, option, args)),
+      noChoice: (_: State, seat: number, at: number) => {
+        throw new Fault(
+          `${this.shape.seats[seat]} is asked, and has no legal choice. Add an option that is always allowed, or a "stuck" part.`,
+          at,
+        );
+      },
+    };
+    const names = Object.keys(environment);
+    const make = new Function(...names, this.parts.source) as (...values: unknown[]) => Code;
+    return make(...names.map((name) => environment[name]));
+  }
+
+  private asksInside = 0;
+  /** Options may ask for each other with `can`, but not in a circle. */
+  private asking(at: At, ask: () => boolean): boolean {
+    if (this.asksInside >= DEEPEST_ASKS)
+      throw new Fault('"can" asks in a circle here: each of these options waits for the other to be legal.', at);
+    this.asksInside++;
+    try {
+      return ask();
+    } finally {
+      this.asksInside--;
+    }
+  }
+
+  /** A state to write into: from the pool, or new. */
+  private blank(): State {
+    return this.pool.pop() ?? new State(this.size);
+  }
+  /** A copy in a pooled state. */
+  copy(state: State): State {
+    return this.blank().copyFrom(state);
+  }
+  /** Gives a state back for reuse; nobody may look at it any more. */
+  recycle(state: State): void {
+    if (this.pool.length < 64) this.pool.push(state);
+  }
+
+  /**
+   * The state of number 0: the script's first run to a wait.
+   * @throws SetupError where the sheet's own needs refuse the settings
+   * @throws Fault where the script fails before it waits
+   */
+  open(): State {
+    const state = firstState(this.shape, this.size);
+    this.code.begin();
+    this.trace.clear();
+    this.guard(() => this.code.init(state));
+    for (const need of this.code.needs)
+      if (!this.guard(() => need.holds(state))) throw new SetupError(voiced(need.text(state), this.rt.plainVoice));
+    this.run(state);
+    return state;
+  }
+
+  /** Opens with values put into variables first, as rehearsals do. */
+  openWith(prepare: (state: State) => void): State {
+    const state = firstState(this.shape, this.size);
+    this.code.begin();
+    this.trace.clear();
+    this.guard(() => this.code.init(state));
+    prepare(state);
+    this.run(state);
+    return state;
+  }
+
+  /** Carries out an answer that was found legal. The given state stays as it is. @throws Fault */
+  answer(state: State, seat: number, answer: Answer): State {
+    return this.advance(this.copy(state), seat, answer);
+  }
+
+  /**
+   * Carries out an answer in the given state itself, as simulations do. After a fault the state is lost.
+   * @throws Fault
+   */
+  advance(state: State, seat: number, { option, args }: Answer): State {
+    if (!this.trace.quiet) this.trace.clear();
+    let broken: number;
+    try {
+      broken = this.code.answer(state, seat, option, args);
+    } catch (error) {
+      throw asFault(error);
+    }
+    if (broken >= 0) throw this.brokenAlways(broken);
+    return state;
+  }
+
+  /** Ends a pause, as the table itself does. @throws Fault */
+  resume(state: State): State {
+    return this.advancePause(this.copy(state));
+  }
+
+  /** Ends a pause in the given state itself. @throws Fault */
+  advancePause(state: State): State {
+    if (!this.trace.quiet) this.trace.clear();
+    let broken: number;
+    try {
+      broken = this.code.resume(state);
+    } catch (error) {
+      throw asFault(error);
+    }
+    if (broken >= 0) throw this.brokenAlways(broken);
+    return state;
+  }
+
+  private run(state: State): void {
+    const { code } = this;
+    try {
+      code.script(state);
+      this.checkAlways(state);
+    } catch (error) {
+      throw asFault(error);
+    }
+  }
+
+  /** Insists on what the sheet says is always so. @throws Fault */
+  checkAlways(state: State): void {
+    const broken = this.code.always(state);
+    if (broken >= 0) throw this.brokenAlways(broken);
+  }
+
+  private brokenAlways(i: number): Fault {
+    const declared = this.program.always[i];
+    return new Fault(`"${declared?.name}" does not hold any more.`, declared?.at ?? 0);
+  }
+
+  private guard<T>(run: () => T): T {
+    try {
+      return run();
+    } catch (error) {
+      throw asFault(error);
+    }
+  }
+
+  /** The seats that are asked and have not answered. */
+  asked(state: State): number[] {
+    const wait = state.f[WAIT];
+    if (wait === WAIT_ASK) return [state.f[3] as number];
+    if (wait !== WAIT_EVERY) return [];
+    const open = (state.f[ASKED] as number) & ~(state.f[ANSWERED] as number);
+    return this.rt.seats.filter((seat) => (open & (1 << seat)) !== 0);
+  }
+  isPaused(state: State): boolean {
+    return state.f[WAIT] === WAIT_PAUSE;
+  }
+  isOver(state: State): boolean {
+    return state.f[WAIT] === WAIT_OVER;
+  }
+  /** Whether one seat is asked alone. */
+  isSingleAsk(state: State): boolean {
+    return state.f[WAIT] === WAIT_ASK;
+  }
+
+  /** Scores as they stand in a state, by seat. */
+  scores(state: State): number[] {
+    return this.rt.seats.map((seat) => state.f[this.shape.scoreBase + seat] as number);
+  }
+
+  /** Lets a bot toss with its own chance. */
+  tossWith(generator: Generator): void {
+    this.dice.toss = (times, outOf) => below(generator, Math.max(1, outOf)) < times;
+  }
+}
+
+/** Anything that goes wrong in generated code is a fault of the sheet. */
+function asFault(error: unknown): unknown {
+  if (error instanceof Fault || error instanceof SetupError) return error;
+  return new Fault(`The engine could not go on: ${error instanceof Error ? error.message : String(error)}`, 0);
+}
+
+function promisedPiles(
+  shape: Shape,
+  promised: Readonly<Record<string, readonly Face[]>>,
+): Map<number, readonly Face[]> {
+  const found = new Map<number, readonly Face[]>();
+  const left = [...shape.faces];
+  for (const [path, faces] of Object.entries(promised)) {
+    const pile = path === ON_TOP ? ANY_PILE : shape.piles.findIndex((p) => p.path === path);
+    if (pile < 0 && pile !== ANY_PILE)
+      throw new SetupError(
+        `There is no pile "${path}" at this table. There are ${shape.piles.map((p) => p.path).join(', ')}; "${ON_TOP}" is what is dealt next, wherever it goes.`,
+      );
+    for (const face of faces) {
+      const at = left.indexOf(face);
+      if (at < 0) throw new SetupError(`${path} is promised a card that the deck does not have, or not so often.`);
+      left.splice(at, 1);
+    }
+    found.set(pile, faces);
+  }
+  return found;
+}

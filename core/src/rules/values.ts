@@ -1,0 +1,157 @@
+import { FaceError, faceText, parseFace, RANKS, SUITS } from '../cards/face.js';
+import { handName, lowName } from '../hands/naming.js';
+import type { State } from '../machine/state.js';
+import type { Type } from '../program/types.js';
+import type { Arg } from './domains.js';
+import type { Game } from './game.js';
+
+/** A value as it travels: numbers, flags, and words for everything that has a name. */
+export type Value = number | boolean | string | null;
+/** The value of a choice's parameter: several cards are a list of their handles. */
+export type ArgValue = Value | readonly string[];
+
+/** The handle of a card: `pile/index#position`, counted from 1, bottom first; valid in one state. */
+export function handleOf(game: Game, state: State, card: number): string {
+  const pile = state.where[card] as number;
+  return `${game.shape.piles[pile]?.path}#${game.rt.indexOf(state, card) + 1}`;
+}
+
+/** The card at a handle, or −1. */
+export function cardAt(game: Game, state: State, handle: string): number {
+  const [, path, position] = /^(.+)#(\d+)$/.exec(handle) ?? [];
+  const pile = game.shape.piles.findIndex((p) => p.path === path);
+  const at = Number(position);
+  if (pile < 0 || at < 1 || at > (state.len[pile] as number)) return -1;
+  return state.cards[(state.start[pile] as number) + at - 1] as number;
+}
+
+/** A parameter's value as clients and records write it. */
+export function writeArg(game: Game, state: State, t: Type, v: Arg): ArgValue {
+  return typeof v === 'number' ? writeValue(game, state, t, v) : v.map((card) => handleOf(game, state, card));
+}
+
+/** Reads a parameter's value; several cards are a list, and a single one may stand alone. */
+export function readArg(
+  game: Game,
+  state: State,
+  t: Type,
+  value: unknown,
+  candidates: readonly number[] | null,
+): Arg | string {
+  if (t !== 'list:card') return readValue(game, state, t, value, candidates);
+  const items: readonly unknown[] = Array.isArray(value) ? value : [value];
+  const cards: number[] = [];
+  for (const item of items) {
+    const card = readValue(
+      game,
+      state,
+      'card',
+      item,
+      (candidates ?? []).filter((c) => !cards.includes(c)),
+    );
+    if (typeof card === 'string') return card;
+    cards.push(card);
+  }
+  return cards;
+}
+
+/** A value as clients and records write it. */
+export function writeValue(game: Game, state: State, t: Type, v: number): Value {
+  if (v < 0 && t !== 'int') return null;
+  switch (t) {
+    case 'int':
+      return v;
+    case 'flag':
+      return v !== 0;
+    case 'seat':
+      return v + 1;
+    case 'card':
+      return handleOf(game, state, v);
+    case 'pile':
+      return game.shape.piles[v]?.path ?? null;
+    case 'rank':
+      return RANKS[v] ?? null;
+    case 'suit':
+      return SUITS[v] ?? null;
+    case 'team':
+      return v + 1;
+    case 'poker':
+      return handName(v);
+    case 'low':
+      return lowName(v);
+    case 'color':
+      return v === 0 ? 'black' : 'red';
+    default: {
+      const kind = game.program.kinds.find((k) => `kind:${k.name}` === t);
+      return kind?.members[v]?.name ?? v;
+    }
+  }
+}
+
+/**
+ * Reads a value that a client sent. Cards may be named by handle, or by face among the candidates.
+ * @returns the number, or a sentence that says what would do
+ */
+export function readValue(
+  game: Game,
+  state: State,
+  t: Type,
+  value: unknown,
+  candidates: readonly number[] | null,
+): number | string {
+  const shown = JSON.stringify(value) ?? 'nothing';
+  switch (t) {
+    case 'int':
+      return typeof value === 'number' && Number.isSafeInteger(value)
+        ? value
+        : `a whole number is needed, not ${shown}`;
+    case 'flag':
+      return value === true || value === 'yes'
+        ? 1
+        : value === false || value === 'no'
+          ? 0
+          : `yes or no is needed, not ${shown}`;
+    case 'seat': {
+      if (typeof value === 'number' && game.shape.seats[value - 1] !== undefined) return value - 1;
+      const named = game.shape.seats.indexOf(String(value));
+      return named >= 0
+        ? named
+        : `a seat is needed (${game.shape.seats.map((name, i) => `${i + 1} is ${name}`).join(', ')}), not ${shown}`;
+    }
+    case 'card': {
+      if (typeof value !== 'string') return `a card is needed, such as "hand/1#2", not ${shown}`;
+      const card = cardAt(game, state, value);
+      if (card >= 0) return card;
+      if (value.includes('#')) return `there is no card at ${shown} now`;
+      return cardByFace(game, value, candidates ?? []);
+    }
+    case 'pile': {
+      const pile = game.shape.piles.findIndex((p) => p.path === value);
+      return pile >= 0 ? pile : `a pile is needed, not ${shown}`;
+    }
+    case 'rank': {
+      const rank = (RANKS as readonly string[]).indexOf(String(value), 1);
+      return rank > 0 ? rank : `a rank is needed, not ${shown}`;
+    }
+    case 'suit': {
+      const suit = (SUITS as readonly string[]).indexOf(String(value));
+      return suit >= 0 ? suit : `a suit is needed (${SUITS.join(', ')}), not ${shown}`;
+    }
+    default: {
+      const members = game.program.kinds.find((k) => `kind:${k.name}` === t)?.members ?? [];
+      const member = members.findIndex((m) => m.name === value);
+      return member >= 0 ? member : `one of ${members.map((m) => m.name).join(', ')} is needed, not ${shown}`;
+    }
+  }
+}
+
+function cardByFace(game: Game, text: string, candidates: readonly number[]): number | string {
+  try {
+    const face = parseFace(text);
+    const found = candidates.find((c) => game.shape.faces[c] === face);
+    return found ?? `${faceText(face)} is not among the cards to choose from`;
+  } catch (error) {
+    if (error instanceof FaceError) return error.message;
+    throw error;
+  }
+}

@@ -1,0 +1,290 @@
+import { faceText } from '../cards/face.js';
+import { handName } from '../hands/naming.js';
+import { Fault } from '../machine/fault.js';
+import { OPEN } from '../machine/runtime/visibility.js';
+import { SetupError } from '../machine/setup.js';
+import type { State } from '../machine/state.js';
+import { type Piece, voiced } from '../machine/text.js';
+import type { Row } from '../play/record.js';
+import { isPlayed, Table } from '../play/table.js';
+import { lineWords } from '../program/lines.js';
+import { type At, lineOf, type Program, type Type } from '../program/types.js';
+import type { Game } from '../rules/game.js';
+import { isRefusal, judge, type Refusal } from '../rules/legal.js';
+import { voiceOf } from '../rules/rendering.js';
+import { writeArg } from '../rules/values.js';
+import type { Coverage } from './coverage.js';
+
+/** A choice as a rehearsal words it: each value a face, or a probe of the program. */
+export interface RehearsedChoice {
+  readonly seat: number;
+  readonly option: string;
+  readonly params: readonly string[];
+  readonly args: readonly (
+    | { readonly face: string }
+    | { readonly faces: readonly string[] }
+    | { readonly probe: number; readonly t: Type }
+  )[];
+}
+
+/** One step of a rehearsal. */
+export type RehearsalStep = { readonly at: At } & (
+  | { readonly k: 'choose'; readonly choice: RehearsedChoice }
+  | { readonly k: 'asked'; readonly seat: number }
+  | { readonly k: 'refused'; readonly choice: RehearsedChoice; readonly reason: number | null }
+  | { readonly k: 'finished' }
+  | { readonly k: 'said'; readonly text: number }
+  | {
+      readonly k: 'holds';
+      readonly probe: number;
+      readonly source: string;
+      readonly sides: readonly [Side, Side] | null;
+    }
+  | { readonly k: 'bot'; readonly bot: number; readonly until: number | null }
+);
+/** One side of a comparison, so that a failure can say what was found. */
+export interface Side {
+  readonly probe: number;
+  readonly t: Type;
+  readonly source: string;
+}
+
+/** A compiled rehearsal. */
+export interface Rehearsal {
+  readonly title: string;
+  readonly line: number;
+  readonly seats: readonly string[];
+  readonly settings: Readonly<Record<string, number | boolean | string>>;
+  readonly gets: Readonly<Record<string, string>>;
+  readonly starts: readonly { readonly variable: number; readonly owner: number; readonly probe: number }[];
+  readonly steps: readonly RehearsalStep[];
+}
+
+export interface RehearsalResult {
+  readonly title: string;
+  readonly line: number;
+  readonly passed: boolean;
+  /** What went wrong, and in which line of the rehearsal. */
+  readonly failure: { readonly line: number; readonly message: string } | null;
+  readonly rows: readonly Row[];
+}
+
+/** Most choices that a bot plays before a rehearsal gives up. */
+const MOST_BOT_CHOICES = 10_000;
+
+class Failed extends Error {
+  constructor(
+    message: string,
+    readonly at: At,
+  ) {
+    super(message);
+  }
+}
+
+/**
+ * Runs one rehearsal. Pauses end at once.
+ * @param coverage notes what of the sheet it reaches
+ */
+export function rehearse(program: Program, rehearsal: Rehearsal, coverage?: Coverage): RehearsalResult {
+  const rows: Row[] = [];
+  const { title, line } = rehearsal;
+  let at: At = 0;
+  try {
+    const run = new Run(program, rehearsal, rows, coverage);
+    for (const step of rehearsal.steps) {
+      at = step.at;
+      run.step(step);
+    }
+    return { title, line, passed: true, failure: null, rows };
+  } catch (error) {
+    if (error instanceof Failed) return failed(rehearsal, rows, lineOf(error.at), error.message);
+    if (error instanceof Fault)
+      return failed(
+        rehearsal,
+        rows,
+        lineOf(at) || line,
+        `the sheet made a fault in ${lineWords(program, error.line)}: ${error.message}`,
+      );
+    if (error instanceof SetupError) return failed(rehearsal, rows, line, error.message);
+    throw error;
+  }
+}
+
+function failed(rehearsal: Rehearsal, rows: readonly Row[], line: number, message: string): RehearsalResult {
+  return { title: rehearsal.title, line: rehearsal.line, passed: false, failure: { line, message }, rows };
+}
+
+class Run {
+  private readonly table: Table;
+  private readonly said: string[] = [];
+
+  constructor(
+    program: Program,
+    private readonly rehearsal: Rehearsal,
+    private readonly rows: Row[],
+    private readonly coverage: Coverage | undefined,
+  ) {
+    const prepare = (game: Game, state: State): void => {
+      for (const start of rehearsal.starts) {
+        const base = game.shape.varBase[start.variable] ?? 0;
+        state.f[base + Math.max(0, start.owner)] = Number(game.code.probes[start.probe]?.(state));
+      }
+    };
+    const { seats, settings, gets } = rehearsal;
+    this.table = new Table(
+      program,
+      { seats, settings, gets, seed: `rehearsal ${rehearsal.title}` },
+      { prepare, reached: coverage?.hit },
+    );
+    this.hear(this.table.opening.for(OPEN));
+    this.passPauses();
+  }
+
+  private hear(events: ReturnType<Table['opening']['for']>): void {
+    for (const event of events) if (event.kind === 'said' || event.kind === 'told') this.said.push(event.text);
+  }
+
+  private passPauses(): void {
+    while (this.table.isPaused) {
+      const played = this.table.resume();
+      this.rows.push(played.row);
+      this.hear(played.happenings.for(OPEN));
+    }
+  }
+
+  private probe(i: number): unknown {
+    return this.table.game.code.probes[i]?.(this.table.state);
+  }
+
+  private name(seat: number): string {
+    return this.rehearsal.seats[seat] ?? 'nobody';
+  }
+
+  private wire(choice: RehearsedChoice): { ask: number; option: string; args: Record<string, unknown> } {
+    const args: Record<string, unknown> = {};
+    for (const [i, name] of choice.params.entries()) {
+      const arg = choice.args[i];
+      if (!arg) continue;
+      if ('face' in arg) args[name] = arg.face;
+      else if ('faces' in arg) args[name] = arg.faces;
+      else {
+        const value = this.probe(arg.probe);
+        args[name] = writeArg(this.table.game, this.table.state, arg.t, Array.isArray(value) ? value : Number(value));
+      }
+    }
+    return { ask: this.table.openAsk, option: choice.option, args };
+  }
+
+  /** A probed text, as somebody who sees all cards hears it. */
+  private words(text: number): string {
+    return voiced(this.probe(text) as Piece[], voiceOf(this.table.game, OPEN));
+  }
+
+  step(step: RehearsalStep): void {
+    const { table } = this;
+    switch (step.k) {
+      case 'choose': {
+        const result = table.choose(step.choice.seat, this.wire(step.choice));
+        if (!isPlayed(result)) throw new Failed(`${this.name(step.choice.seat)} may not: ${result.reason}`, step.at);
+        this.rows.push(result.row);
+        this.hear(result.happenings.for(OPEN));
+        this.passPauses();
+        return;
+      }
+      case 'asked':
+        if (!table.asked.includes(step.seat)) {
+          const who = table.asked.map((seat) => this.name(seat));
+          throw new Failed(
+            `${this.name(step.seat)} is not asked; ${who.length > 0 ? `${who.join(' and ')} ${who.length > 1 ? 'are' : 'is'}` : table.isOver ? 'the game is over' : 'nobody is'}.`,
+            step.at,
+          );
+        }
+        return;
+      case 'refused':
+        this.refused(step);
+        return;
+      case 'finished':
+        if (!table.isOver)
+          throw new Failed(
+            `the game is not over: ${table.asked.map((seat) => this.name(seat)).join(' and ')} is asked.`,
+            step.at,
+          );
+        return;
+      case 'said': {
+        const text = this.words(step.text);
+        if (!this.said.includes(text))
+          throw new Failed(
+            `"${text}" was not said. The last words were: ${
+              this.said
+                .slice(-3)
+                .map((s) => `"${s}"`)
+                .join(' ') || 'none'
+            }.`,
+            step.at,
+          );
+        return;
+      }
+      case 'holds':
+        this.holds(step);
+        return;
+      case 'bot':
+        this.letBotPlay(step);
+    }
+  }
+
+  private refused(step: Extract<RehearsalStep, { k: 'refused' }>): void {
+    const { table } = this;
+    const judged = judge(table.game, table.state, step.choice.seat, this.wire(step.choice));
+    if (!isRefusal(judged))
+      throw new Failed(`${this.name(step.choice.seat)} may choose "${step.choice.option}" here.`, step.at);
+    if (judged.need !== undefined) this.coverage?.hit('refusal', judged.need);
+    if (step.reason === null) return;
+    const wanted = this.words(step.reason);
+    const { reason }: Refusal = judged;
+    if (reason !== wanted) throw new Failed(`the refusal says "${reason}", not "${wanted}".`, step.at);
+  }
+
+  private holds(step: Extract<RehearsalStep, { k: 'holds' }>): void {
+    if (this.probe(step.probe) === true) return;
+    if (!step.sides) throw new Failed(`this does not hold: ${step.source}.`, step.at);
+    const [a, b] = step.sides;
+    throw new Failed(
+      `${a.source} is ${this.shown(a)}, and this expects ${step.source}${b.source === this.shown(b) ? '' : ` (${b.source} is ${this.shown(b)})`}.`,
+      step.at,
+    );
+  }
+
+  private shown(side: Side): string {
+    const raw = this.probe(side.probe);
+    if (typeof raw === 'boolean') return raw ? 'yes' : 'no';
+    const { game } = this.table;
+    const v = raw as number;
+    if (side.t === 'seat') return v < 0 ? 'nothing' : this.name(v);
+    if (side.t === 'card') return v < 0 ? 'nothing' : faceText(game.shape.faces[v] as number);
+    if (side.t === 'poker') return handName(v);
+    if (Array.isArray(raw)) return raw.map((item) => this.item(side.t, item)).join(' ') || 'none';
+    if (side.t.startsWith('kind:'))
+      return game.program.kinds.find((k) => `kind:${k.name}` === side.t)?.members[v]?.name ?? String(v);
+    return String(v);
+  }
+
+  /** One item of a list that a failure shows. */
+  private item(t: Type, v: unknown): string {
+    if (t === 'list:card') return faceText(this.table.game.shape.faces[v as number] as number);
+    return t === 'list:seat' ? this.name(v as number) : String(v);
+  }
+
+  private letBotPlay(step: Extract<RehearsalStep, { k: 'bot' }>): void {
+    const { table } = this;
+    for (let i = 0; i < MOST_BOT_CHOICES; i++) {
+      if (table.isOver || (step.until !== null && this.probe(step.until) === true)) return;
+      const seat = table.asked[0];
+      if (seat === undefined) break;
+      const played = table.playBot(seat, step.bot);
+      this.rows.push(played.row);
+      this.hear(played.happenings.for(OPEN));
+      this.passPauses();
+    }
+    throw new Failed(`the bot played ${MOST_BOT_CHOICES} choices, and it was not done.`, step.at);
+  }
+}

@@ -1,0 +1,298 @@
+import { below, type Generator } from '../chance/generator.js';
+import { quickChance } from '../chance/quick.js';
+import { Fault } from '../machine/fault.js';
+import { ASK, OPENED } from '../machine/layout.js';
+import { OPEN, WATCHER } from '../machine/runtime/visibility.js';
+import type { State } from '../machine/state.js';
+import { REGULARS } from '../program/names.js';
+import { lineOf, type Option, type Program } from '../program/types.js';
+import { botAnswer } from '../rules/bots.js';
+import { meaningOf } from '../rules/digest.js';
+import type { Arg } from '../rules/domains.js';
+import { type Answer, Game } from '../rules/game.js';
+import { isRefusal, judge, sampleChoice, type WireChoice } from '../rules/legal.js';
+import { handleOf, writeArg } from '../rules/values.js';
+import { Look } from '../views/view.js';
+
+/** How long a game may go on before it counts as one that does not end, in choices. */
+const MOST_CHOICES = 4_000;
+/** One choice in so many may be an aside, such as giving up: else random games would end before they began. */
+const ASIDES = 60;
+/** Every so many choices all views are made, and wrong choices are tried. */
+const LOOK_EVERY = 10;
+
+/** A game of a soak that went wrong, and how to see it again. */
+export interface SoakFailure {
+  readonly game: number;
+  readonly seats: number;
+  /** Choices that were made before it. */
+  readonly choice: number;
+  readonly what: string;
+  /** The sheet's line, where one is to blame. */
+  readonly line: number | null;
+}
+
+/** What many random games of a sheet have shown. */
+export interface SoakReport {
+  readonly games: number;
+  readonly choices: number;
+  readonly refused: number;
+  readonly failures: readonly SoakFailure[];
+  /** Games that were still going on after 4,000 choices. */
+  readonly endless: readonly number[];
+  readonly longest: number;
+  /** Final scores over all games and seats; `best` is the highest one, and how many games somebody reached it in. */
+  readonly scores: { readonly mean: number; readonly least: number; readonly best: number; readonly games: number };
+  /** How often each option was taken. */
+  readonly taken: Readonly<Record<string, number>>;
+  /** The step that took most operations, and the sheet's line of the ask that it answered. */
+  readonly heaviest: { readonly operations: number; readonly line: number };
+}
+
+/** What a soak adds up. */
+class Tally {
+  choices = 0;
+  refused = 0;
+  longest = 0;
+  readonly failures: SoakFailure[] = [];
+  readonly endless: number[] = [];
+  readonly taken: Record<string, number> = {};
+  heaviest = { operations: 0, line: 0 };
+  private sum = 0;
+  private seats = 0;
+  private least = Number.POSITIVE_INFINITY;
+  private best = Number.NEGATIVE_INFINITY;
+  private games = 0;
+
+  /** Adds the scores of a game that is over. */
+  add(scores: readonly number[]): void {
+    const top = Math.max(...scores);
+    if (top > this.best) this.games = 0;
+    if (top >= this.best) this.games++;
+    this.best = Math.max(this.best, top);
+    this.least = Math.min(this.least, ...scores);
+    for (const score of scores) this.sum += score;
+    this.seats += scores.length;
+  }
+  get scores(): SoakReport['scores'] {
+    if (this.seats === 0) return { mean: 0, least: 0, best: 0, games: 0 };
+    return { mean: this.sum / this.seats, least: this.least, best: this.best, games: this.games };
+  }
+
+  constructor(program: Program) {
+    for (const ask of program.asks) for (const option of ask.options) this.taken[option.name] ??= 0;
+  }
+}
+
+/** Something that must never be, found while soaking. */
+class Wrong extends Error {}
+
+/**
+ * Plays random games of a sheet: random legal choices, and random wrong ones, which must be refused with a
+ * reason. After every choice all cards must be there; views of all viewers are made again and again; and each
+ * game's choices, as a record words them, must lead to the same state once more, where nothing is told to anybody.
+ * @param options.settings as a table gives them
+ * @param options.bot a scripted bot that plays instead of chance
+ * @param options.seats always so many seats; without it the counts take turns
+ * @param options.from the first game's number: game 17 of a seed is the same game in any soak
+ * @throws SetupError where the settings do not fit the sheet
+ */
+export function soak(
+  program: Program,
+  options: {
+    readonly games: number;
+    readonly seed: number;
+    readonly from?: number;
+    readonly bot?: number;
+    readonly seats?: number;
+    readonly settings?: Readonly<Record<string, number | boolean | string>>;
+  },
+): SoakReport {
+  const tally = new Tally(program);
+  const games = new Map<number, Prepared>();
+  const first = options.from ?? 0;
+  for (let i = first; i < first + options.games; i++) {
+    const seats = options.seats ?? (program.seats[i % program.seats.length] as number);
+    let entry = games.get(seats);
+    if (!entry) {
+      entry = prepare(program, seats, options.settings ?? {});
+      games.set(seats, entry);
+    }
+    entry.use(options.seed * 1_000_003 + i);
+    playOne(entry, i, quickChance(options.seed * 7919 + i).stream('player', 0), tally, options.bot ?? null);
+  }
+  const { choices, refused, failures, endless, longest, taken, heaviest, scores } = tally;
+  return { games: options.games, choices, refused, failures, endless, longest, scores, taken, heaviest };
+}
+
+/** A game that is brought to life once and played with many seeds, and one that plays its records again. */
+interface Prepared {
+  readonly game: Game;
+  readonly quiet: Game;
+  use(seed: number): void;
+}
+
+function prepare(
+  program: Program,
+  seats: number,
+  settings: Readonly<Record<string, number | boolean | string>>,
+): Prepared {
+  let current = quickChance(0);
+  const chance = { name: 'quick', stream: (purpose: string, count: number) => current.stream(purpose, count) } as const;
+  const opening = { seats: REGULARS.slice(0, seats), settings, chance };
+  return {
+    game: new Game(program, opening),
+    quiet: new Game(program, { ...opening, quiet: true }),
+    use: (seed) => {
+      current = quickChance(seed);
+    },
+  };
+}
+
+function playOne(
+  { game, quiet }: Prepared,
+  number: number,
+  generator: Generator,
+  tally: Tally,
+  bot: number | null,
+): void {
+  let made = 0;
+  let place = 0;
+  const record: Recorded[] = [];
+  try {
+    let state = game.open();
+    while (!game.isOver(state)) {
+      if (made >= MOST_CHOICES) {
+        tally.endless.push(number);
+        break;
+      }
+      place = game.isPaused(state) ? 0 : (game.program.asks[state.f[ASK] as number]?.at ?? 0);
+      if (made % LOOK_EVERY === 0) look(game, state, generator, tally);
+      state = step(game, state, generator, tally, bot, record);
+      made++;
+      const operations = game.code.spent();
+      if (operations > tally.heaviest.operations) tally.heaviest = { operations, line: lineOf(place) };
+      checkCards(game, state);
+    }
+    viewAll(game, state);
+    if (game.isOver(state)) tally.add(game.scores(state));
+    replayed(quiet, meaningOf(game, state), game.isOver(state), record);
+    game.recycle(state);
+  } catch (error) {
+    if (!(error instanceof Fault || error instanceof Wrong)) throw error;
+    const line = error instanceof Fault ? error.line : lineOf(place) || null;
+    tally.failures.push({ game: number, seats: game.shape.seats.length, choice: made, what: error.message, line });
+  }
+  tally.longest = Math.max(tally.longest, made);
+}
+
+function step(
+  game: Game,
+  state: State,
+  generator: Generator,
+  tally: Tally,
+  bot: number | null,
+  record: Recorded[],
+): State {
+  if (game.isPaused(state)) return game.advancePause(state);
+  const asked = game.asked(state);
+  const seat = asked[below(generator, asked.length)] as number;
+  const answer =
+    bot === null
+      ? sampleChoice(game, state, seat, generator, below(generator, ASIDES) === 0)
+      : botAnswer(game, state, bot, seat, generator);
+  if (!answer) throw new Wrong(`${game.shape.seats[seat]} is asked, and nothing that may be chosen was found.`);
+  const option = game.program.asks[state.f[ASK] as number]?.options[answer.option];
+  if (option) tally.taken[option.name] = (tally.taken[option.name] ?? 0) + 1;
+  tally.choices++;
+  record.push({ seat, choice: wireOf(game, state, answer) });
+  return game.advance(state, seat, answer);
+}
+
+/** A choice as a record keeps it. */
+interface Recorded {
+  readonly seat: number;
+  readonly choice: WireChoice;
+}
+
+function wireOf(game: Game, state: State, answer: Answer): WireChoice {
+  const option = game.program.asks[state.f[ASK] as number]?.options[answer.option] as Option;
+  const args = option.params.map((param, i) => [param.name, writeArg(game, state, param.t, answer.args[i] as Arg)]);
+  return { ask: state.f[OPENED] as number, option: option.name, args: Object.fromEntries(args) };
+}
+
+/** Plays a record again from the start, and insists that it ends in the same state where the game was over. */
+function replayed(game: Game, end: string, isOver: boolean, record: readonly Recorded[]): void {
+  let state = game.open();
+  let at = 0;
+  while (!game.isOver(state) && (game.isPaused(state) || at < record.length)) {
+    if (game.isPaused(state)) {
+      state = game.advancePause(state);
+      continue;
+    }
+    const { seat, choice } = record[at++] as Recorded;
+    const judged = judge(game, state, seat, choice);
+    if (isRefusal(judged)) throw new Wrong(`Played again from its record, choice ${at} is refused: ${judged.reason}`);
+    state = game.advance(state, seat, judged);
+  }
+  // A game that was given up on may rest in a pause that the record does not hold.
+  if (isOver && meaningOf(game, state) !== end)
+    throw new Wrong('Played again from its record, the game ends in another state.');
+  game.recycle(state);
+}
+
+/** Makes the views of all seats, of those who watch and the open one. */
+function viewAll(game: Game, state: State): void {
+  const look = new Look(game, state);
+  for (const viewer of [...game.rt.seats, WATCHER, OPEN]) look.view(viewer);
+}
+
+/** Makes all views, and tries choices that must be refused. */
+function look(game: Game, state: State, generator: Generator, tally: Tally): void {
+  viewAll(game, state);
+  const asked = game.asked(state);
+  const ask = state.f[OPENED] as number;
+  const seat = asked[0];
+  const idle = game.rt.seats.find((other) => !asked.includes(other));
+  const mustRefuse = (who: number, option: string, args: Record<string, unknown>, at = ask): void => {
+    const judged = judge(game, state, who, { ask: at, option, args });
+    if (!isRefusal(judged)) throw new Wrong(`A wrong choice was taken: ${option} ${JSON.stringify(args)}.`);
+    if (judged.reason.trim() === '') throw new Wrong(`A choice was refused without a reason: ${option}.`);
+    tally.refused++;
+  };
+  if (idle !== undefined) mustRefuse(idle, anyOption(game, generator), {});
+  if (seat === undefined) return;
+  mustRefuse(seat, 'noSuchOption', {});
+  mustRefuse(seat, anyOption(game, generator), {}, ask + 1);
+  const declared = game.program.asks[state.f[ASK] as number]?.options ?? [];
+  for (const option of declared) {
+    mustRefuse(seat, option.name, { noSuchValue: 1 });
+    if (option.params.length > 0) mustRefuse(seat, option.name, {});
+    for (const param of option.params) {
+      const wrong = param.t === 'int' ? -987_654_321 : `nowhere/9#${1 + below(generator, 9)}`;
+      mustRefuse(seat, option.name, Object.fromEntries(option.params.map((p) => [p.name, p === param ? wrong : null])));
+    }
+  }
+}
+
+function anyOption(game: Game, generator: Generator): string {
+  const names = game.program.asks.flatMap((ask) => ask.options.map((option) => option.name));
+  return names[below(generator, names.length)] ?? 'none';
+}
+
+/** Insists that every card is in exactly one pile, where the books say. */
+function checkCards(game: Game, state: State): void {
+  const seen = new Uint8Array(game.shape.faces.length);
+  let count = 0;
+  for (let p = 0; p < game.shape.piles.length; p++) {
+    const from = state.start[p] as number;
+    for (let i = 0; i < (state.len[p] as number); i++) {
+      const c = state.cards[from + i] as number;
+      if (seen[c] !== 0 || state.where[c] !== p)
+        throw new Wrong(`A card is in two places: ${handleOf(game, state, c)}.`);
+      seen[c] = 1;
+      count++;
+    }
+  }
+  if (count !== seen.length) throw new Wrong(`${seen.length - count} cards are gone.`);
+}

@@ -1,0 +1,171 @@
+import { type Face, faceText } from '../cards/face.js';
+import { type Piece, voiced } from '../machine/text.js';
+import { ACTED, CHAPTER, MOVED, SAID, SHOWN, SHUFFLED, TOLD, TURNED, WIDTH } from '../machine/trace.js';
+import type { Game } from '../rules/game.js';
+import { maskShows, type Sees, voiceOf } from '../rules/rendering.js';
+import type { ArgValue } from '../rules/values.js';
+
+/** Something that happened in a step, as one viewer may know it. `count` unseen cards that move together are one event. */
+export type TableEvent =
+  | {
+      readonly kind: 'chosen';
+      readonly seat: number;
+      readonly option: string;
+      readonly label: string;
+      readonly args: readonly ArgValue[];
+    }
+  | {
+      readonly kind: 'moved';
+      readonly from: string;
+      readonly to: string;
+      readonly face: string | null;
+      readonly count?: number;
+    }
+  | { readonly kind: 'turned'; readonly pile: string; readonly position: number | null; readonly face: string | null }
+  /** A card was shown for a moment; `seat` saw it, `null` where all did. */
+  | {
+      readonly kind: 'shown';
+      readonly pile: string;
+      readonly position: number | null;
+      readonly face: string | null;
+      readonly seat: number | null;
+    }
+  | { readonly kind: 'shuffled'; readonly pile: string; readonly commitment: string | null }
+  | { readonly kind: 'said'; readonly text: string }
+  | { readonly kind: 'told'; readonly text: string }
+  | { readonly kind: 'chapter'; readonly title: string };
+
+/** A choice that is carried out in a step: who chose what, with its label made while it was still open. */
+export interface Carried {
+  readonly seat: number;
+  readonly option: string;
+  readonly label: readonly Piece[];
+  readonly args: readonly ArgValue[];
+}
+
+/** What a step noted, as plain data. */
+export interface Noted {
+  /** Rows of the trace. */
+  readonly rows: readonly number[];
+  /** Texts and commitments, which the rows name by their place here. */
+  readonly refs: readonly unknown[];
+  /** The choices that were carried out in it. */
+  readonly carried: readonly Carried[];
+}
+
+/** What happened in one step, held apart from the engine, to be told to any viewer at any time. */
+export class Happenings {
+  /** @param noted at a table of this game */
+  constructor(
+    private readonly game: Game,
+    private readonly noted: Noted,
+  ) {}
+
+  /** Takes over what the game's last step noted. */
+  static ofLastStep(game: Game, carried: readonly Carried[]): Happenings {
+    return new Happenings(game, { rows: game.trace.numbers(), refs: game.trace.kept(), carried });
+  }
+
+  /** What it can be made of again. As a text it takes a small part of the room. */
+  toJSON(): Noted {
+    return this.noted;
+  }
+
+  /**
+   * The events of the step for a viewer, in order, with faces only where they were seen.
+   * @param asked takes the mask of everything that depended on who looks: whoever sees as much of each of these is
+   *   told the same
+   */
+  for(viewer: number, asked?: Set<number>): TableEvent[] {
+    const { game } = this;
+    const { piles, faces } = game.shape;
+    const sees: Sees = (mask) => {
+      asked?.add(mask);
+      return maskShows(mask, viewer);
+    };
+    const voice = voiceOf(game, viewer, sees);
+    const path = (p: number): string => piles[p]?.path ?? '';
+    const face = (card: number, before: number, after: number): string | null =>
+      sees(before | after) ? faceText(faces[card] as Face) : null;
+    const hasPositions = (p: number): boolean => {
+      const pile = piles[p];
+      return game.program.piles[pile?.decl ?? 0]?.facing !== 'private' || sees(1 << (pile?.seat ?? 0));
+    };
+    // A handle into a pile without positions names the pile alone.
+    const withoutPlace = (handle: string): string => {
+      const [path = '', place] = handle.split('#');
+      const p = place === undefined ? -1 : piles.findIndex((pile) => pile.path === path);
+      return p < 0 || hasPositions(p) ? handle : path;
+    };
+    const withoutPlaces = (arg: ArgValue): ArgValue =>
+      typeof arg === 'string' ? withoutPlace(arg) : Array.isArray(arg) ? arg.map(withoutPlace) : arg;
+    const events: TableEvent[] = [];
+    const { rows, refs } = this.noted;
+    for (let at = 0; at < rows.length; at += WIDTH) {
+      const kind = rows[at];
+      const a = rows[at + 1] as number;
+      const b = rows[at + 2] as number;
+      const c = rows[at + 3] as number;
+      const d = rows[at + 4] as number;
+      const e = rows[at + 5] as number;
+      const f = rows[at + 6] as number;
+      switch (kind) {
+        case MOVED:
+          addMove(events, path(b), path(c), a < 0 ? null : face(a, d, e), a < 0 ? f : 1);
+          break;
+        case TURNED:
+          if ((d | e) !== 0)
+            events.push({
+              kind: 'turned',
+              pile: path(b),
+              position: hasPositions(b) ? c + 1 : null,
+              face: face(a, d, e),
+            });
+          break;
+        case SHOWN:
+          events.push({
+            kind: 'shown',
+            pile: path(b),
+            position: hasPositions(b) ? c + 1 : null,
+            face: face(a, d, d),
+            seat: e < 0 ? null : e + 1,
+          });
+          break;
+        case SHUFFLED:
+          events.push({ kind: 'shuffled', pile: path(a), commitment: c < 0 ? null : (refs[c] as string) });
+          break;
+        case SAID:
+          events.push({ kind: 'said', text: voiced(refs[a] as Piece[], voice) });
+          break;
+        case TOLD:
+          if (sees(1 << b)) events.push({ kind: 'told', text: voiced(refs[a] as Piece[], voice) });
+          break;
+        case CHAPTER:
+          events.push({ kind: 'chapter', title: voiced(refs[a] as Piece[], voice) });
+          break;
+        case ACTED: {
+          const carried = this.noted.carried.find((entry) => entry.seat === a);
+          if (carried)
+            events.push({
+              kind: 'chosen',
+              seat: a + 1,
+              option: carried.option,
+              label: voiced(carried.label, voice),
+              args: carried.args.map(withoutPlaces),
+            });
+          break;
+        }
+        default:
+      }
+    }
+    return events;
+  }
+}
+
+/** Adds a move; a row of unseen cards on one way is one event with their count. */
+function addMove(events: TableEvent[], from: string, to: string, face: string | null, cards: number): void {
+  const last = events.at(-1);
+  if (face === null && last?.kind === 'moved' && last.face === null && last.from === from && last.to === to)
+    events[events.length - 1] = { ...last, count: (last.count ?? 1) + cards };
+  else events.push({ kind: 'moved', from, to, face, ...(cards > 1 ? { count: cards } : {}) });
+}

@@ -1,0 +1,162 @@
+import { faceText } from '../cards/face.js';
+import type { DomainCode, OptionCode } from '../machine/codegen/assemble.js';
+import { ASK } from '../machine/layout.js';
+import type { State } from '../machine/state.js';
+import { voiced } from '../machine/text.js';
+import type { Option, Param } from '../program/types.js';
+import { type Arg, setSizes, valuesOf } from '../rules/domains.js';
+import type { Game } from '../rules/game.js';
+import { isLegal, waysOf, whyNot, wordsOf } from '../rules/legal.js';
+import { voiceOf } from '../rules/rendering.js';
+import { type ArgValue, type Value, writeArg, writeValue } from '../rules/values.js';
+
+/** Greatest number of ways that are listed whole in an offer. */
+const MOST_LISTED = 256;
+
+/** What one parameter may be, so that a client that knows nothing of the game can draw it. */
+export type OfferedParam = { readonly name: string; readonly type: string } & (
+  | {
+      readonly kind: 'range';
+      readonly from: number;
+      readonly to: number;
+      readonly by: number;
+      readonly landmarks: readonly { readonly value: number; readonly label: string | null }[];
+    }
+  | {
+      readonly kind: 'values';
+      /** Values with a legal way to go on; for cards with their face, where it is seen. */
+      readonly values: readonly { readonly value: Value; readonly face?: string }[];
+    }
+  | {
+      /** Several cards at once, out of these. */
+      readonly kind: 'cards';
+      readonly least: number;
+      /** `null` where the sheet names shapes of cards instead of a number. */
+      readonly most: number | null;
+      readonly values: readonly { readonly value: Value; readonly face?: string }[];
+    }
+  | {
+      /** What may be chosen depends on the parameters before it: see `ways`. */
+      readonly kind: 'depends';
+    }
+);
+
+/** An option as it is offered to a seat. */
+export interface Offer {
+  readonly option: string;
+  /** Words for a button; `{name}` stands for a parameter's value. */
+  readonly label: string;
+  /** `false`: shown as "not now", with the reason. */
+  readonly legal: boolean;
+  readonly reason: string | null;
+  readonly line: number;
+  /** Piles that it is drawn on. */
+  readonly on: readonly string[];
+  readonly quick: boolean;
+  readonly aside: boolean;
+  /** The clock would play this. */
+  readonly byClock: boolean;
+  readonly params: readonly OfferedParam[];
+  /** All legal ways, where there are few enough to list; `null` where there are more. */
+  readonly ways: readonly (readonly ArgValue[])[] | null;
+}
+
+function labelOf(game: Game, s: State, seat: number, option: Option, code: OptionCode): string {
+  const pieces = code.template?.(s, seat, 0, 0, 0, 0);
+  if (pieces) return voiced(pieces, voiceOf(game, seat));
+  const params = option.params.filter((param) => param.t !== 'flag').map((param) => `{${param.name}}`);
+  return [wordsOf(option.name), ...(option.params.some((p) => p.domain.k === 'range') ? params : [])].join(' ');
+}
+
+function rangeParam(s: State, seat: number, param: Param, domain: Extract<DomainCode, { k: 'range' }>): OfferedParam {
+  const from = domain.from(s, seat);
+  const to = domain.to(s, seat);
+  const by = Math.max(1, domain.by?.(s, seat) ?? 1);
+  const fits = (v: number): boolean => v >= from && v <= to && (v === to || (v - from) % by === 0);
+  const declared = param.domain.k === 'range' ? param.domain.landmarks : [];
+  const landmarks = domain.marks
+    .map((mark, i) => ({ value: mark(s, seat), label: declared[i]?.label ?? null }))
+    .filter((mark) => fits(mark.value));
+  return { name: param.name, type: param.t, kind: 'range', from, to, by, landmarks };
+}
+
+function valueEntry(game: Game, s: State, seat: number, param: Param, v: number): { value: Value; face?: string } {
+  const value = writeValue(game, s, param.t, v);
+  if (param.t !== 'card' || !game.rt.sees(s, v, seat)) return { value };
+  return { value, face: faceText(game.shape.faces[v] as number) };
+}
+
+function paramsOf(
+  game: Game,
+  s: State,
+  seat: number,
+  option: Option,
+  code: OptionCode,
+  ways: readonly Arg[][] | null,
+): OfferedParam[] {
+  return option.params.map((param, i): OfferedParam => {
+    const domain = code.domains[i] as DomainCode;
+    if (i === 0 && domain.k === 'range') return rangeParam(s, seat, param, domain);
+    if (i > 0) return { name: param.name, type: param.t, kind: 'depends' };
+    if (domain.k === 'cards') {
+      const sizes = setSizes(domain, s, seat);
+      const list = [...new Set(domain.list(s, seat))];
+      return {
+        name: param.name,
+        type: param.t,
+        kind: 'cards',
+        least: sizes?.[0] ?? 1,
+        most: sizes?.[1] ?? null,
+        values: list.map((v) => valueEntry(game, s, seat, { ...param, t: 'card' }, v)),
+      };
+    }
+    const firsts: number[] = ways
+      ? [...new Set(ways.map((way) => way[0] as number))]
+      : ([...valuesOf(game, domain, s, seat, [])] as number[]);
+    return {
+      name: param.name,
+      type: param.t,
+      kind: 'values',
+      values: firsts.map((v) => valueEntry(game, s, seat, param, v)),
+    };
+  });
+}
+
+/** All options of the open ask that are there for a seat, legal or not now. */
+export function offersOf(game: Game, s: State, seat: number): Offer[] {
+  game.code.begin();
+  const ask = s.f[ASK] as number;
+  const declared = game.program.asks[ask];
+  const otherwise = declared?.clock?.otherwise ?? [];
+  const byClock =
+    'bot' in otherwise
+      ? undefined
+      : otherwise.find((name) => declared?.options.some((o, i) => o.name === name && isLegal(game, s, ask, i, seat)));
+  return (declared?.options ?? []).flatMap((option, i): Offer[] => {
+    const code = game.code.options[ask]?.[i];
+    if (!code || (code.when && !code.when(s, seat))) return [];
+    const refused = whyNot(game, s, ask, i, seat);
+    const listed: Arg[][] = [];
+    const single = option.params.length === 1 && option.params[0]?.domain.k === 'range';
+    if (option.params.length === 0) listed.push([]);
+    else if (!refused && !single)
+      for (const way of waysOf(game, s, ask, i, seat)) if (listed.push(way) > MOST_LISTED) break;
+    const ways = refused ? [] : single || listed.length > MOST_LISTED ? null : listed;
+    const on = code.on?.(s, seat);
+    return [
+      {
+        option: option.name,
+        label: labelOf(game, s, seat, option, code),
+        legal: refused === null,
+        reason: refused?.reason ?? null,
+        line: refused?.line ?? Math.floor(option.at / 4096),
+        on: (on === undefined ? [] : typeof on === 'number' ? [on] : on).map((p) => game.shape.piles[p]?.path ?? ''),
+        quick: option.quick,
+        aside: option.aside,
+        byClock: option.name === byClock,
+        params: refused ? [] : paramsOf(game, s, seat, option, code, ways),
+        ways: ways?.map((way) => way.map((v, p) => writeArg(game, s, option.params[p]?.t ?? 'int', v))) ?? null,
+      },
+    ];
+  });
+}

@@ -1,0 +1,145 @@
+import { faceText } from '../cards/face.js';
+import { OPEN } from '../machine/runtime/visibility.js';
+import type { State } from '../machine/state.js';
+import type { Game } from '../rules/game.js';
+import { alike } from './sharing.js';
+
+/** One pile as a viewer sees it. */
+export interface PileView {
+  readonly size: number;
+  /** Bottom first, `null` where the face is not seen; absent where no card of the pile is seen. */
+  readonly cards?: readonly (string | null)[];
+  /** In the open view: positions (from 1) of cards that not everybody sees. */
+  readonly closed?: readonly number[];
+}
+
+/** The views of a pile that several have alike; `null` where each has one of its own. */
+interface Shared {
+  /** To everybody, the open view too. */
+  readonly toAll: PileView | null;
+  /** To all but the open view. */
+  readonly toSeats: PileView | null;
+}
+
+interface Kept<T> {
+  readonly stamp: number;
+  readonly value: T;
+}
+
+/**
+ * What is told of single piles, kept as long as they bear the same stamp: most piles stay as they are in most
+ * steps, and a pile that did not change is the very same object in the next view.
+ */
+export class Piles {
+  /** By viewer, the open one first, then by pile. */
+  private readonly views: ((Kept<PileView> | undefined)[] | undefined)[] = [];
+  private readonly shared: (Kept<Shared> | undefined)[] = [];
+  private readonly words: (Kept<string> | undefined)[] = [];
+
+  constructor(private readonly game: Game) {}
+
+  viewed(s: State, p: number, viewer: number): PileView {
+    const { toAll, toSeats } = this.sharedViews(s, p);
+    return toAll ?? (viewer === OPEN ? null : toSeats) ?? this.ownView(s, p, viewer);
+  }
+
+  private sharedViews(s: State, p: number): Shared {
+    const stamp = s.stamp[p] as number;
+    let found = this.shared[p];
+    if (found?.stamp !== stamp) {
+      const toAll = isOpenToAll(this.game, s, p) ? pileView(this.game, s, p, OPEN) : null;
+      const toSeats = !toAll && isClosedToAll(this.game, s, p) ? { size: s.len[p] as number } : null;
+      found = { stamp, value: { toAll, toSeats } };
+      this.shared[p] = found;
+    }
+    return found.value;
+  }
+
+  private ownView(s: State, p: number, viewer: number): PileView {
+    this.views[viewer - OPEN] ??= [];
+    const kept = this.views[viewer - OPEN] as (Kept<PileView> | undefined)[];
+    const stamp = s.stamp[p] as number;
+    let found = kept[p];
+    if (found?.stamp !== stamp) {
+      const value = pileView(this.game, s, p, viewer);
+      found = this.seenSo(p, stamp, value) ?? { stamp, value };
+      kept[p] = found;
+    }
+    return found.value;
+  }
+
+  /** The view of somebody else who sees the pile just so. */
+  private seenSo(p: number, stamp: number, value: PileView): Kept<PileView> | undefined {
+    for (const views of this.views) {
+      const found = views?.[p];
+      if (found?.stamp === stamp && alike(found.value, value)) return found;
+    }
+    return undefined;
+  }
+
+  /** A pile in the words from which digests are made: each card, its facing, who sees it besides, and who knows it. */
+  worded(s: State, p: number): string {
+    // What seats remember changes without the pile.
+    if (this.game.parts.tracking) return this.wordsOf(s, p);
+    const stamp = s.stamp[p] as number;
+    let found = this.words[p];
+    if (found?.stamp !== stamp) {
+      found = { stamp, value: this.wordsOf(s, p) };
+      this.words[p] = found;
+    }
+    return found.value;
+  }
+
+  private wordsOf(s: State, p: number): string {
+    const { tracking, cardWords } = this.game.parts;
+    const from = s.start[p] as number;
+    const size = s.len[p] as number;
+    // Joined at once: a text that grows card by card would be kept as a chain of its pieces.
+    const words = new Array<string>(size);
+    for (let i = 0; i < size; i++) {
+      const c = s.cards[from + i] as number;
+      let word = cardWords[s.facing[c] as number]?.[c] as string;
+      if (s.seen[c]) word += `+${s.seen[c]}`;
+      if (tracking && s.known[c]) word += `~${s.known[c]}`;
+      words[i] = word;
+    }
+    return `pile ${this.game.shape.piles[p]?.path} ${words.join(' ')}`;
+  }
+}
+
+/** Whether a pile is of those in which others' positions are not told. */
+const isHand = (game: Game, p: number): boolean =>
+  game.program.piles[game.shape.piles[p]?.decl ?? 0]?.facing === 'private';
+
+/** Whether all cards of a pile lie face up, and where they lie in it is told, so that nobody sees less of it than others. */
+function isOpenToAll(game: Game, s: State, p: number): boolean {
+  if (isHand(game, p)) return false;
+  const from = s.start[p] as number;
+  const to = from + (s.len[p] as number);
+  for (let i = from; i < to; i++) if (s.facing[s.cards[i] as number] !== 1) return false;
+  return true;
+}
+
+/** Whether no seat and no watcher sees any card of a pile. */
+function isClosedToAll(game: Game, s: State, p: number): boolean {
+  const from = s.start[p] as number;
+  const to = from + (s.len[p] as number);
+  for (let i = from; i < to; i++) if (game.rt.maskOf(s, s.cards[i] as number) !== 0) return false;
+  return true;
+}
+
+function pileView(game: Game, s: State, p: number, viewer: number): PileView {
+  const { rt, shape } = game;
+  const size = s.len[p] as number;
+  const cards = rt.pileCards(s, p);
+  if (!cards.some((c) => rt.sees(s, c, viewer))) return { size };
+  const faces = cards.map((c) => (rt.sees(s, c, viewer) ? faceText(shape.faces[c] as number) : null));
+  // In another seat's private pile there are no positions: what is seen there comes first.
+  if (isHand(game, p) && viewer !== OPEN && shape.piles[p]?.seat !== viewer) {
+    const seen = faces.filter((face) => face !== null).sort();
+    return { size, cards: [...seen, ...faces.filter((face) => face === null)] };
+  }
+  if (viewer !== OPEN) return { size, cards: faces };
+  const closed = cards.flatMap((c, i) => (s.facing[c] === 1 ? [] : [i + 1]));
+  return closed.length > 0 ? { size, cards: faces, closed } : { size, cards: faces };
+}

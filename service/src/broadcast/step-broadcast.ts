@@ -1,0 +1,93 @@
+import { Found, type Json, patchText } from '@wily-jester/core';
+import type { Step, TableView } from '@wily-jester/protocol';
+import type { Entry } from './followers.js';
+import { Letter } from './frame.js';
+
+interface Ready {
+  readonly entry: Entry;
+  readonly view: TableView;
+  readonly letter: Letter;
+}
+
+/**
+ * What all are to be told of one step: their events, their sentences, and what changed in their views. It is made
+ * ready while the step is being kept, and goes out once it is; where it is never sent, it was for nothing.
+ */
+export class Telling {
+  private ready: readonly Ready[] | null = null;
+
+  /**
+   * @param entries all who follow
+   * @param takes whether one of them takes a message now
+   */
+  constructor(
+    private readonly entries: ReadonlySet<Entry>,
+    private readonly takes: (entry: Entry) => boolean,
+    private readonly look: () => (viewer: number) => TableView,
+    private readonly step: (viewer: number) => Step,
+  ) {}
+
+  /** Makes ready what is to be sent. */
+  prepare(): void {
+    this.ready ??= this.composed();
+  }
+
+  private composed(): readonly Ready[] {
+    const look = this.look();
+    const seen = new Map<number, { view: TableView; step: Step }>();
+    // Those with the same eyes who were told the same until now get the very same message.
+    const letters = new Map<TableView, Letter>();
+    const takers = [...this.entries].filter(this.takes);
+    const writing = new Writing(takers.length > 1);
+    return takers.map((entry) => {
+      const { viewer } = entry.follower;
+      let now = seen.get(viewer);
+      if (!now) {
+        now = { view: look(viewer), step: this.step(viewer) };
+        seen.set(viewer, now);
+      }
+      let letter = letters.get(entry.last);
+      if (!letter) {
+        letter = writing.letter(now.step, entry.last, now.view);
+        letters.set(entry.last, letter);
+      }
+      return { entry, view: now.view, letter };
+    });
+  }
+
+  /** Sends it to those who can take it now. */
+  send(): void {
+    this.prepare();
+    for (const { entry, view, letter } of this.ready ?? []) {
+      if (!this.entries.has(entry) || !this.takes(entry)) continue;
+      entry.last = view;
+      entry.follower.send(letter);
+    }
+  }
+}
+
+/** Writes the messages of one step: what several of them have in common is compared and written once. */
+class Writing {
+  private readonly found: Found | undefined;
+  private readonly texts = new Map<object, string>();
+
+  /** @param several whether there is more than one message to write */
+  constructor(several: boolean) {
+    this.found = several ? new Found() : undefined;
+  }
+
+  letter({ number, events, lines, scores }: Step, before: TableView, after: TableView): Letter {
+    const patch = patchText(before as unknown as Json, after as unknown as Json, this.found);
+    const text = `{"type":"step","number":${number},"events":${this.text(events)},"lines":${this.text(lines)},"scores":${this.text(scores)},"patch":${patch}}`;
+    return new Letter('step', number, text);
+  }
+
+  private text(part: object): string {
+    let text = this.texts.get(part);
+    if (text === undefined) {
+      text = JSON.stringify(part);
+      this.texts.set(part, text);
+    }
+    return text;
+  }
+}

@@ -1,0 +1,111 @@
+import { type Header, type Row, SEMANTICS } from '@wily-jester/core';
+import { RECORD_FORM, type RecordHeader, type RecordRow } from '@wily-jester/protocol';
+import { Problem } from '../problems.js';
+import { ChoiceRow, TableRow } from '../storage/models.js';
+import type { Room } from '../tables/room.js';
+import { checked } from '../validate.js';
+import { headerOf } from './rows.js';
+
+/**
+ * A table's record as NDJSON: a header line, then a line a choice. The seed, promised cards and the
+ * values of answers that are not in yet go to developers only.
+ */
+export async function recordOf(room: Room, whole: boolean): Promise<string> {
+  const row = await TableRow.findByPk(room.id, { rejectOnEmpty: true });
+  const { seed, seats, gets, branches } = headerOf(row);
+  const summary = room.summary();
+  const header: RecordHeader = {
+    form: RECORD_FORM,
+    table: room.id,
+    game: summary.game,
+    sheet: row.sheetHash,
+    semantics: SEMANTICS,
+    generator: 'chacha20',
+    settings: summary.settings,
+    seats: [...seats],
+    commitment: row.commitment,
+    promisesFairness: summary.promisesFairness,
+    opened: summary.opened,
+    ...(whole ? { seed, gets: { ...gets } } : {}),
+    ...(whole && branches ? { branches: branches.map((branch) => ({ ...branch })) } : {}),
+  };
+  const choices = await ChoiceRow.findAll({ where: { tableId: room.id }, order: [['number', 'ASC']] });
+  // Read after the rows: of an ask that is over by then, all may be shown.
+  const waiting = await room.read(() => room.waiting);
+  const lines = choices.map((choice): RecordRow => {
+    const isOpen =
+      waiting.kind === 'ask' && waiting.together && choice.ask === waiting.ask && choice.number > choice.ask;
+    const shown = whole || !isOpen;
+    return {
+      number: choice.number,
+      seat: choice.seat,
+      by: choice.by as Row['by'],
+      ask: choice.ask,
+      option: shown ? choice.option : null,
+      args: shown ? (JSON.parse(choice.args) as RecordRow['args']) : null,
+      digest: choice.digest,
+      at: choice.at.toISOString(),
+    };
+  });
+  return `${[header, ...lines].map((line) => JSON.stringify(line)).join('\n')}\n`;
+}
+
+/** A record that was read: what its table was opened with, and its choices. */
+export interface ReadRecord {
+  readonly sheet: string;
+  readonly game: string;
+  readonly header: Header;
+  readonly rows: readonly Row[];
+}
+
+/** Reads a record's text. @throws Problem which names the line that does not fit */
+export function readRecord(text: string): ReadRecord {
+  const lines = text.split('\n').flatMap((line, i) => (line.trim() === '' ? [] : [{ at: i + 1, line }]));
+  const parse = ({ at, line }: { at: number; line: string }): unknown => {
+    try {
+      return JSON.parse(line);
+    } catch {
+      throw new Problem('malformed', `Line ${at} of the record is not JSON.`, { line: at });
+    }
+  };
+  const [first, ...rest] = lines;
+  if (!first)
+    throw new Problem('malformed', 'The record is empty: its first line tells what the table was opened with.');
+  const head = within(first.at, () => checked('recordHeader', parse(first)));
+  if (head.semantics !== SEMANTICS)
+    throw new Problem(
+      'malformed',
+      `The record was written under semantics ${head.semantics}, and this version runs ${SEMANTICS}.`,
+    );
+  if (head.seed === undefined)
+    throw new Problem(
+      'malformed',
+      'The record has no seed, so it cannot be replayed: save it with a developer key, which writes the whole record.',
+    );
+  const rows = rest.map((line, i): Row => {
+    const row = within(line.at, () => checked('recordRow', parse(line)));
+    if (row.number !== i + 1)
+      throw new Problem('malformed', `Line ${line.at} should be choice ${i + 1}, and is choice ${row.number}.`, {
+        line: line.at,
+      });
+    if (row.option === null || row.args === null)
+      throw new Problem('malformed', `Line ${line.at} hides what was chosen: save the whole record.`, {
+        line: line.at,
+      });
+    return { ...row, option: row.option, args: row.args as Row['args'] };
+  });
+  const { seats, settings, seed, gets, branches } = head;
+  const header: Header = { seats, settings, seed, gets: gets ?? {}, ...(branches ? { branches } : {}) };
+  return { sheet: head.sheet, game: head.game, header, rows };
+}
+
+/** Says in which line a problem lies. */
+function within<T>(at: number, work: () => T): T {
+  try {
+    return work();
+  } catch (error) {
+    if (error instanceof Problem && error.extra.line === undefined)
+      throw new Problem('malformed', `Line ${at} of the record: ${error.message}`, { line: at });
+    throw error;
+  }
+}

@@ -1,0 +1,95 @@
+import type { Row } from '@wily-jester/core';
+import type { Choice, Chosen } from '@wily-jester/protocol';
+import { Texts } from '../broadcast/text-ring.js';
+import { Problem } from '../problems.js';
+import { rowOf } from '../records/rows.js';
+import { isAway } from '../storage/database.js';
+import { ChoiceRow } from '../storage/models.js';
+
+/** The most words that are remembered: older choices are found in the database. */
+const MOST_KEPT = 400;
+
+interface Kept {
+  readonly row: Pick<Row, 'number' | 'ask' | 'option' | 'args'>;
+  /** The values as the client wrote them, as JSON. */
+  readonly sent: string | null;
+}
+
+/** Refusals that a choice gets which was carried out before. */
+const MAYBE_KEPT: ReadonlySet<Problem['kind']> = new Set(['stale', 'turn', 'closed']);
+/** Where the database is away, the refusal stands. @throws Problem where the word stood for another choice */
+const orNone = (error: unknown): null => {
+  if (!(error instanceof Problem) && isAway(error)) return null;
+  throw error;
+};
+
+const inOrder = (args: Readonly<Record<string, unknown>>): string => JSON.stringify(Object.entries(args).sort());
+
+/** The words under which clients sent the choices of one table: a choice that comes again is answered again. */
+export class Words {
+  private readonly texts = new Texts(MOST_KEPT);
+  /** The number of its text, by word. */
+  private readonly kept = new Map<string, number>();
+
+  constructor(private readonly tableId: string) {}
+
+  /** The word of a seat's choice, as it is kept. */
+  static of(seat: number, { once }: Choice): string {
+    return `${seat + 1} ${once}`;
+  }
+
+  note(word: string | null, row: Row, sent: string | null | undefined): void {
+    if (word === null) return;
+    const { number, ask, option, args } = row;
+    const kept: Kept = { row: { number, ask, option, args }, sent: sent ?? null };
+    this.kept.set(word, this.texts.add(JSON.stringify(kept)));
+    const [oldest] = this.kept;
+    if (oldest && oldest[1] < this.texts.oldest) this.kept.delete(oldest[0]);
+  }
+
+  /**
+   * Carries a choice out, unless it was carried out before: then its answer is given again.
+   * @throws Problem where the word stood for another choice, or what `carryOut` throws
+   */
+  async once(seat: number, choice: Choice, carryOut: () => Promise<Chosen>): Promise<Chosen> {
+    const before = this.answerTo(seat, choice);
+    if (before) return before;
+    try {
+      return await carryOut();
+    } catch (error) {
+      // Long ago, or by another process, or where an answer of the database was lost, this very choice may have been kept.
+      const mayBeKept = error instanceof Problem && MAYBE_KEPT.has(error.kind);
+      const kept = mayBeKept
+        ? (this.answerTo(seat, choice) ?? (await this.answerFromRows(seat, choice).catch(orNone)))
+        : null;
+      if (kept) return kept;
+      throw error;
+    }
+  }
+
+  /** The answer to a choice that was carried out lately under the same word, or `null`. */
+  private answerTo(seat: number, choice: Choice): Chosen | null {
+    const kept = this.kept.get(Words.of(seat, choice));
+    return kept === undefined ? null : repeated(seat, choice, JSON.parse(this.texts.at(kept)) as Kept);
+  }
+
+  /** The same for a choice of long ago. */
+  private async answerFromRows(seat: number, choice: Choice): Promise<Chosen | null> {
+    const row = await ChoiceRow.findOne({ where: { tableId: this.tableId, once: Words.of(seat, choice) }, raw: true });
+    return row ? repeated(seat, choice, { row: rowOf(row), sent: row.sent }) : null;
+  }
+}
+
+/** @throws Problem where the word stood for another choice */
+function repeated(seat: number, choice: Choice, kept: Kept): Chosen {
+  const { row } = kept;
+  const sent = kept.sent === null ? row.args : (JSON.parse(kept.sent) as Record<string, unknown>);
+  if (row.option !== choice.option || row.ask !== choice.ask || inOrder(sent) !== inOrder(choice.args ?? {}))
+    throw new Problem(
+      'used-word',
+      `"${choice.once}" stood for another choice of yours, number ${row.number}. Give every choice a word of its own.`,
+      { number: row.number, option: row.option },
+    );
+  const args = { ...row.args } as Chosen['args'];
+  return { number: row.number, seat: seat + 1, option: row.option, args, repeated: true };
+}
