@@ -57,7 +57,7 @@ function byEngine(game: Game): Outcome {
       }
   }
   const battles = state.f[
-    game.shape.varBase[game.program.vars.findIndex((v) => v.name === 'battles')] as number
+    game.layout.varBase[game.program.vars.findIndex((v) => v.name === 'battles')] as number
   ] as number;
   return { scores: game.scores(state), battles, choices };
 }
@@ -161,10 +161,10 @@ export function holdemChoices(): Latency[] {
         const answer = sampleChoice(table.game, table.state, seat, generator, false);
         if (!answer) break;
         const start = performance.now();
-        const { happenings } = table.carryOut(seat, answer, 'person');
+        const { stepEvents } = table.carryOut(seat, answer, 'person');
         for (const viewer of [0, 1, -1, -2]) {
           table.view(viewer);
-          happenings.for(viewer);
+          stepEvents.for(viewer);
         }
         times.push((performance.now() - start) * 1000);
       }

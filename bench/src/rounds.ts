@@ -59,9 +59,9 @@ function byHand(chance: Chance): Outcome {
 /** What the engine's states are called, looked up once. */
 function addresses(game: Game): { hand: number; bank: number; houseWon: number } {
   const variable = (name: string): number =>
-    game.shape.varBase[game.program.vars.findIndex((v) => v.name === name)] as number;
+    game.layout.varBase[game.program.vars.findIndex((v) => v.name === name)] as number;
   return {
-    hand: game.shape.piles.findIndex((p) => p.path === 'hand/1'),
+    hand: game.layout.piles.findIndex((p) => p.path === 'hand/1'),
     bank: variable('bank'),
     houseWon: variable('houseWon'),
   };

@@ -13,7 +13,7 @@ export { type HandOdds, type Odds, type OddsQuestion, oddsOf } from './hands/odd
 export { HAND_CLASSES, type QuickRanker, quickRanker } from './hands/quick.js';
 export { CATEGORIES, type Category, categoryOf, ranksOf, type Score } from './hands/score.js';
 export { Fault, HiddenRead } from './machine/fault.js';
-export { shapeOf } from './machine/layout.js';
+export { layoutOf } from './machine/layout.js';
 export { OPEN, WATCHER } from './machine/runtime/visibility.js';
 export { knownNumber, readSettings, type Setup, SetupError, settingsRead, standardLimits } from './machine/setup.js';
 export { State } from './machine/state.js';
@@ -28,7 +28,7 @@ export { type CoveragePoint, coveragePoints, type PointKind } from './program/po
 export * from './program/types.js';
 export { eachStmt } from './program/walk.js';
 export { botNamed } from './rules/bots.js';
-export { digestOf, digestOfView, type Mac, meaningOf, pureMac } from './rules/digest.js';
+export { digestOf, digestOfView, type Hmac, meaningOf, pureHmac } from './rules/digest.js';
 export { type Answer, Game, type Opening } from './rules/game.js';
 export {
   allows,
@@ -52,11 +52,11 @@ export {
   type Side,
 } from './trials/rehearsal.js';
 export { type SoakFailure, type SoakReport, soak } from './trials/soak.js';
-export { Happenings, type Noted, type TableEvent } from './views/events.js';
+export { type Noted, StepEvents, type TableEvent } from './views/events.js';
 export { type Line, third } from './views/narration.js';
 export type { Offer, OfferedParam } from './views/offers.js';
 export { Found, type Json, patchText } from './views/patch.js';
 export type { PileView } from './views/pile-views.js';
 export { plannedSettings, planOf, type TablePlan } from './views/plan.js';
-export { type Heard, Tale } from './views/step-report.js';
+export { type ReportedStep, StepReport } from './views/step-report.js';
 export type { PilesView, SeatView, View, Waiting } from './views/view.js';

@@ -47,7 +47,7 @@ describe('what is always so', () => {
   it('is looked at where a rehearsal puts something into a variable', () => {
     const program = programOf(asking('side = 1', 'coins == 5'));
     const game = new Game(program, { seats: ['Wren', 'Otter'], chance: quickChance(1) });
-    const coins = game.shape.varBase[program.vars.findIndex((v) => v.name === 'coins')] as number;
+    const coins = game.layout.varBase[program.vars.findIndex((v) => v.name === 'coins')] as number;
     const put = (value: number) => (state: State) => {
       state.f[coins] = value;
     };

@@ -104,10 +104,10 @@ describe('asking', () => {
       expect(table.asked).toEqual([0, 2]);
       expect(said(table)).toEqual([]);
       choose(table, 2, 'lay', { c: 'A♥' });
-      const { happenings } = choose(table, 0, 'lay', { c: 'A♠' });
-      const told = happenings.for(-1).flatMap((event) => (event.kind === 'said' ? [event.text] : []));
+      const { stepEvents } = choose(table, 0, 'lay', { c: 'A♠' });
+      const told = stepEvents.for(-1).flatMap((event) => (event.kind === 'said' ? [event.text] : []));
       expect(told).toEqual(['Otter has no ace.', '0 -1 0']);
-      const events = happenings.for(-1).map((event) => event.kind);
+      const events = stepEvents.for(-1).map((event) => event.kind);
       expect(events.filter((kind) => kind === 'chosen')).toHaveLength(2);
       expect(table.isOver).toBe(true);
     });
@@ -157,7 +157,7 @@ describe('asking', () => {
     choose(table, 0, 'more');
     choose(table, 0, 'more');
     const last = choose(table, 0, 'enough');
-    expect(last.happenings.for(-1)).toContainEqual({ kind: 'said', text: 'done' });
+    expect(last.stepEvents.for(-1)).toContainEqual({ kind: 'said', text: 'done' });
     expect(table.isOver).toBe(true);
   });
 
@@ -189,12 +189,12 @@ describe('asking everybody', () => {
   it('keeps answers to itself until all are in, and carries them out in seat order', () => {
     const table = three();
     const first = choose(table, 2, 'bid', { n: 3 });
-    expect(first.happenings.for(-2)).toEqual([]);
+    expect(first.stepEvents.for(-2)).toEqual([]);
     expect(table.view(0).waiting).toMatchObject({ seats: [1, 2], answered: [3], together: true });
     expect(table.view(0).seats[2]?.values.bank).toBe(3);
     choose(table, 0, 'bid', { n: 1 });
     const last = choose(table, 1, 'pass');
-    expect(last.happenings.for(-1).flatMap((e) => (e.kind === 'said' ? [e.text] : []))).toEqual([
+    expect(last.stepEvents.for(-1).flatMap((e) => (e.kind === 'said' ? [e.text] : []))).toEqual([
       'Wren bids 1.',
       'Heron bids 3.',
     ]);

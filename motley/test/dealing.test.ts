@@ -70,6 +70,6 @@ describe('texts that are kept', () => {
 
 describe('families', () => {
   it('may have a size that is a product', () => {
-    expect(openTable(script('finish', 'pile cell[2 * 3] face up')).game.shape.piles).toHaveLength(4 + 6);
+    expect(openTable(script('finish', 'pile cell[2 * 3] face up')).game.layout.piles).toHaveLength(4 + 6);
   });
 });

@@ -2,7 +2,7 @@ import { Game, isPlayed, type Played, quickChance } from '@wily-jester/core';
 import { describe, expect, it } from 'vitest';
 import { choose, exprValue, openTable, programOf, said, script } from './support.js';
 
-const events = (played: Played, viewer: number) => played.happenings.for(viewer);
+const events = (played: Played, viewer: number) => played.stepEvents.for(viewer);
 /** Four cards from the top of an unshuffled pack lie in the row: K♣ Q♣ J♣ 10♣. */
 const DEALT = 'deal 4 from pack to row';
 describe('lists in order and together', () => {
@@ -122,12 +122,12 @@ describe('what is seen for a moment, and what was seen', () => {
       'bot wise { name(c) when seen(c) prefer 9  name(c) }',
     );
     const table = openTable(text, { seats: ['Wren', 'Otter'] });
-    const known = table.game.shape.faces.map((_, c) => table.game.rt.knows(table.state, c, 0));
+    const known = table.game.layout.faces.map((_, c) => table.game.rt.knows(table.state, c, 0));
     expect(known.filter(Boolean)).toEqual([]);
     const kept = openTable(text.replace('move last(seats[2].hand, 1) to row face down', ''), {
       seats: ['Wren', 'Otter'],
     });
-    expect(kept.game.shape.faces.filter((_, c) => kept.game.rt.knows(kept.state, c, 0))).toHaveLength(1);
+    expect(kept.game.layout.faces.filter((_, c) => kept.game.rt.knows(kept.state, c, 0))).toHaveLength(1);
   });
   it('lets no bot read what its seat never saw', () => {
     const text = MEMORY('deal 1 from pack to row face down').replace('when seen(c) ', '');
@@ -326,7 +326,7 @@ describe('small forms', () => {
     const program = programOf(
       script('finish').replace('deck standard', 'deck standard copies (if size(seats) > 2 then 2 else 1)'),
     );
-    const cards = (seats: string[]) => new Game(program, { seats, chance: quickChance(1) }).shape.faces.length;
+    const cards = (seats: string[]) => new Game(program, { seats, chance: quickChance(1) }).layout.faces.length;
     expect(cards(['Wren', 'Otter'])).toBe(52);
     expect(cards(['Wren', 'Otter', 'Teal'])).toBe(104);
   });

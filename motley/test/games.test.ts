@@ -43,14 +43,14 @@ const TRADE = programOf(
 function expectWhole(game: Game, state: State): void {
   let cards = 0;
   let right = true;
-  const seen = new Uint8Array(game.shape.faces.length);
-  for (let p = 0; p < game.shape.piles.length; p++)
+  const seen = new Uint8Array(game.layout.faces.length);
+  for (let p = 0; p < game.layout.piles.length; p++)
     for (const c of game.rt.pileCards(state, p)) {
       cards++;
       right &&= seen[c] === 0 && state.where[c] === p;
       seen[c] = 1;
     }
-  expect({ right, cards }).toEqual({ right: true, cards: game.shape.faces.length });
+  expect({ right, cards }).toEqual({ right: true, cards: game.layout.faces.length });
 }
 
 /** One random step of a bare game; `null` when it is over. */
@@ -208,11 +208,11 @@ function received(
   };
   look(all.opening);
   for (const row of rows) {
-    if (row.by === 'table') look(all.resume().happenings);
+    if (row.by === 'table') look(all.resume().stepEvents);
     else {
       const result = all.choose((row.seat ?? 1) - 1, { ask: row.ask, option: row.option, args: row.args });
       if (!isPlayed(result)) throw new Error(result.reason);
-      look(result.happenings);
+      look(result.stepEvents);
     }
   }
   return JSON.stringify(out);
@@ -221,7 +221,7 @@ function received(
 /** The same table on a deck whose faces are exchanged: card by card it runs the same, but for what the faces say. */
 function relabel(program: Program, head: ReturnType<typeof header>, swap: Map<number, number>): Table {
   const plain = new Table(program, head);
-  const faces = plain.game.shape.faces.map((face, i) => plain.game.shape.faces[swap.get(i) ?? i] ?? face);
+  const faces = plain.game.layout.faces.map((face, i) => plain.game.layout.faces[swap.get(i) ?? i] ?? face);
   return new Table(
     { ...program, decks: [{ form: { kind: 'of', faces }, copies: null, jokers: null, when: null }] },
     head,
@@ -238,7 +238,8 @@ function everSeen(
   const NUMBERS_OF_AN_EVENT = 7;
   const seen = new Set<number>();
   const note = (table: Table): void => {
-    for (let c = 0; c < table.game.shape.faces.length; c++) if (table.game.rt.sees(table.state, c, viewer)) seen.add(c);
+    for (let c = 0; c < table.game.layout.faces.length; c++)
+      if (table.game.rt.sees(table.state, c, viewer)) seen.add(c);
   };
   const table = new Table(program, head);
   note(table);
@@ -268,7 +269,7 @@ describe('what a viewer may not see', () => {
       const rows = playRandomly(table, seed, 9);
       for (const viewer of [0, 1, 2, WATCHER]) {
         const seen = everSeen(TRADE, head, rows, viewer);
-        const { faces } = table.game.shape;
+        const { faces } = table.game.layout;
         const color = (c: number): number => (Math.floor(((faces[c] as number) - 1) / 13) % 3 === 0 ? 0 : 1);
         for (const shade of [0, 1]) {
           const hidden = faces.map((_, c) => c).filter((c) => !seen.has(c) && color(c) === shade);
@@ -294,7 +295,7 @@ describe('what a viewer may not see', () => {
       );
       for (const viewer of [0, 1, WATCHER]) {
         const seen = everSeen(PROGRAM, head, hidden, viewer);
-        const unseen = table.game.shape.faces.map((_, c) => c).filter((c) => !seen.has(c));
+        const unseen = table.game.layout.faces.map((_, c) => c).filter((c) => !seen.has(c));
         const swap = new Map(unseen.map((c, i) => [c, unseen[(i + 7) % unseen.length] as number]));
         expect(received(PROGRAM, head, hidden, viewer, swap)).toBe(received(PROGRAM, head, hidden, viewer, new Map()));
       }
@@ -307,10 +308,10 @@ describe('what a viewer may not see', () => {
     const rows = ['bet', 'bet'].map((option, seat) => choose(table, seat, option, { amount: 10 }).row);
     const shown = table.game.rt.pileCards(
       table.state,
-      table.game.shape.piles.findIndex((p) => p.path === 'hand/1'),
+      table.game.layout.piles.findIndex((p) => p.path === 'hand/1'),
     );
     const visible = shown[0] ?? 0;
-    const other = table.game.shape.faces.findIndex((face) => face !== table.game.shape.faces[visible]);
+    const other = table.game.layout.faces.findIndex((face) => face !== table.game.layout.faces[visible]);
     const swap = new Map([
       [visible, other],
       [other, visible],
@@ -380,8 +381,8 @@ describe('what is told of a step', () => {
     const table = openTable(script(`deal 1 each from pack to hand ask seats[1] { ${body} } finish`), {
       seats: ['Wren', 'Otter'],
     });
-    const { happenings } = choose(table, 0, 'take');
-    return table.lines(happenings, 1, viewer).map((line) => line.text);
+    const { stepEvents } = choose(table, 0, 'take');
+    return table.lines(stepEvents, 1, viewer).map((line) => line.text);
   };
 
   it('is the choice with what it brought, where the script says nothing', () => {

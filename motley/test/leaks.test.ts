@@ -36,8 +36,8 @@ function receiver(table: Table, viewer: number): (played: Played | null) => stri
   const others = [OPEN, WATCHER, ...table.header.seats.map((_, seat) => seat)].filter((other) => other !== viewer);
   const last = new Map<number, Json>();
   return (played) => {
-    const look = table.look();
-    const tale = table.tale(played?.happenings ?? table.opening, table.number);
+    const look = table.snapshot();
+    const tale = table.report(played?.stepEvents ?? table.opening, table.number);
     const found = new Found();
     const told = [...others, viewer].map((each) => {
       const view = look(each);
@@ -60,10 +60,10 @@ interface Playing {
 function seenNow(table: Table, played: Played | null, viewer: number): Set<number> {
   const { game } = table;
   const passed = new Set(
-    (played?.happenings ?? table.opening).for(viewer).map((event) => ('face' in event ? event.face : null)),
+    (played?.stepEvents ?? table.opening).for(viewer).map((event) => ('face' in event ? event.face : null)),
   );
   const seen = new Set<number>();
-  for (const [c, face] of game.shape.faces.entries())
+  for (const [c, face] of game.layout.faces.entries())
     if (game.rt.sees(table.state, c, viewer) || passed.has(faceText(face))) seen.add(c);
   return seen;
 }

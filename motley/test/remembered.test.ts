@@ -45,10 +45,10 @@ describe.each(bundledSheets())('%s', (file) => {
     const game = gameOf(file, 3);
     const held = new Map<string, string>();
     const look = (state: State): void => {
-      for (let p = 0; p < game.shape.piles.length; p++) {
+      for (let p = 0; p < game.layout.piles.length; p++) {
         const name = `${p} ${state.stamp[p]}`;
         const cards = game.rt.pileCards(state, p).join(' ');
-        expect(held.get(name) ?? cards, game.shape.piles[p]?.path).toBe(cards);
+        expect(held.get(name) ?? cards, game.layout.piles[p]?.path).toBe(cards);
         held.set(name, cards);
       }
     };
@@ -58,7 +58,7 @@ describe.each(bundledSheets())('%s', (file) => {
       redeal(game, other, quickChance(state.f.length).stream('redeal', 0), () => true);
       look(other);
     });
-    expect(held.size).toBeGreaterThan(game.shape.piles.length);
+    expect(held.size).toBeGreaterThan(game.layout.piles.length);
   });
 
   it('comes to the same states at the same cost with values remembered, and when nobody is told', () => {

@@ -2,7 +2,7 @@ import { isPlayed, type Played, Table } from '@wily-jester/core';
 import { describe, expect, it } from 'vitest';
 import { choose, exprValue, openTable, programOf, script } from './support.js';
 
-const events = (played: Played, viewer: number) => played.happenings.for(viewer);
+const events = (played: Played, viewer: number) => played.stepEvents.for(viewer);
 /** Four cards from the top of an unshuffled pack lie in the row: K♣ Q♣ J♣ 10♣. */
 const DEALT = 'deal 4 from pack to row';
 const reasonOf = (table: Table, option: string, args: Record<string, unknown>): string => {

@@ -1,11 +1,11 @@
 import {
   Found,
-  Happenings,
   type Json,
   OPEN,
   type Played,
   quickChance,
   replayRow,
+  StepEvents,
   sampleChoice,
   Table,
   type View,
@@ -43,8 +43,8 @@ describe('several viewers who are told together', () => {
       if (!played) break;
       // Whoever comes first is another one each time.
       const inTurn = viewers.map((_, n) => viewers[(n + i) % viewers.length] as number);
-      const look = table.look();
-      const tale = table.tale(played.happenings, table.number);
+      const look = table.snapshot();
+      const tale = table.report(played.stepEvents, table.number);
       const found = new Found();
       for (const viewer of inTurn) {
         const single = alone.get(viewer) as Table;
@@ -52,15 +52,15 @@ describe('several viewers who are told together', () => {
         const view = look(viewer);
         expect(view).toEqual(single.view(viewer));
         expect(tale.for(viewer)).toEqual({
-          events: own.happenings.for(viewer),
-          lines: single.lines(own.happenings, single.number, viewer),
+          events: own.stepEvents.for(viewer),
+          lines: single.lines(own.stepEvents, single.number, viewer),
         });
         const before = last.get(viewer);
         if (before) expect(patchOf(before, view, found)).toEqual(patchOf(before, view));
         last.set(viewer, view);
       }
-      const kept = new Happenings(table.game, JSON.parse(JSON.stringify(played.happenings)));
-      for (const viewer of viewers) expect(kept.for(viewer)).toEqual(played.happenings.for(viewer));
+      const kept = new StepEvents(table.game, JSON.parse(JSON.stringify(played.stepEvents)));
+      for (const viewer of viewers) expect(kept.for(viewer)).toEqual(played.stepEvents.for(viewer));
     }
     expect(table.number).toBeGreaterThan(0);
   });
@@ -79,20 +79,20 @@ describe('several viewers who are told together', () => {
   it('get the very same objects where they may know the same', () => {
     const table = openTable(DRAWING, SEATS);
     const shown = choose(table, 0, 'lay');
-    const open = table.tale(shown.happenings, 1);
+    const open = table.report(shown.stepEvents, 1);
     // Nobody but Wren is spoken to; the card was Wren's alone until all saw it.
     expect(open.for(1).events).toBe(open.for(0).events);
     expect(open.for(2)).toEqual(open.for(WATCHER));
     expect(open.for(2).lines).toBe(open.for(WATCHER).lines);
     expect(open.for(0).lines).not.toBe(open.for(1).lines);
     const drawn = choose(table, 1, 'draw');
-    const secret = table.tale(drawn.happenings, 2);
+    const secret = table.report(drawn.stepEvents, 2);
     expect(secret.for(0).events).toBe(secret.for(2).events);
     expect(secret.for(1).events).not.toBe(secret.for(2).events);
     expect(JSON.stringify(secret.for(0))).not.toMatch(/[♣♦♥♠]/);
     expect(JSON.stringify(secret.for(1))).toMatch(/[♣♦♥♠]/);
     const told = choose(table, 2, 'hint');
-    const hint = table.tale(told.happenings, 3);
+    const hint = table.report(told.stepEvents, 3);
     expect(hint.for(2).events.map((event) => event.kind)).toEqual(['chosen', 'told']);
     expect(hint.for(0).events.map((event) => event.kind)).toEqual(['chosen']);
     expect(hint.for(WATCHER).events).toBe(hint.for(1).events);
@@ -101,7 +101,7 @@ describe('several viewers who are told together', () => {
   it('share figures that all may see, and keep those to a seat that are its own, whoever looks first', () => {
     const ask = 'for each s in seats { s.plan = s.plan + 1 ask s { option go { } } }';
     const plans = (privacy: string, viewers: readonly number[]): unknown[] => {
-      const look = openTable(script(ask, `${privacy} var plan of each seat: int = 6 "plan"`), SEATS).look();
+      const look = openTable(script(ask, `${privacy} var plan of each seat: int = 6 "plan"`), SEATS).snapshot();
       const views = new Map(viewers.map((viewer) => [viewer, look(viewer)]));
       return [0, 1, OPEN, WATCHER].map((viewer) => views.get(viewer)?.seats.map(({ values }) => values.plan));
     };
@@ -121,10 +121,10 @@ describe('several viewers who are told together', () => {
 
   it('share what is alike in their views, whoever looks first, and the changes in it', () => {
     const table = openTable(DRAWING, SEATS);
-    const before = table.look();
+    const before = table.snapshot();
     const was = [0, 1, 2, WATCHER].map((viewer) => before(viewer));
     choose(table, 0, 'draw');
-    const after = table.look();
+    const after = table.snapshot();
     const [wren, otter, heron, watching] = [0, 1, 2, WATCHER].map((viewer) => after(viewer)) as [
       View,
       View,
@@ -166,7 +166,7 @@ describe('several viewers who are told together', () => {
         SEATS,
       );
       const seenBy = (): Map<number, View['piles']> => {
-        const look = table.look();
+        const look = table.snapshot();
         return new Map(viewers.map((viewer) => [viewer, look(viewer).piles]));
       };
       const before = seenBy();

@@ -98,7 +98,7 @@ describe('the tail of a pile', () => {
       ['lock/1#4', 'lock/2'],
     ]);
     const played = choose(table, 0, 'shift', { run: 'Q♣', p: 'lock/2' });
-    expect(played.happenings.for(-1)).toContainEqual({ kind: 'said', text: '3 to Q♣' });
+    expect(played.stepEvents.for(-1)).toContainEqual({ kind: 'said', text: '3 to Q♣' });
     expect(table.view(-1).piles).toMatchObject({ lock: { 1: { cards: ['K♣'] }, 2: { cards: ['Q♣', 'J♣', '10♣'] } } });
   });
 

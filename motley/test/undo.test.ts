@@ -50,12 +50,12 @@ describe('taking back a choice', () => {
     const table = open();
     choose(table, 0, 'lay', { c: 'row#4' });
     const undone = choose(table, 0, 'undo');
-    expect(undone.happenings.for(1)).toMatchObject([
+    expect(undone.stepEvents.for(1)).toMatchObject([
       { kind: 'chosen', seat: 1, option: 'undo' },
       { kind: 'moved', from: 'stock', to: 'row', face: '10♣' },
     ]);
-    expect(table.lines(undone.happenings, 2, 1).map((line) => line.text)).toEqual(['Wren takes back the last choice.']);
-    expect(table.lines(undone.happenings, 2, 0).map((line) => line.text)).toEqual(['You take back the last choice.']);
+    expect(table.lines(undone.stepEvents, 2, 1).map((line) => line.text)).toEqual(['Wren takes back the last choice.']);
+    expect(table.lines(undone.stepEvents, 2, 0).map((line) => line.text)).toEqual(['You take back the last choice.']);
   });
 
   it.each(['draw', 'peek', 'whisper', 'mix'])(
@@ -119,7 +119,7 @@ describe.each(bundledSheets())('choices of %s that are taken back at random', (s
     const generator = quickChance(7).stream('undo', 0);
     const table = new Table(program, { seats, seed: 'undo' });
     const rows: Row[] = [];
-    const everyCard = table.game.shape.faces.length;
+    const everyCard = table.game.layout.faces.length;
     while (!table.isOver && rows.length < 80) {
       const able = table.game.rt.seats.find((seat) => table.mayUndo(seat));
       if (able !== undefined && below(generator, 3) === 0) rows.push(choose(table, able, 'undo').row);
@@ -130,7 +130,7 @@ describe.each(bundledSheets())('choices of %s that are taken back at random', (s
         if (!answer) throw new Error('nothing can be chosen');
         rows.push(table.carryOut(seat, answer, 'person').row);
       }
-      expect(new Set(table.game.shape.piles.flatMap((_, p) => table.game.rt.pileCards(table.state, p))).size).toBe(
+      expect(new Set(table.game.layout.piles.flatMap((_, p) => table.game.rt.pileCards(table.state, p))).size).toBe(
         everyCard,
       );
     }

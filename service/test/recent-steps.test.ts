@@ -44,7 +44,7 @@ describe('the steps of a table', () => {
     // They were kept as texts: what comes out of these is what was played.
     for (const viewer of [0, 1, -1, -2])
       expect(kept.since(0, viewer).map((step) => step.events)).toEqual(
-        played.map(({ happenings }) => happenings.for(viewer)),
+        played.map(({ stepEvents }) => stepEvents.for(viewer)),
       );
     expect(
       steps(5)
@@ -59,7 +59,7 @@ describe('the steps of a table', () => {
     expect(kept.oldest).toBe(11);
     const told = kept.since(-1, 0);
     expect(told.map((step) => step.number)).toEqual(Array.from({ length: MOST_STEPS }, (_, i) => 11 + i));
-    expect(told.at(-1)?.events).toEqual(played.at(-1)?.happenings.for(0));
+    expect(told.at(-1)?.events).toEqual(played.at(-1)?.stepEvents.for(0));
     expect(steps(MOST_STEPS - 1).steps.oldest).toBe(0);
     expect(steps(MOST_STEPS).steps.oldest).toBe(1);
   });

@@ -74,7 +74,7 @@ export class Session {
     return people.find((seat) => this.table.asked.includes(seat)) ?? people[0] ?? WATCHER;
   }
 
-  private hear(happened: Played['happenings']): void {
+  private hear(happened: Played['stepEvents']): void {
     const lines = this.table.lines(happened, this.table.number, this.viewer());
     for (const line of lines) {
       const text = line.kind === 'chapter' ? paint.bold(line.text) : sentence(line.text);
@@ -85,7 +85,7 @@ export class Session {
 
   private accept(played: Played): void {
     this.rows.push(played.row);
-    this.hear(played.happenings);
+    this.hear(played.stepEvents);
   }
 
   /** Plays on until a person is asked or the game is over. */

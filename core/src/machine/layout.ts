@@ -48,7 +48,7 @@ export interface PlacedPile {
 }
 
 /** Where everything of one table lies in its states: made once from program, settings and seats. */
-export interface Shape {
+export interface StateLayout {
   readonly program: Program;
   readonly seats: readonly string[];
   /** Values of the settings, in the program's order. */
@@ -129,7 +129,7 @@ function keptFor(
 }
 
 /** Lays out a table. @throws SetupError where settings or seats do not fit the sheet */
-export function shapeOf(program: Program, setup: Setup): Shape {
+export function layoutOf(program: Program, setup: Setup): StateLayout {
   const { seats } = setup;
   if (!program.seats.includes(seats.length)) {
     const counts = program.seats;

@@ -1,4 +1,4 @@
-import { CHAPTER_TEXT, FREE, type Shape } from './layout.js';
+import { CHAPTER_TEXT, FREE, type StateLayout } from './layout.js';
 
 /** Before the first chapter. */
 const NO_TITLE: readonly never[] = [];
@@ -17,7 +17,7 @@ export const changes = new Float64Array(1);
 const room = (size: Pick<StateSize, 'cards' | 'piles'>): number => 2 * size.cards + 4 * size.piles + 16;
 
 /** Where each part of a state begins in its {@link State.row}. */
-export interface Parts {
+export interface RowOffsets {
   readonly start: number;
   readonly len: number;
   readonly cap: number;
@@ -28,7 +28,7 @@ export interface Parts {
   readonly cards: number;
   readonly end: number;
 }
-export function partsOf(size: Pick<StateSize, 'cards' | 'piles'>): Parts {
+export function rowOffsets(size: Pick<StateSize, 'cards' | 'piles'>): RowOffsets {
   const { piles, cards } = size;
   const where = 3 * piles;
   const places = where + 4 * cards;
@@ -57,7 +57,7 @@ export class State {
   readonly stamp: Float64Array;
   /**
    * The rows below, one behind the other: what runs for every card reads this one, at the places that
-   * {@link partsOf} gives, since each array costs several reads before the first of its numbers is read.
+   * {@link rowOffsets} gives, since each array costs several reads before the first of its numbers is read.
    */
   readonly row: Uint16Array;
   readonly start: Uint16Array;
@@ -77,7 +77,7 @@ export class State {
 
   constructor(readonly size: StateSize) {
     const { numbers, cards, piles } = size;
-    const parts = partsOf(size);
+    const parts = rowOffsets(size);
     const doubles = (numbers + piles) * 8;
     const buffer = new ArrayBuffer(doubles + parts.end * 2);
     this.bytes = new Uint8Array(buffer);
@@ -179,9 +179,9 @@ export class State {
 }
 
 /** The first state of a table: the whole deck in the pack, in deck order. */
-export function firstState(shape: Shape, size: StateSize): State {
+export function firstState(layout: StateLayout, size: StateSize): State {
   const state = new State(size);
-  const cards = shape.faces.length;
+  const cards = layout.faces.length;
   for (let p = 0; p < size.piles; p++) {
     state.start[p] = p === 0 ? 0 : cards + 2 * (p - 1);
     state.cap[p] = p === 0 ? cards : 2;

@@ -8,27 +8,27 @@ export type Piece =
   | readonly Piece[];
 
 /** How pieces are said to one viewer. */
-export interface Voice {
+export interface Rendering {
   /** A card's face, or `null` where the viewer may not see it. */
   card(card: number, mask: number): string | null;
   seat(seat: number): string;
 }
 
 /** Puts pieces together for one viewer. */
-export function voiced(pieces: readonly Piece[], voice: Voice): string {
+export function render(pieces: readonly Piece[], voice: Rendering): string {
   let text = '';
   for (const piece of pieces) {
     if (typeof piece === 'string' || typeof piece === 'number') text += piece;
-    else if (Array.isArray(piece)) text += voiced(piece as readonly Piece[], voice);
+    else if (Array.isArray(piece)) text += render(piece as readonly Piece[], voice);
     else if ('card' in piece) text += voice.card(piece.card, piece.mask) ?? 'a card';
-    else if ('cards' in piece) text += cardsVoiced(piece.cards, piece.masks, voice);
+    else if ('cards' in piece) text += renderCards(piece.cards, piece.masks, voice);
     else text += voice.seat((piece as { seat: number }).seat);
   }
   return text;
 }
 
 /** Several cards: the faces that are seen, and how many others there are. */
-function cardsVoiced(cards: readonly number[], masks: readonly number[], voice: Voice): string {
+function renderCards(cards: readonly number[], masks: readonly number[], voice: Rendering): string {
   const faces = cards.map((card, i) => voice.card(card, masks[i] ?? 0));
   const seen = faces.filter((face) => face !== null);
   const unseen = faces.length - seen.length;

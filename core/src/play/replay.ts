@@ -1,7 +1,7 @@
 import { Fault } from '../machine/fault.js';
 import { lineWords } from '../program/lines.js';
 import type { Program } from '../program/types.js';
-import type { Mac } from '../rules/digest.js';
+import type { Hmac } from '../rules/digest.js';
 import type { Header, Row } from './record.js';
 import { isPlayed, type Played, Table } from './table.js';
 
@@ -28,7 +28,7 @@ export function replay(
   options: {
     readonly live?: boolean;
     readonly check?: boolean;
-    readonly mac?: Mac;
+    readonly hmac?: Hmac;
     readonly seen?: (played: Played) => void;
   } = {},
 ): Table {

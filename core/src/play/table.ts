@@ -7,24 +7,24 @@ import { ASK, ASKED, NUMBER, OPENED, WAIT, WAIT_EVERY, WAIT_OVER } from '../mach
 import type { State } from '../machine/state.js';
 import type { Program } from '../program/types.js';
 import { botAnswer, clockAnswer } from '../rules/bots.js';
-import { digestOf, type Mac } from '../rules/digest.js';
+import { digestOf, type Hmac } from '../rules/digest.js';
 import type { Arg } from '../rules/domains.js';
 import { type Answer, Game, type Opening } from '../rules/game.js';
 import { isRefusal, judge, type Refusal, type WireChoice, wordsOf } from '../rules/legal.js';
 import { redeal } from '../rules/redeal.js';
 import { type ArgValue, writeArg } from '../rules/values.js';
-import { type Carried, Happenings } from '../views/events.js';
+import { type Carried, StepEvents } from '../views/events.js';
 import { type Line, tell, UNDO } from '../views/narration.js';
 import { type Offer, offersOf } from '../views/offers.js';
-import { Tale } from '../views/step-report.js';
-import { Look, type View, type Waiting, waitingIn } from '../views/view.js';
+import { StepReport } from '../views/step-report.js';
+import { Snapshot, type View, type Waiting, waitingIn } from '../views/view.js';
 import type { By, Header, Row } from './record.js';
 import { copied, isClear, type Undoable, wentBack } from './undo.js';
 
 /** A step that was carried out. */
 export interface Played {
   readonly row: Row;
-  readonly happenings: Happenings;
+  readonly stepEvents: StepEvents;
   /** Scores after the step, by seat. */
   readonly scores: readonly number[];
 }
@@ -62,7 +62,7 @@ export class Table {
   private offered: Offered;
   private chance: Chance;
   private readonly digestKey: Uint8Array;
-  private readonly mac: Mac | undefined;
+  private readonly hmac: Hmac | undefined;
   /** Labels of answers that wait for the others, made while they were open. */
   private answers = new Map<number, Carried>();
   private lastAnswers: ReadonlyMap<number, Carried> = new Map();
@@ -74,7 +74,7 @@ export class Table {
     readonly undoable: Undoable | null;
   } | null = null;
   /** What happened before the first choice. */
-  readonly opening: Happenings;
+  readonly opening: StepEvents;
 
   /**
    * @param live publishes a commitment to each shuffle
@@ -88,10 +88,10 @@ export class Table {
       readonly live?: boolean;
       readonly prepare?: (game: Game, state: State) => void;
       readonly reached?: Opening['reached'];
-      readonly mac?: Mac;
+      readonly mac?: Hmac;
     } = {},
   ) {
-    this.mac = options.mac;
+    this.hmac = options.mac;
     const seed: Seed = seedFrom(header.seed);
     this.chance = chachaChance(seed);
     this.digestKey = deriveKey(seed, 'digest', 0);
@@ -108,7 +108,7 @@ export class Table {
     });
     const { prepare } = options;
     this.current = prepare ? this.game.openWith((state) => prepare(this.game, state)) : this.game.open();
-    this.opening = Happenings.ofLastStep(this.game, OPENING);
+    this.opening = StepEvents.ofLastStep(this.game, OPENING);
     this.branchOff();
     this.offered = offersIn(this.game, this.current);
   }
@@ -163,23 +163,23 @@ export class Table {
     return this.game.scores(this.current);
   }
   digest(): string {
-    return digestOf(this.game, this.current, this.digestKey, this.mac);
+    return digestOf(this.game, this.current, this.digestKey, this.hmac);
   }
   view(viewer: number): View {
-    return this.look()(viewer);
+    return this.snapshot()(viewer);
   }
   /** The table as it stands, for several viewers: what some of them see alike is the very same object. It holds until the next step. */
-  look(): (viewer: number) => View {
-    const look = new Look(this.game, this.current);
+  snapshot(): (viewer: number) => View {
+    const look = new Snapshot(this.game, this.current);
     return (viewer) => look.view(viewer, this.offered.get(viewer), this.mayUndo(viewer));
   }
   /** A step told in sentences for a viewer. */
-  lines(happenings: Happenings, number: number, viewer: number): Line[] {
-    return tell(this.game, happenings.for(viewer), number, viewer);
+  lines(stepEvents: StepEvents, number: number, viewer: number): Line[] {
+    return tell(this.game, stepEvents.for(viewer), number, viewer);
   }
   /** A step that is told to several viewers. */
-  tale(happenings: Happenings, number: number): Tale {
-    return new Tale(this.game, happenings, number);
+  report(stepEvents: StepEvents, number: number): StepReport {
+    return new StepReport(this.game, stepEvents, number);
   }
 
   /** A seat's choice: carried out, or refused. @throws Fault, and the table stays as it was */
@@ -350,7 +350,7 @@ export class Table {
     carried: readonly Carried[],
     undoable: Undoable | null,
   ): Played {
-    const happenings = Happenings.ofLastStep(this.game, carried);
+    const stepEvents = StepEvents.ofLastStep(this.game, carried);
     // States that somebody may still go back to are kept.
     if (this.before && !this.undoable && !this.before.undoable) this.game.recycle(this.before.state);
     this.before = { state: this.current, answers: this.lastAnswers, undoable: this.undoable };
@@ -360,7 +360,7 @@ export class Table {
     this.offered = offered;
     const played = {
       row: { number: this.number, ...row, digest: this.digest() },
-      happenings,
+      stepEvents,
       scores: this.scores(),
     };
     if (this.branchOff()) this.offered = offersIn(this.game, this.current);

@@ -41,7 +41,7 @@ export function wentBack(game: Game, current: State, undoable: Undoable): State 
   game.code.begin();
   trace.clear();
   rt.act(undoable.seat, 0, 0);
-  for (let p = 0; p < game.shape.piles.length; p++)
+  for (let p = 0; p < game.layout.piles.length; p++)
     for (const [i, c] of rt.pileCards(next, p).entries()) {
       const from = current.where[c] as number;
       const was = rt.maskOf(current, c);

@@ -87,7 +87,7 @@ export function clockAnswer(game: Game, s: State, seat: number, generator: Gener
     }
   }
   throw new Fault(
-    `The clock ran out, and nothing that it could play for ${game.shape.seats[seat]} is legal.`,
+    `The clock ran out, and nothing that it could play for ${game.layout.seats[seat]} is legal.`,
     declared?.at ?? 0,
   );
 }

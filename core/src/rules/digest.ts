@@ -30,7 +30,7 @@ import type { Game } from './game.js';
  * out differently.
  */
 export function meaningOf(game: Game, s: State): string {
-  const { shape, program, parts } = game;
+  const { layout, program, parts } = game;
   const { f } = s;
   const lines: string[] = [
     `number ${f[NUMBER]}`,
@@ -43,15 +43,15 @@ export function meaningOf(game: Game, s: State): string {
   if (wait === WAIT_ASK) lines.push(`asks ${program.asks[f[ASK] as number]?.at} of ${f[ASKED_SEAT]} about ${f[ABOUT]}`);
   if (wait === WAIT_EVERY) {
     lines.push(`asks ${program.asks[f[ASK] as number]?.at} of all ${f[ASKED]}`);
-    for (let seat = 0; seat < shape.seats.length; seat++)
-      lines.push(`answer ${seat} ${JSON.stringify(s.refs[shape.pendingBase + seat])}`);
+    for (let seat = 0; seat < layout.seats.length; seat++)
+      lines.push(`answer ${seat} ${JSON.stringify(s.refs[layout.pendingBase + seat])}`);
   }
   if (wait === WAIT_PAUSE) lines.push(`pause ${f[PAUSE]}`);
-  for (let seat = 0; seat < shape.seats.length; seat++) lines.push(`score ${seat} ${f[shape.scoreBase + seat]}`);
+  for (let seat = 0; seat < layout.seats.length; seat++) lines.push(`score ${seat} ${f[layout.scoreBase + seat]}`);
   for (let i = 0; i < program.vars.length; i++) {
     const { name, t } = program.vars[i] as Variable;
-    const base = shape.varBase[i] as number;
-    const end = base + (shape.varCount[i] as number);
+    const base = layout.varBase[i] as number;
+    const end = base + (layout.varCount[i] as number);
     // Numbers alone are written as JSON writes them.
     lines.push(
       `var ${name} ${isRef(t) ? JSON.stringify(s.refs.slice(base, end)) : `[${f.subarray(base, end).join()}]`}`,
@@ -59,29 +59,29 @@ export function meaningOf(game: Game, s: State): string {
   }
   const { numberNames, refNames } = parts.slots;
   for (let i = 0; i < numberNames.length; i++) {
-    const value = f[shape.slotBase + i] as number;
+    const value = f[layout.slotBase + i] as number;
     if (value === 0) continue;
     const name = numberNames[i] as string;
     lines.push(name.endsWith('()') ? `call ${name} from ${parts.restPlaces.get(value)}` : `slot ${name} ${value}`);
   }
   for (let i = 0; i < refNames.length; i++) {
-    const value = s.refs[shape.refSlotBase + i];
+    const value = s.refs[layout.refSlotBase + i];
     if (value !== null) lines.push(`slot ${refNames[i]} ${JSON.stringify(value)}`);
   }
-  for (let i = 0; i < game.promises.length; i++) lines.push(`promised ${i} ${f[game.promisedBase + i]}`);
-  for (let p = 0; p < shape.piles.length; p++) lines.push(game.piles.worded(s, p));
+  for (let i = 0; i < game.promisedPiles.length; i++) lines.push(`promised ${i} ${f[game.promisedBase + i]}`);
+  for (let p = 0; p < layout.piles.length; p++) lines.push(game.piles.worded(s, p));
   return lines.join('\n');
 }
 
 /** HMAC-SHA-256 (RFC 2104) of a text, as hexadecimal digits. */
-export type Mac = (key: Uint8Array, text: string) => string;
+export type Hmac = (key: Uint8Array, text: string) => string;
 
 /** The one that runs everywhere. Whoever has a quicker one may hand it in: the digits are the same. */
-export const pureMac: Mac = (key, text) => bytesToHex(hmac(sha256, key, utf8ToBytes(text)));
+export const pureHmac: Hmac = (key, text) => bytesToHex(hmac(sha256, key, utf8ToBytes(text)));
 
 /** The fingerprint of a state, under a key that only the table's keeper has: 32 hexadecimal digits. */
-export function digestOf(game: Game, state: State, key: Uint8Array, mac: Mac = pureMac): string {
-  return mac(key, meaningOf(game, state)).slice(0, 32);
+export function digestOf(game: Game, state: State, key: Uint8Array, hmac: Hmac = pureHmac): string {
+  return hmac(key, meaningOf(game, state)).slice(0, 32);
 }
 
 /** The fingerprint of anything that can be written as JSON, for views that clients compare. */

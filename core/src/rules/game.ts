@@ -6,8 +6,8 @@ import { Fault } from '../machine/fault.js';
 import {
   ANSWERED,
   ASKED,
-  type Shape,
-  shapeOf,
+  layoutOf,
+  type StateLayout,
   WAIT,
   WAIT_ASK,
   WAIT_EVERY,
@@ -15,17 +15,17 @@ import {
   WAIT_PAUSE,
 } from '../machine/layout.js';
 import { dealing } from '../machine/runtime/dealing.js';
-import { remembered, rememberedLast } from '../machine/runtime/memo.js';
+import { lastMemo, pileMemo } from '../machine/runtime/memo.js';
 import { MOST_OPERATIONS, type Runtime, runtimeOf, type Surroundings } from '../machine/runtime/runtime.js';
 import { ANY_PILE, ON_TOP } from '../machine/runtime/stacking.js';
 import { type Setup, SetupError } from '../machine/setup.js';
 import { changes, firstState, State, type StateSize } from '../machine/state.js';
-import { voiced } from '../machine/text.js';
+import { render } from '../machine/text.js';
 import { Trace } from '../machine/trace.js';
 import type { PointKind } from '../program/points.js';
 import type { At, Program } from '../program/types.js';
-import { Piles } from '../views/pile-views.js';
-import { Told } from '../views/sharing.js';
+import { PileViews } from '../views/pile-views.js';
+import { ViewSharing } from '../views/sharing.js';
 import type { Arg, Args } from './domains.js';
 import { allowsListed, canChoose, choosable } from './legal.js';
 
@@ -58,13 +58,13 @@ const DEEPEST_ASKS = 8;
 
 const assembled = new WeakMap<Program, Map<string, Assembled>>();
 
-function assembledFor(shape: Shape, mode: Mode): Assembled {
-  const known = assembled.get(shape.program) ?? new Map<string, Assembled>();
-  assembled.set(shape.program, known);
-  const key = JSON.stringify([shape.settings, shape.seats.length, mode]);
+function assembledFor(layout: StateLayout, mode: Mode): Assembled {
+  const known = assembled.get(layout.program) ?? new Map<string, Assembled>();
+  assembled.set(layout.program, known);
+  const key = JSON.stringify([layout.settings, layout.seats.length, mode]);
   let found = known.get(key);
   if (!found) {
-    found = assemble(shape, mode);
+    found = assemble(layout, mode);
     known.set(key, found);
   }
   return found;
@@ -76,19 +76,19 @@ function assembledFor(shape: Shape, mode: Mode): Assembled {
  */
 export class Game {
   readonly program: Program;
-  readonly shape: Shape;
+  readonly layout: StateLayout;
   readonly code: Code;
   readonly rt: Runtime;
   /** What happened in the step that ran last. */
   readonly trace: Trace;
   readonly size: StateSize;
   readonly parts: Assembled;
-  readonly piles: Piles;
-  readonly told = new Told();
+  readonly piles: PileViews;
+  readonly told = new ViewSharing();
   /** Figures are the same for all: none is a seat's own, and none is a text, which may name what not all see. */
   readonly areFiguresCommon: boolean;
   /** Pile numbers with promised cards, in the order of their slots. */
-  readonly promises: readonly number[];
+  readonly promisedPiles: readonly number[];
   readonly promisedBase: number;
   /** Where a bot's tosses come from while it thinks. */
   readonly dice: { toss(times: number, outOf: number): boolean } = { toss: () => false };
@@ -98,28 +98,28 @@ export class Game {
   /** @throws SetupError where settings, seats or promised cards do not fit the sheet */
   constructor(program: Program, opening: Opening) {
     this.program = program;
-    this.shape = shapeOf(program, opening);
+    this.layout = layoutOf(program, opening);
     this.areFiguresCommon = !program.vars.some(({ label, hidden, t }) => label !== null && (hidden || t === 'text'));
-    const promised = promisedPiles(this.shape, opening.promised ?? {});
-    this.parts = assembledFor(this.shape, {
+    const promised = promisedPiles(this.layout, opening.promised ?? {});
+    this.parts = assembledFor(this.layout, {
       covering: opening.reached !== undefined,
       quiet: opening.quiet === true,
       tracking: opening.tracking === true,
       promised: promised.size > 0,
     });
     this.trace = new Trace(opening.quiet);
-    this.piles = new Piles(this);
+    this.piles = new PileViews(this);
     this.reached = opening.reached;
-    this.promises = [...promised.keys()];
-    this.promisedBase = this.shape.numbers + this.parts.slots.numbers;
+    this.promisedPiles = [...promised.keys()];
+    this.promisedBase = this.layout.numbers + this.parts.slots.numbers;
     this.size = {
       numbers: this.promisedBase + promised.size,
-      refs: this.shape.refs + this.parts.slots.refs,
-      cards: this.shape.faces.length,
-      piles: this.shape.piles.length,
+      refs: this.layout.refs + this.parts.slots.refs,
+      cards: this.layout.faces.length,
+      piles: this.layout.piles.length,
     };
     this.rt = runtimeOf(
-      this.shape,
+      this.layout,
       this.size,
       this.trace,
       { chance: opening.chance, promised, commit: opening.commit },
@@ -139,10 +139,10 @@ export class Game {
       TEXTS: this.parts.texts,
       WORDS: this.parts.wordLists,
       LIMIT: MOST_OPERATIONS,
-      remembered: () => remembered(this.shape.piles.length),
+      remembered: () => pileMemo(this.layout.piles.length),
       rememberedBySight: () =>
-        remembered(this.parts.tracking ? 0 : this.shape.piles.length * (this.shape.seats.length + 2)),
-      rememberedLast,
+        pileMemo(this.parts.tracking ? 0 : this.layout.piles.length * (this.layout.seats.length + 2)),
+      lastMemo,
       CHANGES: this.parts.tracking ? NEVER : changes,
       NO_EYES: 'Only an option or a bot has the eyes of a seat: "can" and "seen" stand there.',
       EMPTY_MIN: 'An empty list has no least value.',
@@ -159,7 +159,7 @@ export class Game {
         this.asking(at, () => canChoose(this, s, seat, option, args)),
       noChoice: (_: State, seat: number, at: number) => {
         throw new Fault(
-          `${this.shape.seats[seat]} is asked, and has no legal choice. Add an option that is always allowed, or a "stuck" part.`,
+          `${this.layout.seats[seat]} is asked, and has no legal choice. Add an option that is always allowed, or a "stuck" part.`,
           at,
         );
       },
@@ -201,19 +201,19 @@ export class Game {
    * @throws Fault where the script fails before it waits
    */
   open(): State {
-    const state = firstState(this.shape, this.size);
+    const state = firstState(this.layout, this.size);
     this.code.begin();
     this.trace.clear();
     this.guard(() => this.code.init(state));
     for (const need of this.code.needs)
-      if (!this.guard(() => need.holds(state))) throw new SetupError(voiced(need.text(state), this.rt.plainVoice));
+      if (!this.guard(() => need.holds(state))) throw new SetupError(render(need.text(state), this.rt.plainVoice));
     this.run(state);
     return state;
   }
 
   /** Opens with values put into variables first, as rehearsals do. */
   openWith(prepare: (state: State) => void): State {
-    const state = firstState(this.shape, this.size);
+    const state = firstState(this.layout, this.size);
     this.code.begin();
     this.trace.clear();
     this.guard(() => this.code.init(state));
@@ -311,7 +311,7 @@ export class Game {
 
   /** Scores as they stand in a state, by seat. */
   scores(state: State): number[] {
-    return this.rt.seats.map((seat) => state.f[this.shape.scoreBase + seat] as number);
+    return this.rt.seats.map((seat) => state.f[this.layout.scoreBase + seat] as number);
   }
 
   /** Lets a bot toss with its own chance. */
@@ -327,16 +327,16 @@ function asFault(error: unknown): unknown {
 }
 
 function promisedPiles(
-  shape: Shape,
+  layout: StateLayout,
   promised: Readonly<Record<string, readonly Face[]>>,
 ): Map<number, readonly Face[]> {
   const found = new Map<number, readonly Face[]>();
-  const left = [...shape.faces];
+  const left = [...layout.faces];
   for (const [path, faces] of Object.entries(promised)) {
-    const pile = path === ON_TOP ? ANY_PILE : shape.piles.findIndex((p) => p.path === path);
+    const pile = path === ON_TOP ? ANY_PILE : layout.piles.findIndex((p) => p.path === path);
     if (pile < 0 && pile !== ANY_PILE)
       throw new SetupError(
-        `There is no pile "${path}" at this table. There are ${shape.piles.map((p) => p.path).join(', ')}; "${ON_TOP}" is what is dealt next, wherever it goes.`,
+        `There is no pile "${path}" at this table. There are ${layout.piles.map((p) => p.path).join(', ')}; "${ON_TOP}" is what is dealt next, wherever it goes.`,
       );
     for (const face of faces) {
       const at = left.indexOf(face);

@@ -2,11 +2,11 @@ import { below, type Generator } from '../chance/generator.js';
 import type { DomainCode, OptionCode } from '../machine/codegen/assemble.js';
 import { ASK, OPENED } from '../machine/layout.js';
 import type { State } from '../machine/state.js';
-import { type Piece, plural, voiced } from '../machine/text.js';
+import { type Piece, plural, render } from '../machine/text.js';
 import { type At, lineOf, type Option, type Param, type Type } from '../program/types.js';
 import { type Arg, type Args, inOrder, isEmpty, isIn, MOST_TESTED, mayStand, sameArg, valuesOf } from './domains.js';
 import type { Answer, Game } from './game.js';
-import { voiceOf } from './rendering.js';
+import { renderingFor } from './rendering.js';
 import { readArg } from './values.js';
 
 /** A choice that is not allowed now. Nothing was changed. */
@@ -174,7 +174,7 @@ function needReason(
   };
 }
 
-const say = (game: Game, seat: number, pieces: readonly Piece[]): string => voiced(pieces, voiceOf(game, seat));
+const say = (game: Game, seat: number, pieces: readonly Piece[]): string => render(pieces, renderingFor(game, seat));
 
 /** Why an option cannot be chosen now; `null` where it can, or where it is absent. */
 export function whyNot(game: Game, s: State, ask: number, index: number, seat: number): Refusal | null {
@@ -223,10 +223,10 @@ export interface WireChoice {
 /** Reads a choice and judges it: an answer to carry out, or the refusal. */
 export function judge(game: Game, s: State, seat: number, choice: WireChoice): Answer | Refusal {
   game.code.begin();
-  const name = game.shape.seats[seat];
+  const name = game.layout.seats[seat];
   const asked = game.asked(s);
   if (!asked.includes(seat)) {
-    const who = asked.map((other) => game.shape.seats[other]);
+    const who = asked.map((other) => game.layout.seats[other]);
     const reason =
       who.length > 0
         ? `It is not ${name}'s turn: ${who.join(' and ')} ${who.length === 1 ? 'is' : 'are'} asked.`

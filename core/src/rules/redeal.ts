@@ -16,7 +16,7 @@ export function redeal(
   const { rt } = game;
   const unseen: number[] = [];
   const slots: number[] = [];
-  for (let p = 0; p < game.shape.piles.length; p++)
+  for (let p = 0; p < game.layout.piles.length; p++)
     for (const [i, c] of rt.pileCards(state, p).entries())
       if (isUnseen(c)) {
         unseen.push(c);

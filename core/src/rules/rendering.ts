@@ -1,6 +1,6 @@
 import { faceText } from '../cards/face.js';
 import { OPEN, WATCHER } from '../machine/runtime/visibility.js';
-import type { Voice } from '../machine/text.js';
+import type { Rendering } from '../machine/text.js';
 import { WATCHER_BIT } from '../machine/trace.js';
 import type { Game } from './game.js';
 
@@ -17,9 +17,9 @@ export type Sees = (mask: number) => boolean;
  * How texts sound to a viewer: cards that it may see by their faces, others as "a card".
  * @param sees the viewer's eyes, where somebody notes what they are asked
  */
-export function voiceOf(game: Game, viewer: number, sees: Sees = (mask) => maskShows(mask, viewer)): Voice {
+export function renderingFor(game: Game, viewer: number, sees: Sees = (mask) => maskShows(mask, viewer)): Rendering {
   return {
-    card: (card, mask) => (sees(mask) ? faceText(game.shape.faces[card] as number) : null),
-    seat: (seat) => game.shape.seats[seat] ?? 'nobody',
+    card: (card, mask) => (sees(mask) ? faceText(game.layout.faces[card] as number) : null),
+    seat: (seat) => game.layout.seats[seat] ?? 'nobody',
   };
 }

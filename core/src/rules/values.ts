@@ -13,13 +13,13 @@ export type ArgValue = Value | readonly string[];
 /** The handle of a card: `pile/index#position`, counted from 1, bottom first; valid in one state. */
 export function handleOf(game: Game, state: State, card: number): string {
   const pile = state.where[card] as number;
-  return `${game.shape.piles[pile]?.path}#${game.rt.indexOf(state, card) + 1}`;
+  return `${game.layout.piles[pile]?.path}#${game.rt.indexOf(state, card) + 1}`;
 }
 
 /** The card at a handle, or −1. */
 export function cardAt(game: Game, state: State, handle: string): number {
   const [, path, position] = /^(.+)#(\d+)$/.exec(handle) ?? [];
-  const pile = game.shape.piles.findIndex((p) => p.path === path);
+  const pile = game.layout.piles.findIndex((p) => p.path === path);
   const at = Number(position);
   if (pile < 0 || at < 1 || at > (state.len[pile] as number)) return -1;
   return state.cards[(state.start[pile] as number) + at - 1] as number;
@@ -68,7 +68,7 @@ export function writeValue(game: Game, state: State, t: Type, v: number): Value 
     case 'card':
       return handleOf(game, state, v);
     case 'pile':
-      return game.shape.piles[v]?.path ?? null;
+      return game.layout.piles[v]?.path ?? null;
     case 'rank':
       return RANKS[v] ?? null;
     case 'suit':
@@ -112,11 +112,11 @@ export function readValue(
           ? 0
           : `yes or no is needed, not ${shown}`;
     case 'seat': {
-      if (typeof value === 'number' && game.shape.seats[value - 1] !== undefined) return value - 1;
-      const named = game.shape.seats.indexOf(String(value));
+      if (typeof value === 'number' && game.layout.seats[value - 1] !== undefined) return value - 1;
+      const named = game.layout.seats.indexOf(String(value));
       return named >= 0
         ? named
-        : `a seat is needed (${game.shape.seats.map((name, i) => `${i + 1} is ${name}`).join(', ')}), not ${shown}`;
+        : `a seat is needed (${game.layout.seats.map((name, i) => `${i + 1} is ${name}`).join(', ')}), not ${shown}`;
     }
     case 'card': {
       if (typeof value !== 'string') return `a card is needed, such as "hand/1#2", not ${shown}`;
@@ -126,7 +126,7 @@ export function readValue(
       return cardByFace(game, value, candidates ?? []);
     }
     case 'pile': {
-      const pile = game.shape.piles.findIndex((p) => p.path === value);
+      const pile = game.layout.piles.findIndex((p) => p.path === value);
       return pile >= 0 ? pile : `a pile is needed, not ${shown}`;
     }
     case 'rank': {
@@ -148,7 +148,7 @@ export function readValue(
 function cardByFace(game: Game, text: string, candidates: readonly number[]): number | string {
   try {
     const face = parseFace(text);
-    const found = candidates.find((c) => game.shape.faces[c] === face);
+    const found = candidates.find((c) => game.layout.faces[c] === face);
     return found ?? `${faceText(face)} is not among the cards to choose from`;
   } catch (error) {
     if (error instanceof FaceError) return error.message;

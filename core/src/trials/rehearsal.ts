@@ -4,14 +4,14 @@ import { Fault } from '../machine/fault.js';
 import { OPEN } from '../machine/runtime/visibility.js';
 import { SetupError } from '../machine/setup.js';
 import type { State } from '../machine/state.js';
-import { type Piece, voiced } from '../machine/text.js';
+import { type Piece, render } from '../machine/text.js';
 import type { Row } from '../play/record.js';
 import { isPlayed, Table } from '../play/table.js';
 import { lineWords } from '../program/lines.js';
 import { type At, lineOf, type Program, type Type } from '../program/types.js';
 import type { Game } from '../rules/game.js';
 import { isRefusal, judge, type Refusal } from '../rules/legal.js';
-import { voiceOf } from '../rules/rendering.js';
+import { renderingFor } from '../rules/rendering.js';
 import { writeArg } from '../rules/values.js';
 import type { Coverage } from './coverage.js';
 
@@ -126,7 +126,7 @@ class Run {
   ) {
     const prepare = (game: Game, state: State): void => {
       for (const start of rehearsal.starts) {
-        const base = game.shape.varBase[start.variable] ?? 0;
+        const base = game.layout.varBase[start.variable] ?? 0;
         state.f[base + Math.max(0, start.owner)] = Number(game.code.probes[start.probe]?.(state));
       }
     };
@@ -148,7 +148,7 @@ class Run {
     while (this.table.isPaused) {
       const played = this.table.resume();
       this.rows.push(played.row);
-      this.hear(played.happenings.for(OPEN));
+      this.hear(played.stepEvents.for(OPEN));
     }
   }
 
@@ -177,7 +177,7 @@ class Run {
 
   /** A probed text, as somebody who sees all cards hears it. */
   private words(text: number): string {
-    return voiced(this.probe(text) as Piece[], voiceOf(this.table.game, OPEN));
+    return render(this.probe(text) as Piece[], renderingFor(this.table.game, OPEN));
   }
 
   step(step: RehearsalStep): void {
@@ -187,7 +187,7 @@ class Run {
         const result = table.choose(step.choice.seat, this.wire(step.choice));
         if (!isPlayed(result)) throw new Failed(`${this.name(step.choice.seat)} may not: ${result.reason}`, step.at);
         this.rows.push(result.row);
-        this.hear(result.happenings.for(OPEN));
+        this.hear(result.stepEvents.for(OPEN));
         this.passPauses();
         return;
       }
@@ -260,7 +260,7 @@ class Run {
     const { game } = this.table;
     const v = raw as number;
     if (side.t === 'seat') return v < 0 ? 'nothing' : this.name(v);
-    if (side.t === 'card') return v < 0 ? 'nothing' : faceText(game.shape.faces[v] as number);
+    if (side.t === 'card') return v < 0 ? 'nothing' : faceText(game.layout.faces[v] as number);
     if (side.t === 'poker') return handName(v);
     if (Array.isArray(raw)) return raw.map((item) => this.item(side.t, item)).join(' ') || 'none';
     if (side.t.startsWith('kind:'))
@@ -270,7 +270,7 @@ class Run {
 
   /** One item of a list that a failure shows. */
   private item(t: Type, v: unknown): string {
-    if (t === 'list:card') return faceText(this.table.game.shape.faces[v as number] as number);
+    if (t === 'list:card') return faceText(this.table.game.layout.faces[v as number] as number);
     return t === 'list:seat' ? this.name(v as number) : String(v);
   }
 
@@ -282,7 +282,7 @@ class Run {
       if (seat === undefined) break;
       const played = table.playBot(seat, step.bot);
       this.rows.push(played.row);
-      this.hear(played.happenings.for(OPEN));
+      this.hear(played.stepEvents.for(OPEN));
       this.passPauses();
     }
     throw new Failed(`the bot played ${MOST_BOT_CHOICES} choices, and it was not done.`, step.at);

@@ -12,7 +12,7 @@ import type { Arg } from '../rules/domains.js';
 import { type Answer, Game } from '../rules/game.js';
 import { isRefusal, judge, sampleChoice, type WireChoice } from '../rules/legal.js';
 import { handleOf, writeArg } from '../rules/values.js';
-import { Look } from '../views/view.js';
+import { Snapshot } from '../views/view.js';
 
 /** How long a game may go on before it counts as one that does not end, in choices. */
 const MOST_CHOICES = 4_000;
@@ -181,7 +181,7 @@ function playOne(
   } catch (error) {
     if (!(error instanceof Fault || error instanceof Wrong)) throw error;
     const line = error instanceof Fault ? error.line : lineOf(place) || null;
-    tally.failures.push({ game: number, seats: game.shape.seats.length, choice: made, what: error.message, line });
+    tally.failures.push({ game: number, seats: game.layout.seats.length, choice: made, what: error.message, line });
   }
   tally.longest = Math.max(tally.longest, made);
 }
@@ -201,7 +201,7 @@ function step(
     bot === null
       ? sampleChoice(game, state, seat, generator, below(generator, ASIDES) === 0)
       : botAnswer(game, state, bot, seat, generator);
-  if (!answer) throw new Wrong(`${game.shape.seats[seat]} is asked, and nothing that may be chosen was found.`);
+  if (!answer) throw new Wrong(`${game.layout.seats[seat]} is asked, and nothing that may be chosen was found.`);
   const option = game.program.asks[state.f[ASK] as number]?.options[answer.option];
   if (option) tally.taken[option.name] = (tally.taken[option.name] ?? 0) + 1;
   tally.choices++;
@@ -243,7 +243,7 @@ function replayed(game: Game, end: string, isOver: boolean, record: readonly Rec
 
 /** Makes the views of all seats, of those who watch and the open one. */
 function viewAll(game: Game, state: State): void {
-  const look = new Look(game, state);
+  const look = new Snapshot(game, state);
   for (const viewer of [...game.rt.seats, WATCHER, OPEN]) look.view(viewer);
 }
 
@@ -282,9 +282,9 @@ function anyOption(game: Game, generator: Generator): string {
 
 /** Insists that every card is in exactly one pile, where the books say. */
 function checkCards(game: Game, state: State): void {
-  const seen = new Uint8Array(game.shape.faces.length);
+  const seen = new Uint8Array(game.layout.faces.length);
   let count = 0;
-  for (let p = 0; p < game.shape.piles.length; p++) {
+  for (let p = 0; p < game.layout.piles.length; p++) {
     const from = state.start[p] as number;
     for (let i = 0; i < (state.len[p] as number); i++) {
       const c = state.cards[from + i] as number;

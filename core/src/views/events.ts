@@ -1,8 +1,8 @@
 import { type Face, faceText } from '../cards/face.js';
-import { type Piece, voiced } from '../machine/text.js';
+import { type Piece, render } from '../machine/text.js';
 import { ACTED, CHAPTER, MOVED, SAID, SHOWN, SHUFFLED, TOLD, TURNED, WIDTH } from '../machine/trace.js';
 import type { Game } from '../rules/game.js';
-import { maskShows, type Sees, voiceOf } from '../rules/rendering.js';
+import { maskShows, renderingFor, type Sees } from '../rules/rendering.js';
 import type { ArgValue } from '../rules/values.js';
 
 /** Something that happened in a step, as one viewer may know it. `count` unseen cards that move together are one event. */
@@ -54,7 +54,7 @@ export interface Noted {
 }
 
 /** What happened in one step, held apart from the engine, to be told to any viewer at any time. */
-export class Happenings {
+export class StepEvents {
   /** @param noted at a table of this game */
   constructor(
     private readonly game: Game,
@@ -62,8 +62,8 @@ export class Happenings {
   ) {}
 
   /** Takes over what the game's last step noted. */
-  static ofLastStep(game: Game, carried: readonly Carried[]): Happenings {
-    return new Happenings(game, { rows: game.trace.numbers(), refs: game.trace.kept(), carried });
+  static ofLastStep(game: Game, carried: readonly Carried[]): StepEvents {
+    return new StepEvents(game, { rows: game.trace.numbers(), refs: game.trace.kept(), carried });
   }
 
   /** What it can be made of again. As a text it takes a small part of the room. */
@@ -78,12 +78,12 @@ export class Happenings {
    */
   for(viewer: number, asked?: Set<number>): TableEvent[] {
     const { game } = this;
-    const { piles, faces } = game.shape;
+    const { piles, faces } = game.layout;
     const sees: Sees = (mask) => {
       asked?.add(mask);
       return maskShows(mask, viewer);
     };
-    const voice = voiceOf(game, viewer, sees);
+    const voice = renderingFor(game, viewer, sees);
     const path = (p: number): string => piles[p]?.path ?? '';
     const face = (card: number, before: number, after: number): string | null =>
       sees(before | after) ? faceText(faces[card] as Face) : null;
@@ -135,13 +135,13 @@ export class Happenings {
           events.push({ kind: 'shuffled', pile: path(a), commitment: c < 0 ? null : (refs[c] as string) });
           break;
         case SAID:
-          events.push({ kind: 'said', text: voiced(refs[a] as Piece[], voice) });
+          events.push({ kind: 'said', text: render(refs[a] as Piece[], voice) });
           break;
         case TOLD:
-          if (sees(1 << b)) events.push({ kind: 'told', text: voiced(refs[a] as Piece[], voice) });
+          if (sees(1 << b)) events.push({ kind: 'told', text: render(refs[a] as Piece[], voice) });
           break;
         case CHAPTER:
-          events.push({ kind: 'chapter', title: voiced(refs[a] as Piece[], voice) });
+          events.push({ kind: 'chapter', title: render(refs[a] as Piece[], voice) });
           break;
         case ACTED: {
           const carried = this.noted.carried.find((entry) => entry.seat === a);
@@ -150,7 +150,7 @@ export class Happenings {
               kind: 'chosen',
               seat: a + 1,
               option: carried.option,
-              label: voiced(carried.label, voice),
+              label: render(carried.label, voice),
               args: carried.args.map(withoutPlaces),
             });
           break;

@@ -2,12 +2,12 @@ import { faceText } from '../cards/face.js';
 import type { DomainCode, OptionCode } from '../machine/codegen/assemble.js';
 import { ASK } from '../machine/layout.js';
 import type { State } from '../machine/state.js';
-import { voiced } from '../machine/text.js';
+import { render } from '../machine/text.js';
 import type { Option, Param } from '../program/types.js';
 import { type Arg, setSizes, valuesOf } from '../rules/domains.js';
 import type { Game } from '../rules/game.js';
 import { isLegal, waysOf, whyNot, wordsOf } from '../rules/legal.js';
-import { voiceOf } from '../rules/rendering.js';
+import { renderingFor } from '../rules/rendering.js';
 import { type ArgValue, type Value, writeArg, writeValue } from '../rules/values.js';
 
 /** Greatest number of ways that are listed whole in an offer. */
@@ -63,7 +63,7 @@ export interface Offer {
 
 function labelOf(game: Game, s: State, seat: number, option: Option, code: OptionCode): string {
   const pieces = code.template?.(s, seat, 0, 0, 0, 0);
-  if (pieces) return voiced(pieces, voiceOf(game, seat));
+  if (pieces) return render(pieces, renderingFor(game, seat));
   const params = option.params.filter((param) => param.t !== 'flag').map((param) => `{${param.name}}`);
   return [wordsOf(option.name), ...(option.params.some((p) => p.domain.k === 'range') ? params : [])].join(' ');
 }
@@ -83,7 +83,7 @@ function rangeParam(s: State, seat: number, param: Param, domain: Extract<Domain
 function valueEntry(game: Game, s: State, seat: number, param: Param, v: number): { value: Value; face?: string } {
   const value = writeValue(game, s, param.t, v);
   if (param.t !== 'card' || !game.rt.sees(s, v, seat)) return { value };
-  return { value, face: faceText(game.shape.faces[v] as number) };
+  return { value, face: faceText(game.layout.faces[v] as number) };
 }
 
 function paramsOf(
@@ -150,7 +150,7 @@ export function offersOf(game: Game, s: State, seat: number): Offer[] {
         legal: refused === null,
         reason: refused?.reason ?? null,
         line: refused?.line ?? Math.floor(option.at / 4096),
-        on: (on === undefined ? [] : typeof on === 'number' ? [on] : on).map((p) => game.shape.piles[p]?.path ?? ''),
+        on: (on === undefined ? [] : typeof on === 'number' ? [on] : on).map((p) => game.layout.piles[p]?.path ?? ''),
         quick: option.quick,
         aside: option.aside,
         byClock: option.name === byClock,

@@ -30,7 +30,7 @@ interface Kept<T> {
  * What is told of single piles, kept as long as they bear the same stamp: most piles stay as they are in most
  * steps, and a pile that did not change is the very same object in the next view.
  */
-export class Piles {
+export class PileViews {
   /** By viewer, the open one first, then by pile. */
   private readonly views: ((Kept<PileView> | undefined)[] | undefined)[] = [];
   private readonly shared: (Kept<Shared> | undefined)[] = [];
@@ -103,13 +103,13 @@ export class Piles {
       if (tracking && s.known[c]) word += `~${s.known[c]}`;
       words[i] = word;
     }
-    return `pile ${this.game.shape.piles[p]?.path} ${words.join(' ')}`;
+    return `pile ${this.game.layout.piles[p]?.path} ${words.join(' ')}`;
   }
 }
 
 /** Whether a pile is of those in which others' positions are not told. */
 const isHand = (game: Game, p: number): boolean =>
-  game.program.piles[game.shape.piles[p]?.decl ?? 0]?.facing === 'private';
+  game.program.piles[game.layout.piles[p]?.decl ?? 0]?.facing === 'private';
 
 /** Whether all cards of a pile lie face up, and where they lie in it is told, so that nobody sees less of it than others. */
 function isOpenToAll(game: Game, s: State, p: number): boolean {
@@ -129,13 +129,13 @@ function isClosedToAll(game: Game, s: State, p: number): boolean {
 }
 
 function pileView(game: Game, s: State, p: number, viewer: number): PileView {
-  const { rt, shape } = game;
+  const { rt, layout } = game;
   const size = s.len[p] as number;
   const cards = rt.pileCards(s, p);
   if (!cards.some((c) => rt.sees(s, c, viewer))) return { size };
-  const faces = cards.map((c) => (rt.sees(s, c, viewer) ? faceText(shape.faces[c] as number) : null));
+  const faces = cards.map((c) => (rt.sees(s, c, viewer) ? faceText(layout.faces[c] as number) : null));
   // In another seat's private pile there are no positions: what is seen there comes first.
-  if (isHand(game, p) && viewer !== OPEN && shape.piles[p]?.seat !== viewer) {
+  if (isHand(game, p) && viewer !== OPEN && layout.piles[p]?.seat !== viewer) {
     const seen = faces.filter((face) => face !== null).sort();
     return { size, cards: [...seen, ...faces.filter((face) => face === null)] };
   }

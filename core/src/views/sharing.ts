@@ -45,7 +45,7 @@ const sameOffer = (a: Offer, b: Offer): boolean =>
 const sameSeat = (a: SeatView, b: SeatView): boolean => a.score === b.score && alike(a.values, b.values);
 
 /** A list in which what is the same as before is the very same object; itself the one of before, where all is. */
-function again<T>(before: readonly T[], now: readonly T[], same: (a: T, b: T) => boolean): readonly T[] {
+function share<T>(before: readonly T[], now: readonly T[], same: (a: T, b: T) => boolean): readonly T[] {
   let all = before.length === now.length;
   const list = now.map((item, i) => {
     const kept = before[i];
@@ -68,7 +68,7 @@ type Own = Pick<View, 'seats' | 'values' | 'notes' | 'offers'>;
  * What each viewer was told last. Most of a view stays as it is in most steps, and that part is the very same object
  * in the next view, and in the views of others who see the same: patches pass over it, or are made once for all.
  */
-export class Told {
+export class ViewSharing {
   private common: Common | undefined;
   /** By viewer, the open one first. */
   private readonly last: (Own | undefined)[] = [];
@@ -89,10 +89,10 @@ export class Told {
     const ofOthers = <Part extends keyof Own>(part: Part): Own[Part] | undefined =>
       others.find((other) => alike(other[part], now[part]))?.[part];
     const own = {
-      seats: ofOthers('seats') ?? again(before?.seats ?? [], now.seats, sameSeat),
+      seats: ofOthers('seats') ?? share(before?.seats ?? [], now.seats, sameSeat),
       values: ofOthers('values') ?? kept(before?.values, now.values),
       notes: ofOthers('notes') ?? kept(before?.notes, now.notes),
-      offers: now.offers.length === 0 ? NONE : again(before?.offers ?? [], now.offers, sameOffer),
+      offers: now.offers.length === 0 ? NONE : share(before?.offers ?? [], now.offers, sameOffer),
     };
     this.last[viewer - OPEN] = own;
     return own;

@@ -1,10 +1,10 @@
 import type { Game } from '../rules/game.js';
 import { maskShows } from '../rules/rendering.js';
-import type { Happenings, TableEvent } from './events.js';
+import type { StepEvents, TableEvent } from './events.js';
 import { type Line, tell } from './narration.js';
 
 /** A step as one viewer hears of it. */
-export interface Heard {
+export interface ReportedStep {
   readonly events: readonly TableEvent[];
   readonly lines: readonly Line[];
 }
@@ -23,16 +23,16 @@ interface Version {
  * One step that is told to several viewers, one after the other: those who may know the same of it get the very same
  * objects, so that these need to be made, compared and written only once.
  */
-export class Tale {
+export class StepReport {
   private readonly versions: Version[] = [];
 
   constructor(
     private readonly game: Game,
-    private readonly happenings: Happenings,
+    private readonly stepEvents: StepEvents,
     private readonly number: number,
   ) {}
 
-  for(viewer: number): Heard {
+  for(viewer: number): ReportedStep {
     const version = this.versions.find((known) => isFor(known, viewer)) ?? this.versionOf(viewer);
     const { events } = version;
     if (version.lines && !isSpokenTo(version.lines, viewer)) return { events, lines: version.lines };
@@ -43,7 +43,7 @@ export class Tale {
 
   private versionOf(viewer: number): Version {
     const asked = new Set<number>();
-    const events = this.happenings.for(viewer, asked);
+    const events = this.stepEvents.for(viewer, asked);
     const version: Version = { viewer, asked, events, lines: null };
     this.versions.push(version);
     return version;

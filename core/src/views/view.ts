@@ -17,10 +17,10 @@ import {
 } from '../machine/layout.js';
 import { OPEN } from '../machine/runtime/visibility.js';
 import type { State } from '../machine/state.js';
-import { type Piece, voiced } from '../machine/text.js';
+import { type Piece, render } from '../machine/text.js';
 import type { Type } from '../program/types.js';
 import type { Game } from '../rules/game.js';
-import { voiceOf } from '../rules/rendering.js';
+import { renderingFor } from '../rules/rendering.js';
 import { type Value, writeValue } from '../rules/values.js';
 import { type Offer, offersOf } from './offers.js';
 import type { PileView } from './pile-views.js';
@@ -75,7 +75,7 @@ export interface View {
 /** Views of all piles, each at its place. */
 function pilesView(game: Game, views: readonly PileView[]): PilesView {
   const top: Record<string, PileView | PilesView> = {};
-  for (const [p, { steps }] of game.shape.piles.entries()) {
+  for (const [p, { steps }] of game.layout.piles.entries()) {
     let here = top;
     for (let i = 0; i < steps.length - 1; i++) {
       const step = steps[i] as string;
@@ -94,16 +94,16 @@ function valuesView(game: Game, s: State, viewer: number, seat: number | null): 
     const ofSeat = variable.of.k === 'seat';
     if (ofSeat !== (seat !== null) || variable.of.k === 'pile') continue;
     if (variable.hidden && viewer !== OPEN && viewer !== seat) continue;
-    const slot = (game.shape.varBase[i] ?? 0) + (seat ?? 0);
+    const slot = (game.layout.varBase[i] ?? 0) + (seat ?? 0);
     if (variable.t === 'text') {
-      found[variable.name] = voiced(s.refs[slot] as Piece[], voiceOf(game, viewer));
+      found[variable.name] = render(s.refs[slot] as Piece[], renderingFor(game, viewer));
       continue;
     }
     const value = s.f[slot] as number;
     const shown = variable.t.startsWith('kind:')
       ? kindLabel(game, variable.t, value)
       : variable.t === 'seat'
-        ? (game.shape.seats[value] ?? null)
+        ? (game.layout.seats[value] ?? null)
         : writeValue(game, s, variable.t, value);
     found[variable.name] = shown;
   }
@@ -115,8 +115,8 @@ type Figures = Pick<View, 'seats' | 'values'>;
 function figuresView(game: Game, s: State, viewer: number): Figures {
   const seats = game.rt.seats.map((seat) => ({
     seat: seat + 1,
-    name: game.shape.seats[seat] ?? '',
-    score: s.f[game.shape.scoreBase + seat] as number,
+    name: game.layout.seats[seat] ?? '',
+    score: s.f[game.layout.scoreBase + seat] as number,
     values: valuesView(game, s, viewer, seat),
   }));
   return { seats, values: valuesView(game, s, viewer, null) };
@@ -138,7 +138,7 @@ function asSeen<T>(read: () => T): T | undefined {
 }
 
 function noteValue(game: Game, s: State, viewer: number, t: Type, raw: unknown): Value {
-  if (t === 'text') return voiced(raw as Piece[], voiceOf(game, viewer));
+  if (t === 'text') return render(raw as Piece[], renderingFor(game, viewer));
   if (t.startsWith('kind:')) return kindLabel(game, t, raw as number);
   return typeof raw === 'boolean' ? raw : writeValue(game, s, t, raw as number);
 }
@@ -160,7 +160,7 @@ function notesView(game: Game, s: State, viewer: number): View['notes'] {
       }
       continue;
     }
-    for (const [p, pile] of game.shape.piles.entries()) {
+    for (const [p, pile] of game.layout.piles.entries()) {
       if (!note.beside.includes(pile.decl)) continue;
       // Nothing is said of no cards; what does not ask for cards is so wherever it is noted.
       if (s.len[p] === 0 && params.length > 0) continue;
@@ -191,7 +191,7 @@ export function waitingIn(game: Game, s: State): Waiting {
   if (wait === WAIT_PAUSE) return { kind: 'pause', ask, seconds: f[PAUSE] as number };
   const together = wait === WAIT_EVERY;
   const about =
-    wait === WAIT_ASK && (f[ABOUT] as number) >= 0 ? (game.shape.piles[f[ABOUT] as number]?.path ?? null) : null;
+    wait === WAIT_ASK && (f[ABOUT] as number) >= 0 ? (game.layout.piles[f[ABOUT] as number]?.path ?? null) : null;
   const answered = together
     ? game.rt.seats.filter((seat) => ((f[ASKED] as number) & (f[ANSWERED] as number) & (1 << seat)) !== 0)
     : [];
@@ -208,7 +208,7 @@ export function waitingIn(game: Game, s: State): Waiting {
 
 /** The seats with the best score, counted from 1; none where nobody ever scored. */
 function winnersOf(game: Game, s: State): number[] {
-  const scores = game.rt.seats.map((seat) => s.f[game.shape.scoreBase + seat] as number);
+  const scores = game.rt.seats.map((seat) => s.f[game.layout.scoreBase + seat] as number);
   if (scores.every((score) => score === 0)) return [];
   const best = game.program.winsLeast ? Math.min(...scores) : Math.max(...scores);
   return scores.flatMap((score, seat) => (score === best ? [seat + 1] : []));
@@ -218,7 +218,7 @@ function winnersOf(game: Game, s: State): number[] {
  * A state that several viewers look at, one after the other: what is the same for some of them is made once, or at
  * least is the very same object. It holds as long as the state stays as it is.
  */
-export class Look {
+export class Snapshot {
   private readonly common: Pick<View, 'number' | 'chapter' | 'waiting' | 'result'>;
   /** Figures that are the same for all, once one was told them. */
   private figures: Figures | undefined;
@@ -279,7 +279,7 @@ export class Look {
   /** All piles as a viewer sees them: the very same object for all to whom each looks the same. */
   private pilesFor(viewer: number): PilesView {
     const { game, s } = this;
-    const views = game.shape.piles.map((_, p) => game.piles.viewed(s, p, viewer));
+    const views = game.layout.piles.map((_, p) => game.piles.viewed(s, p, viewer));
     const known = this.piles.find((other) => views.every((view, p) => view === other.views[p]));
     if (known) return known.placed;
     const placed = pilesView(game, views);

@@ -1,4 +1,4 @@
-import { type Face, SetupError, shapeOf } from '@wily-jester/core';
+import { type Face, layoutOf, SetupError } from '@wily-jester/core';
 import type { Problem } from '../problems.js';
 import { compileSheet } from './sheet.js';
 
@@ -15,7 +15,7 @@ export function readDeck(
     return { problem: { column, message: first?.message ?? 'This is no deck.' } };
   }
   try {
-    return { faces: shapeOf(program, { seats: ['Wren'] }).faces };
+    return { faces: layoutOf(program, { seats: ['Wren'] }).faces };
   } catch (error) {
     if (error instanceof SetupError) return { problem: { column: 1, message: error.message } };
     throw error;

@@ -1,4 +1,4 @@
-import { Happenings, type Noted, type Played, type Table } from '@wily-jester/core';
+import { type Noted, type Played, StepEvents, type Table } from '@wily-jester/core';
 import type { Step } from '@wily-jester/protocol';
 import { Texts } from './text-ring.js';
 
@@ -6,20 +6,20 @@ import { Texts } from './text-ring.js';
 export const MOST_STEPS = 400;
 
 /** What is needed of a step to tell it. */
-export type Happened = Pick<Played, 'happenings' | 'scores'>;
+export type Happened = Pick<Played, 'stepEvents' | 'scores'>;
 
 /** The same as it comes out of its text. */
 interface Kept {
-  readonly happenings: Noted;
+  readonly stepEvents: Noted;
   readonly scores: readonly number[];
 }
 
 /** What happened before a table's first choice. */
-export const openingOf = (table: Table): Happened => ({ happenings: table.opening, scores: table.scores() });
+export const openingOf = (table: Table): Happened => ({ stepEvents: table.opening, scores: table.scores() });
 
 /** A step as each viewer may know it: what some of them may know alike is the very same object. */
-export function stepFor(table: Table, { happenings, scores }: Happened, number: number): (viewer: number) => Step {
-  const tale = table.tale(happenings, number);
+export function stepFor(table: Table, { stepEvents, scores }: Happened, number: number): (viewer: number) => Step {
+  const tale = table.report(stepEvents, number);
   return (viewer) => {
     const { events, lines } = tale.for(viewer);
     return { number, events, lines, scores } as unknown as Step;
@@ -34,8 +34,8 @@ export class Steps {
     this.texts.add(JSON.stringify(openingOf(table)));
   }
 
-  add({ happenings, scores }: Played): void {
-    this.texts.add(JSON.stringify({ happenings, scores } satisfies Happened));
+  add({ stepEvents, scores }: Played): void {
+    this.texts.add(JSON.stringify({ stepEvents: stepEvents, scores } satisfies Happened));
   }
 
   /** The number of the latest. */
@@ -50,8 +50,8 @@ export class Steps {
 
   /** A step that is kept. */
   at(number: number, viewer: number): Step {
-    const { happenings, scores } = JSON.parse(this.texts.at(number)) as Kept;
-    return stepFor(this.table, { happenings: new Happenings(this.table.game, happenings), scores }, number)(viewer);
+    const { stepEvents, scores } = JSON.parse(this.texts.at(number)) as Kept;
+    return stepFor(this.table, { stepEvents: new StepEvents(this.table.game, stepEvents), scores }, number)(viewer);
   }
 
   /** The steps after a number that are kept, up to another one. */

@@ -22,7 +22,7 @@ export async function inStretches<T>(items: Iterable<T>, work: (item: T) => void
  * @throws SetupError, FaceError or Fault
  */
 export const beginning = (program: Program, header: Header, live = true): Table =>
-  replay(program, header, [], { live, mac: nativeMac });
+  replay(program, header, [], { live, hmac: nativeMac });
 
 /** A table with all its rows carried out. @throws what {@link beginning} does, and ReplayError */
 export async function replayed(program: Program, header: Header, rows: Iterable<Row>): Promise<Table> {

@@ -45,7 +45,7 @@ export function newRowOf(
 export function settingsOf(game: Game): Record<string, number | boolean | string> {
   const settings: Record<string, number | boolean | string> = {};
   for (const [i, { name, domain }] of game.program.settings.entries()) {
-    const value = game.shape.settings[i] ?? 0;
+    const value = game.layout.settings[i] ?? 0;
     settings[name] = domain.k === 'flag' ? value !== 0 : domain.k === 'words' ? (domain.words[value] ?? '') : value;
   }
   return settings;

@@ -1,5 +1,5 @@
 import { ExprWriter } from './expressions.js';
-import { neededFolds, together, writtenOut } from './fusion.js';
+import { fuse, inlined, neededFolds } from './fusion.js';
 import { throughSeats } from './loops.js';
 import type { Module } from './module.js';
 
@@ -10,12 +10,12 @@ import type { Module } from './module.js';
 export function alwaysCode(module: Module): string {
   const nowhere = new Map<number, never>();
   const clauses = module.program.always.map((declared, i) => {
-    const body = writtenOut(module.program, module.lengths, declared.e);
+    const body = inlined(module.program, module.lengths, declared.e);
     const folds = neededFolds(body, (of) => of.k === 'seats');
     const made =
       folds.size === 0
         ? null
-        : together(folds, throughSeats(module.shape.seats.length), (fold) => {
+        : fuse(folds, throughSeats(module.layout.seats.length), (fold) => {
             const inside = new Map([[fold.by.params[0] as number, { js: 'x', isThere: true }]]);
             return new ExprWriter(module, inside, false).write(fold.by.body);
           });

@@ -10,7 +10,7 @@ import { lvalue } from './slots.js';
  */
 export function answeringCode(module: Module, script: ScriptWriter): string {
   const { asks } = module.program;
-  const { pendingBase } = module.shape;
+  const { pendingBase } = module.layout;
   const cases = asks.flatMap((ask, i) => {
     const places = script.frames.get(ask.routine)?.places;
     if (ask.who.k !== 'one' || !places) return [];

@@ -1,7 +1,7 @@
 import { faceAscii } from '../../cards/face.js';
 import { type Expr, FACINGS } from '../../program/types.js';
 import type { Arg } from '../../rules/domains.js';
-import type { Shape } from '../layout.js';
+import type { StateLayout } from '../layout.js';
 import type { State } from '../state.js';
 import type { Piece } from '../text.js';
 import { alwaysCode } from './always.js';
@@ -91,10 +91,10 @@ export interface Assembled {
 }
 
 /** Writes all the code of one table: one function a def, routine and clause, and the script's blocks. */
-export function assemble(shape: Shape, mode: Mode): Assembled {
-  const { program } = shape;
-  const module = new Module(shape, mode);
-  const slots = new Slots(shape.slotBase, shape.refSlotBase);
+export function assemble(layout: StateLayout, mode: Mode): Assembled {
+  const { program } = layout;
+  const module = new Module(layout, mode);
+  const slots = new Slots(layout.slotBase, layout.refSlotBase);
   const script = new ScriptWriter(module, slots);
   const scriptCode = script.write();
   for (const [i, routine] of program.routines.entries()) {
@@ -141,12 +141,12 @@ export function assemble(shape: Shape, mode: Mode): Assembled {
   const refills = program.piles.flatMap((pile, decl) =>
     pile.refill === null
       ? []
-      : shape.piles.flatMap((placed, p) => (placed.decl === decl ? [`[${p},r${pile.refill}]`] : [])),
+      : layout.piles.flatMap((placed, p) => (placed.decl === decl ? [`[${p},r${pile.refill}]`] : [])),
   );
   const source = [
     '"use strict";',
     'let ops=0,written=1;',
-    dealingCode(shape, {
+    dealingCode(layout, {
       noting: !mode.quiet || mode.tracking || module.asksWhatWasSeen,
       promised: mode.promised,
     }),
@@ -164,7 +164,7 @@ export function assemble(shape: Shape, mode: Mode): Assembled {
     source,
     texts: module.texts,
     wordLists: module.wordLists,
-    cardWords: FACINGS.map((_, facing) => shape.faces.map((face, c) => `${c}=${faceAscii(face)}${facing}`)),
+    cardWords: FACINGS.map((_, facing) => layout.faces.map((face, c) => `${c}=${faceAscii(face)}${facing}`)),
     slots,
     restPlaces: script.restPlaces,
   };

@@ -1,5 +1,5 @@
-import type { Shape } from '../layout.js';
-import { partsOf } from '../state.js';
+import type { StateLayout } from '../layout.js';
+import { rowOffsets } from '../state.js';
 
 /** What dealing a card has to heed at a table, besides where it lies. */
 export interface Heeded {
@@ -14,10 +14,10 @@ export interface Heeded {
  * numbers, and what is not heeded there is left out. They run oftener than anything else, and are short enough to be
  * compiled into what calls them. What is noted is left to the runtime, but for single cards.
  */
-export function dealingCode(shape: Shape, { noting, promised }: Heeded): string {
-  const { start, len, cap, where, seen, facing, cards } = partsOf({
-    cards: shape.faces.length,
-    piles: shape.piles.length,
+export function dealingCode(layout: StateLayout, { noting, promised }: Heeded): string {
+  const { start, len, cap, where, seen, facing, cards } = rowOffsets({
+    cards: layout.faces.length,
+    piles: layout.piles.length,
   });
   const head = [
     'const row=s.row;',

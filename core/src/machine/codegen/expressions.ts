@@ -69,7 +69,7 @@ export class ExprWriter {
       case 'text':
         return pieces(this, e);
       case 'setting': {
-        const value = this.module.shape.settings[e.i] ?? 0;
+        const value = this.module.layout.settings[e.i] ?? 0;
         return isFlag(e.t) ? (value ? 'true' : 'false') : `(${value})`;
       }
       case 'local': {
@@ -152,15 +152,15 @@ export class ExprWriter {
   }
 
   private variable(e: ExprOf<'var'>): string {
-    const { shape, program } = this.module;
-    const base = shape.varBase[e.i] ?? 0;
+    const { layout, program } = this.module;
+    const base = layout.varBase[e.i] ?? 0;
     const declared = program.vars[e.i];
     const t = declared?.t ?? 'int';
     const row = isRef(t) ? 's.refs' : 's.f';
     let at = String(base);
     if (e.owner) {
       let owner = this.sure(e.owner);
-      if (declared?.of.k === 'pile') owner = `${owner}-${shape.pileBase[declared.of.pile]}`;
+      if (declared?.of.k === 'pile') owner = `${owner}-${layout.pileBase[declared.of.pile]}`;
       else if (declared?.of.k === 'card' && this.guarded) owner = `see(s,${owner},v,${e.at})`;
       else if (this.guarded && declared?.hidden) owner = `ownOnly(${owner},v,${e.at})`;
       at = `${base}+${owner}`;
@@ -169,8 +169,8 @@ export class ExprWriter {
   }
 
   private pile(e: ExprOf<'pile'>): string {
-    const { shape, program } = this.module;
-    const base = shape.pileBase[e.i] ?? 0;
+    const { layout, program } = this.module;
+    const base = layout.pileBase[e.i] ?? 0;
     const declared = program.piles[e.i];
     const many = (declared && manyOf(program, declared)) ?? 1;
     let first = String(base);
@@ -186,17 +186,17 @@ export class ExprWriter {
 
   /** The first pile of a whole family, and how many piles it has. */
   familyRange(e: ExprOf<'family'>): [number, number] {
-    const { shape, program } = this.module;
+    const { layout, program } = this.module;
     const declared = program.piles[e.i];
     const many = (declared && manyOf(program, declared)) ?? 1;
-    return [shape.pileBase[e.i] ?? 0, many * (declared?.perSeat ? shape.seats.length : 1)];
+    return [layout.pileBase[e.i] ?? 0, many * (declared?.perSeat ? layout.seats.length : 1)];
   }
 
   private family(e: ExprOf<'family'>): string {
     const [base, all] = this.familyRange(e);
     if (this.module.program.piles[e.i]?.open && !e.owner) return `openFamily(s,${base},${all})`;
     if (!e.owner) return `family(${base},${all})`;
-    const many = all / this.module.shape.seats.length;
+    const many = all / this.module.layout.seats.length;
     return `family(${base}+${many}*${this.sure(e.owner)},${many})`;
   }
 
@@ -311,14 +311,14 @@ export class ExprWriter {
     if (next !== undefined) inside.set(next, { js: 'y', isThere });
     const writer = new ExprWriter(this.module, inside, this.guarded);
     const by = writer.write(e.by.body);
-    const { parts, shape } = this.module;
+    const { parts, layout } = this.module;
     // Neighbours are gone through two by two.
     const two = next !== undefined;
     const through =
       pile !== null
         ? throughPile(parts, 'of', two)
         : e.of.k === 'seats'
-          ? throughSeats(shape.seats.length, two)
+          ? throughSeats(layout.seats.length, two)
           : throughList('of', two);
     const name = this.module.helper((fn) => loop(fn, e, through, by, params, this.guarded));
     return `${name}(${['s', ...(this.guarded ? ['v'] : []), pile ?? this.write(e.of), ...given].join(',')})`;
@@ -330,14 +330,14 @@ export class ExprWriter {
     const first = e.args[0] as Expr;
     switch (e.f) {
       case 'score':
-        return `s.f[${this.module.shape.scoreBase}+${sure(0)}]`;
+        return `s.f[${this.module.layout.scoreBase}+${sure(0)}]`;
       case 'sizeOfPile':
         return `s.len[${sure(0)}]`;
       case 'emptyPile':
         return `(s.len[${sure(0)}]===0)`;
       case 'size': {
         const pile = this.pileOf(first);
-        if (first.k === 'seats') return String(this.module.shape.seats.length);
+        if (first.k === 'seats') return String(this.module.layout.seats.length);
         return pile === null ? `${arg(0)}.length` : `s.len[${pile}]`;
       }
       case 'empty': {
@@ -399,7 +399,7 @@ export class ExprWriter {
       case 'nextTeam':
         return `${e.f}(${arg(0)},${e.at})`;
       case 'teamScore':
-        return `s.f[${this.module.shape.scoreBase}+${sure(0)}]`;
+        return `s.f[${this.module.layout.scoreBase}+${sure(0)}]`;
       case 'chance':
         return `dice.toss(${arg(0)},${arg(1)})`;
     }

@@ -1,7 +1,7 @@
 import type { Expr, ExprOf, Fold, Lambda, Program } from '../../program/types.js';
 import type { Lengths } from './lengths.js';
 import type { Through } from './loops.js';
-import { isRemembered } from './memo.js';
+import { isMemoized } from './memo.js';
 import { spend } from './spend.js';
 
 /** Locals of calls that were written out get numbers that no sheet reaches. */
@@ -11,7 +11,7 @@ const FIRST_FRESH = 10_000;
  * A def's body with the short defs written out that it calls with nothing but locals: what they go through can be
  * gone through together then. Those that are remembered stay calls.
  */
-export function writtenOut(program: Program, lengths: Lengths, body: Expr): Expr {
+export function inlined(program: Program, lengths: Lengths, body: Expr): Expr {
   let fresh = FIRST_FRESH;
   const all = (value: unknown, named: ReadonlyMap<number, number>): unknown => {
     if (Array.isArray(value)) return value.map((part) => all(part, named));
@@ -21,7 +21,7 @@ export function writtenOut(program: Program, lengths: Lengths, body: Expr): Expr
     if (e.k === 'call') {
       const def = program.defs[e.def];
       const given = e.args.map((arg) => (arg.k === 'local' ? (named.get(arg.i) ?? arg.i) : null));
-      if (def && lengths.isShort(e.def) && !given.includes(null) && !isRemembered(program, def, true))
+      if (def && lengths.isShort(e.def) && !given.includes(null) && !isMemoized(program, def, true))
         return all(def.body, new Map(def.params.map((param, p) => [param.local, given[p] as number])));
     }
     let inside = named;
@@ -86,7 +86,7 @@ export function neededFolds(e: Expr, isOver: (of: Expr) => boolean): Folds {
 const isExpr = (value: unknown): value is Expr => value !== null && typeof value === 'object' && 'k' in value;
 
 /** Code that made folds, and the variable that holds the value of each. */
-export interface Made {
+export interface Fused {
   readonly code: string;
   readonly values: ReadonlyMap<string, string>;
 }
@@ -95,7 +95,7 @@ export interface Made {
  * Goes through some items once for several folds.
  * @param writeBy writes what a fold asks of an item, which stands in `x`
  */
-export function together(folds: Folds, through: Through, writeBy: (e: ExprOf<'fold'>) => string): Made {
+export function fuse(folds: Folds, through: Through, writeBy: (e: ExprOf<'fold'>) => string): Fused {
   const values = new Map<string, string>();
   const firsts: string[] = [];
   const steps: string[] = [];

@@ -1,5 +1,5 @@
 import type { Expr, ExprOf, Lambda, Type } from '../../program/types.js';
-import type { Parts } from '../state.js';
+import type { RowOffsets } from '../state.js';
 import { spend } from './spend.js';
 
 /** A fold, a choice or a sift. */
@@ -42,7 +42,7 @@ export interface Through {
 }
 
 /** Through a pile where it lies. @param parts where the rows of a state begin @param two neighbours, two by two */
-export const throughPile = ({ start, len, cards }: Parts, pile: string, two = false): Through => ({
+export const throughPile = ({ start, len, cards }: RowOffsets, pile: string, two = false): Through => ({
   size: `s.len[${pile}]`,
   head: `const row=s.row,from=${cards}+row[${start}+${pile}],to=from+row[${len}+${pile}]${two ? '-1' : ''};for(let i=from;i<to;i++){const x=row[i]${two ? ',y=row[i+1]' : ''};`,
 });

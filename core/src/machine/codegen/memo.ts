@@ -30,7 +30,7 @@ const WORTHWHILE = { pile: 3, list: 2 };
  * order, and it goes through them several times. Those of piles are remembered as long as the pile stays as it
  * is, those of lists for the list that was asked for last: the clauses of an option ask of the same cards again.
  */
-export function isRemembered(program: Program, def: Def, asPile: boolean): boolean {
+export function isMemoized(program: Program, def: Def, asPile: boolean): boolean {
   return (
     def.params.length === 1 &&
     def.params[0]?.t === 'list:card' &&
@@ -40,7 +40,7 @@ export function isRemembered(program: Program, def: Def, asPile: boolean): boole
 }
 
 /** A remembered def as it is written: its name, the name of what works it out, and its parameters. */
-export interface RememberedDef {
+export interface MemoizedDef {
   readonly name: string;
   readonly work: string;
   readonly cards: string;
@@ -55,7 +55,7 @@ export interface RememberedDef {
  * The function of a def that remembers. A value that is known costs the operations that it took when it was found: a
  * step stops at the same place either way.
  */
-export function rememberingCode({ name, work, cards, asPile, guarded, viewers }: RememberedDef): string {
+export function memoCode({ name, work, cards, asPile, guarded, viewers }: MemoizedDef): string {
   const params = guarded ? `s,v,${cards}` : `s,${cards}`;
   const [kept, find] = [`k${name}`, `f${name}`];
   const known = (isKnown: string, cost: string, value: string): string =>
@@ -137,7 +137,7 @@ function passes(program: Program, value: unknown): number {
   const inside = passes(program, Object.values(e));
   if (e.k === 'call') {
     const def = program.defs[e.def];
-    return def && !isRemembered(program, def, true) ? inside + passes(program, def.body) : inside;
+    return def && !isMemoized(program, def, true) ? inside + passes(program, def.body) : inside;
   }
   if (e.k === 'hand' || e.k === 'bestFive' || e.k === 'largest') return inside + WORTHWHILE.pile;
   if (LISTING.has(e.k)) return inside + 2;

@@ -1,13 +1,13 @@
 import type { PointKind } from '../../program/points.js';
 import type { At, Def, Expr, Program } from '../../program/types.js';
-import type { Shape } from '../layout.js';
-import { type Parts, partsOf } from '../state.js';
+import type { StateLayout } from '../layout.js';
+import { type RowOffsets, rowOffsets } from '../state.js';
 import { repeatedCalls } from './calls.js';
 import { ExprWriter, type Place, type Places } from './expressions.js';
-import { neededFolds, together, writtenOut } from './fusion.js';
+import { fuse, inlined, neededFolds } from './fusion.js';
 import { Lengths } from './lengths.js';
 import { throughList, throughPile } from './loops.js';
-import { isRemembered, rememberingCode } from './memo.js';
+import { isMemoized, memoCode } from './memo.js';
 import { spend } from './spend.js';
 import { pieces } from './texts.js';
 import { variablesOf } from './watch.js';
@@ -38,16 +38,16 @@ export class Module {
   private names = 0;
   readonly lengths: Lengths;
   /** Where the rows of a state begin. */
-  readonly parts: Parts;
+  readonly parts: RowOffsets;
 
   constructor(
-    readonly shape: Shape,
+    readonly layout: StateLayout,
     readonly mode: Mode,
   ) {
-    const { program } = shape;
+    const { program } = layout;
     this.program = program;
     this.lengths = new Lengths(program);
-    this.parts = partsOf({ cards: shape.faces.length, piles: shape.piles.length });
+    this.parts = rowOffsets({ cards: layout.faces.length, piles: layout.piles.length });
     // What was reached is to be told each time.
     this.always = program.always.map(({ e }) => (mode.covering ? null : variablesOf(program, e)));
   }
@@ -79,7 +79,7 @@ export class Module {
   /** The head of a loop over a list: all seats are counted, which is quicker than to go through their list. */
   each(js: string, list: string): string {
     return list === 'seats'
-      ? `for(let ${js}=0;${js}<${this.shape.seats.length};${js}++)`
+      ? `for(let ${js}=0;${js}<${this.layout.seats.length};${js}++)`
       : `for(const ${js} of ${list})`;
   }
 
@@ -113,17 +113,17 @@ export class Module {
     );
     const params = ['s', ...(guarded ? ['v'] : []), ...def.params.map((param) => `l${param.local}`)];
     const asPile = asPiles[0] === true;
-    const remembered = isRemembered(this.program, def, asPile);
+    const remembered = isMemoized(this.program, def, asPile);
     const work = remembered ? `w${name}` : name;
     if (remembered)
       this.add(
-        rememberingCode({
+        memoCode({
           name,
           work,
           cards: `l${def.params[0]?.local}`,
           asPile,
           guarded,
-          viewers: this.shape.seats.length + 2,
+          viewers: this.layout.seats.length + 2,
         }),
       );
     const counted = this.lengths.isShort(i) ? '' : spend(1, def.body.at);
@@ -143,12 +143,12 @@ export class Module {
   /** The same for a def of cards alone: what it always needs to go through, it goes through once. */
   private ofCards(def: Def, places: Places, guarded: boolean): string {
     const local = def.params[0]?.local ?? 0;
-    const body = writtenOut(this.program, this.lengths, def.body);
+    const body = inlined(this.program, this.lengths, def.body);
     const cards = places.get(local);
     const folds = neededFolds(body, (of) => of.k === 'local' && of.i === local);
     if (folds.size < 2 || !cards) return this.result(def.body, places, guarded);
     const through = cards.asPile ? throughPile(this.parts, cards.js) : throughList(cards.js);
-    const { code, values } = together(folds, through, (fold) => {
+    const { code, values } = fuse(folds, through, (fold) => {
       const item: Place = { js: 'x', isThere: cards.asPile === true };
       const inside = new Map([...places, [fold.by.params[0] as number, item] as const]);
       return new ExprWriter(this, inside, guarded).write(fold.by.body);

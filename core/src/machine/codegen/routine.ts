@@ -268,7 +268,7 @@ export class RoutineScript {
     const place: Place = { ...(this.frame.places.get(who.local) as Place), isThere: true };
     this.frame.places.set(who.local, place);
     const where = who.where ? `if(!${x.write(who.where)})continue;` : '';
-    const { pendingBase } = this.script.module.shape;
+    const { pendingBase } = this.script.module.layout;
     // A seat that is stuck has answered already: its part runs in its turn, when all the others have.
     const none = ask.stuck ? `{stuck|=1<<seat;s.refs[${pendingBase}+seat]=[${STUCK}];}` : `noChoice(s,seat,${ask.at});`;
     const look = hasCertainChoice(ask) ? '' : `if(!choosable(s,${number},seat))${none}`;

@@ -155,7 +155,7 @@ export class StmtWriter {
         ? `dealEach(s,${from},${to},${x.write(s.count)},${s.upTo},${facing},${s.at})`
         : `dealAll(s,${from},${to},${facing},${s.at})`;
     } else {
-      const base = this.module.shape.pileBase[s.to.family] ?? 0;
+      const base = this.module.layout.pileBase[s.to.family] ?? 0;
       const starting = s.to.starting ? x.sure(s.to.starting) : '-1';
       const count = s.count ? x.write(s.count) : '-1';
       const declared = this.module.program.piles[s.to.family];
@@ -186,7 +186,7 @@ export class StmtWriter {
 
   private targetOf(target: Target): string {
     if (target.k === 'local') return this.x.write({ k: 'local', t: 'int', at: 0, i: target.i });
-    if (target.k === 'score') return `s.f[${this.module.shape.scoreBase}+${this.x.sure(target.owner)}]`;
+    if (target.k === 'score') return `s.f[${this.module.layout.scoreBase}+${this.x.sure(target.owner)}]`;
     const t = this.module.program.vars[target.i]?.t ?? 'int';
     return this.x.write({ k: 'var', t, at: 0, i: target.i, owner: target.owner });
   }
@@ -194,11 +194,11 @@ export class StmtWriter {
 
 /** Sets a variable back to its first value, for all that it is kept of. */
 export function resetVar(module: Module, x: ExprWriter, i: number): string {
-  const { shape, program } = module;
+  const { layout, program } = module;
   const variable = program.vars[i];
   if (!variable) return '';
-  const base = shape.varBase[i] ?? 0;
-  const count = shape.varCount[i] ?? 1;
+  const base = layout.varBase[i] ?? 0;
+  const count = layout.varCount[i] ?? 1;
   const row = isRef(variable.t) ? 's.refs' : 's.f';
   const none = isRef(variable.t)
     ? '[]'

@@ -3,9 +3,9 @@ import { bestFive, HandError, pokerHigh } from '../../hands/high.js';
 import { aceToFive, deuceToSeven } from '../../hands/low.js';
 import { ACE_HIGH, categoryOf, ranksOf, type Score } from '../../hands/score.js';
 import { type CardFacts, fitsShape, largestOfShapes } from '../../patterns/shapes.js';
-import type { At, Shape as CardShape, HandKind } from '../../program/types.js';
+import type { At, HandKind, Shape } from '../../program/types.js';
 import { fault } from '../fault.js';
-import type { Shape } from '../layout.js';
+import type { StateLayout } from '../layout.js';
 
 /** Longest list. */
 export const LONGEST_LIST = 4096;
@@ -22,8 +22,8 @@ type Key = number | readonly number[];
 type List<T = number> = readonly T[];
 
 /** The part of the runtime with which a script reckons: lists, keys, hands and shapes of cards. */
-export function reckoning(shape: Shape, facts: CardFacts) {
-  const { faces, program } = shape;
+export function listFunctions(layout: StateLayout, facts: CardFacts) {
+  const { faces, program } = layout;
 
   // ---- lists
   const join = <T>(a: List<T>, b: List<T>, at: At): T[] =>
@@ -123,7 +123,7 @@ export function reckoning(shape: Shape, facts: CardFacts) {
     });
   };
   const handRanks = (score: Score): number[] => ranksOf(score).map((rank) => (rank === ACE_HIGH ? ACE : rank));
-  const shapeOf = (i: number): CardShape => program.shapes[i] as CardShape;
+  const shapeOf = (i: number): Shape => program.shapes[i] as Shape;
   const fits = (shapes: List, cards: List): boolean => shapes.some((i) => fitsShape(shapeOf(i), facts, cards));
   const largest = (shapes: List, cards: List): List => largestOfShapes(shapes.map(shapeOf), facts, cards, MOST_SETS);
 

@@ -4,7 +4,7 @@ import type { State } from '../state.js';
  * Values of one def, remembered for the cards that each pile held when it was last asked for: as long as a
  * pile bears the same stamp, its cards are the same, in whichever state.
  */
-export interface Remembered {
+export interface PileMemo {
   /** The stamp of each pile when its value was found. */
   readonly stamps: Float64Array;
   readonly values: unknown[];
@@ -12,7 +12,7 @@ export interface Remembered {
   readonly costs: Int32Array;
 }
 
-export function remembered(piles: number): Remembered {
+export function pileMemo(piles: number): PileMemo {
   return {
     stamps: new Float64Array(piles).fill(-1),
     values: Array.from({ length: piles }, () => 0),
@@ -21,7 +21,7 @@ export function remembered(piles: number): Remembered {
 }
 
 /** The value of one def for the list of cards that it was asked for last: no list is ever written into. */
-export interface RememberedLast {
+export interface LastMemo {
   cards: readonly number[] | null;
   value: unknown;
   cost: number;
@@ -31,6 +31,6 @@ export interface RememberedLast {
   since: number;
 }
 
-export function rememberedLast(): RememberedLast {
+export function lastMemo(): LastMemo {
   return { cards: null, value: 0, cost: 0, viewer: 0, state: null, since: -1 };
 }

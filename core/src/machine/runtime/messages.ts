@@ -1,18 +1,18 @@
 import type { At } from '../../program/types.js';
 import { Fault } from '../fault.js';
-import { CHAPTER_TEXT, type Shape, WAIT } from '../layout.js';
+import { CHAPTER_TEXT, type StateLayout, WAIT } from '../layout.js';
 import type { State } from '../state.js';
-import { type Piece, plural, type Voice, voiced } from '../text.js';
+import { type Piece, plural, type Rendering, render } from '../text.js';
 import { ACTED, CHAPTER, SAID, TOLD, type Trace } from '../trace.js';
 
 /** The part of the runtime with which a script speaks: pieces of texts, and what is noted when they are said. */
-export function speaking(shape: Shape, trace: Trace, maskOf: (s: State, c: number) => number) {
+export function messages(layout: StateLayout, trace: Trace, maskOf: (s: State, c: number) => number) {
   /** How a text sounds to those who watch. */
-  const plainVoice: Voice = { card: () => null, seat: (seat) => shape.seats[seat] ?? 'nobody' };
+  const plainRendering: Rendering = { card: () => null, seat: (seat) => layout.seats[seat] ?? 'nobody' };
   const cardPiece = (s: State, c: number): Piece => (c < 0 ? 'nothing' : { card: c, mask: maskOf(s, c) });
   const cardsPiece = (s: State, cards: readonly number[]): Piece =>
     cards.length === 0 ? 'no cards' : { cards: [...cards], masks: cards.map((c) => maskOf(s, c)) };
-  const seatPieces: readonly Piece[] = shape.seats.map((_, seat) => ({ seat }));
+  const seatPieces: readonly Piece[] = layout.seats.map((_, seat) => ({ seat }));
   const seatPiece = (seat: number): Piece => seatPieces[seat] ?? 'nobody';
   const seatsPiece = (list: readonly number[]): Piece =>
     list.flatMap((seat, i) => [i === 0 ? '' : i === list.length - 1 ? ' and ' : ', ', { seat }]);
@@ -24,7 +24,7 @@ export function speaking(shape: Shape, trace: Trace, maskOf: (s: State, c: numbe
     trace.add(TOLD, trace.keep(pieces), seat, at, 0, 0, 0);
   };
   /** The title of the chapter under way, as those who watch hear it. */
-  const chapterTitle = (s: State): string => voiced(s.refs[CHAPTER_TEXT] as readonly Piece[], plainVoice);
+  const chapterTitle = (s: State): string => render(s.refs[CHAPTER_TEXT] as readonly Piece[], plainRendering);
   /** Notes that a chapter begins, whose title the state holds by now. */
   const chapter = (s: State): void => {
     trace.add(CHAPTER, trace.keep(s.refs[CHAPTER_TEXT]), 0, 0, 0, 0, 0);
@@ -39,7 +39,7 @@ export function speaking(shape: Shape, trace: Trace, maskOf: (s: State, c: numbe
   const word = (list: readonly string[], i: number): string => list[i] ?? 'nothing';
 
   return {
-    plainVoice,
+    plainVoice: plainRendering,
     cardPiece,
     cardsPiece,
     seatPiece,

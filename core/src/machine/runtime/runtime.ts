@@ -4,15 +4,15 @@ import { handName, lowName } from '../../hands/naming.js';
 import type { CardFacts } from '../../patterns/shapes.js';
 import { type At, FACINGS } from '../../program/types.js';
 import { fault } from '../fault.js';
-import { CHANCES, type Shape, WAIT, WAIT_OVER } from '../layout.js';
-import { partsOf, type State, type StateSize } from '../state.js';
+import { CHANCES, type StateLayout, WAIT, WAIT_OVER } from '../layout.js';
+import { rowOffsets, type State, type StateSize } from '../state.js';
 import { ALL, MOVED, SHOWN, SHUFFLED, type Trace, TURNED } from '../trace.js';
 import { contents } from './contents.js';
-import { reckoning } from './lists.js';
-import { speaking } from './messages.js';
-import { bearings } from './seating.js';
-import { promises } from './stacking.js';
-import { sight } from './visibility.js';
+import { listFunctions } from './lists.js';
+import { messages } from './messages.js';
+import { seating } from './seating.js';
+import { stacking } from './stacking.js';
+import { visibility } from './visibility.js';
 
 /** Greatest number of operations in one step. */
 export const MOST_OPERATIONS = 1_000_000;
@@ -37,15 +37,15 @@ export interface Surroundings {
  * every function works on the state that it is given.
  */
 export function runtimeOf(
-  shape: Shape,
+  layout: StateLayout,
   size: StateSize,
   trace: Trace,
   around: Surroundings,
   promisedBase: number,
   memory: Memory,
 ) {
-  const { faces, piles, program } = shape;
-  const table = bearings(shape);
+  const { faces, piles, program } = layout;
+  const table = seating(layout);
   const { ok, pileName } = table;
   const rank = Int8Array.from(faces, rankOf);
   const suit = Int8Array.from(faces, suitOf);
@@ -63,15 +63,15 @@ export function runtimeOf(
     rank: (c) => Math.max(rank[c] as number, number[c] as number),
     suit: (c) => suit[c] as number,
   };
-  const { where: WHERE, seen: SEEN, facing: FACING, cards: CARDS } = partsOf(size);
+  const { where: WHERE, seen: SEEN, facing: FACING, cards: CARDS } = rowOffsets(size);
   const refills: (((s: State) => unknown) | undefined)[] = [];
   const held = contents(pileName);
   const { pileCards, indexOf } = held;
-  const eyes = sight(shape, held, memory.asked, memory.kept);
+  const eyes = visibility(layout, held, memory.asked, memory.kept);
   const { maskOf, maskIn, note, forget } = eyes;
   /** Whether anybody wants to know who sees which card when: those who are told, or seats that remember. */
   const noting = memory.kept || !trace.quiet;
-  const { arrange } = promises(faces, around.promised, promisedBase, pileName);
+  const { arrange } = stacking(faces, around.promised, promisedBase, pileName);
 
   // ---- numbers
   const chk = (x: number, at: At): number =>
@@ -269,8 +269,8 @@ export function runtimeOf(
     ...table,
     ...held,
     ...eyes,
-    ...speaking(shape, trace, maskOf),
-    ...reckoning(shape, facts),
+    ...messages(layout, trace, maskOf),
+    ...listFunctions(layout, facts),
     rank,
     suit,
     color,
@@ -280,7 +280,7 @@ export function runtimeOf(
     rankPlace,
     suitPlace,
     refills,
-    settings: shape.settings,
+    settings: layout.settings,
     chk,
     div,
     mod,

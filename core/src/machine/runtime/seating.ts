@@ -1,13 +1,13 @@
 import { type Face, faceText } from '../../cards/face.js';
 import type { At } from '../../program/types.js';
 import { fault, ok } from '../fault.js';
-import { MOST_PILES, type Shape } from '../layout.js';
+import { MOST_PILES, type StateLayout } from '../layout.js';
 import type { State } from '../state.js';
 
 /** The part of the runtime with which a script finds its way: seats and teams in their order, piles of families, cards by name. */
-export function bearings(shape: Shape) {
-  const { faces, piles, program } = shape;
-  const n = shape.seats.length;
+export function seating(layout: StateLayout) {
+  const { faces, piles, program } = layout;
+  const n = layout.seats.length;
   // Not frozen: V8 goes through frozen arrays by its slow path. Nothing writes to lists.
   const seats: readonly number[] = Array.from({ length: n }, (_, i) => i);
   const suits: readonly number[] = [0, 1, 2, 3];
@@ -17,7 +17,7 @@ export function bearings(shape: Shape) {
     const placed = piles[p];
     const decl = placed ? program.piles[placed.decl] : undefined;
     if (!placed || !decl) return 'a pile';
-    const whose = placed.seat >= 0 ? `${shape.seats[placed.seat]}'s ` : '';
+    const whose = placed.seat >= 0 ? `${layout.seats[placed.seat]}'s ` : '';
     return `${whose}${decl.name}${placed.index >= 0 ? `[${placed.index + 1}]` : ''}`;
   };
   const families = new Map<number, readonly number[]>();

@@ -13,7 +13,7 @@ export const ANY_PILE = -2;
  * as long as there is something left. How much was given is kept in the state, from slot `base` on.
  * @param promised faces by pile number, the first to come first
  */
-export function promises(
+export function stacking(
   faces: readonly Face[],
   promised: ReadonlyMap<number, readonly Face[]>,
   base: number,

@@ -1,6 +1,6 @@
 import type { At } from '../../program/types.js';
 import { HiddenRead, ok } from '../fault.js';
-import type { Shape } from '../layout.js';
+import type { StateLayout } from '../layout.js';
 import type { State } from '../state.js';
 import { ALL, SEATS, WATCHER_BIT } from '../trace.js';
 import type { Contents } from './contents.js';
@@ -15,10 +15,10 @@ export const WATCHER = -1;
  * @param asked whether the sheet asks for the latter: only then does a seat read a card that it no longer sees
  * @param kept whether it is kept
  */
-export function sight(shape: Shape, { pileCards }: Contents, asked: boolean, kept: boolean) {
-  const owner = Int8Array.from(shape.piles, (p) => p.seat);
+export function visibility(layout: StateLayout, { pileCards }: Contents, asked: boolean, kept: boolean) {
+  const owner = Int8Array.from(layout.piles, (p) => p.seat);
   /** Hands of seats: piles that others do not see into. */
-  const isHand = shape.piles.map((p) => p.seat >= 0 && shape.program.piles[p.decl]?.facing === 'private');
+  const isHand = layout.piles.map((p) => p.seat >= 0 && layout.program.piles[p.decl]?.facing === 'private');
 
   const maskOf = (s: State, c: number): number => maskIn(s, c, s.where[c] as number);
   /** Who sees a card that lies in a certain pile. */
