@@ -139,8 +139,8 @@ export class Game {
       TEXTS: this.parts.texts,
       WORDS: this.parts.wordLists,
       LIMIT: MOST_OPERATIONS,
-      remembered: () => pileMemo(this.layout.piles.length),
-      rememberedBySight: () =>
+      pileMemo: () => pileMemo(this.layout.piles.length),
+      viewerPileMemo: () =>
         pileMemo(this.parts.tracking ? 0 : this.layout.piles.length * (this.layout.seats.length + 2)),
       lastMemo,
       CHANGES: this.parts.tracking ? NEVER : changes,

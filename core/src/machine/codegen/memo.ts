@@ -67,7 +67,7 @@ export function memoCode({ name, work, cards, asPile, guarded, viewers }: Memoiz
     const at = guarded ? `${cards}*${viewers}+v+2` : cards;
     const [stamps, values, costs] = [`${kept}s`, `${kept}v`, `${kept}c`];
     return (
-      `const {stamps:${stamps},values:${values},costs:${costs}}=${guarded ? 'rememberedBySight' : 'remembered'}();` +
+      `const {stamps:${stamps},values:${values},costs:${costs}}=${guarded ? 'viewerPileMemo' : 'pileMemo'}();` +
       known(`${stamps}[${at}]===s.stamp[${cards}]`, `${costs}[${at}]`, `${values}[${at}]`) +
       found(`${values}[${at}]=value;${costs}[${at}]=ops-before;${stamps}[${at}]=s.stamp[${cards}];`)
     );
@@ -75,7 +75,7 @@ export function memoCode({ name, work, cards, asPile, guarded, viewers }: Memoiz
   const isSame = guarded ? `&&${kept}.viewer===v&&${kept}.state===s&&${kept}.since===CHANGES[0]` : '';
   const keepSame = guarded ? `${kept}.viewer=v;${kept}.state=s;${kept}.since=CHANGES[0];` : '';
   return (
-    `const ${kept}=rememberedLast();` +
+    `const ${kept}=lastMemo();` +
     known(`${kept}.cards===${cards}${isSame}`, `${kept}.cost`, `${kept}.value`) +
     found(`${kept}.cards=${cards};${keepSame}${kept}.cost=ops-before;${kept}.value=value;`)
   );
