@@ -1,3 +1,4 @@
+import { eachExpr } from '../program/tree.js';
 import type { Expr, Program, Setting } from '../program/types.js';
 
 /** What one table may vary of a sheet. */
@@ -180,13 +181,11 @@ function readSetting({ name, domain }: Setting, limits: SettingLimits, value: nu
 /** The settings before it that a setting's limits or standard value follow from, by name. */
 export function settingsRead(program: Pick<Program, 'settings'>, { domain, standard }: Setting): string[] {
   const found = new Set<number>();
-  const look = (value: unknown): void => {
-    if (value === null || typeof value !== 'object') return;
-    const { k, i } = value as { k?: unknown; i?: unknown };
-    if (k === 'setting' && typeof i === 'number') found.add(i);
-    for (const inner of Object.values(value)) look(inner);
-  };
-  look(domain);
-  look(standard);
+  const limits = domain.k === 'range' ? [domain.from, domain.to, standard] : [standard];
+  for (const limit of limits)
+    if (typeof limit !== 'number')
+      eachExpr(limit, (e) => {
+        if (e.k === 'setting') found.add(e.i);
+      });
   return [...found].sort((a, b) => a - b).map((i) => program.settings[i]?.name ?? '');
 }

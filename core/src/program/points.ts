@@ -1,5 +1,5 @@
+import { eachStmt } from './tree.js';
 import type { At, Program } from './types.js';
-import { eachStmt } from './walk.js';
 
 /** What a rehearsal may reach of a sheet. */
 export type PointKind = 'statement' | 'option' | 'guard' | 'refusal';

@@ -1,4 +1,13 @@
-import { deckFaces, type Expr, eachExprIn, eachStmt, type Program, standardLimits } from '@wily-jester/core';
+import {
+  deckFaces,
+  type Expr,
+  eachExprIn,
+  eachStmt,
+  exprsOfBlock,
+  exprsOfBot,
+  type Program,
+  standardLimits,
+} from '@wily-jester/core';
 import type * as ast from '../grammar/generated/ast.js';
 import type { Sheet } from '../symbols/scope.js';
 import { skipped, unguarded } from './guards.js';
@@ -21,7 +30,14 @@ const WARN_UNUSED = new Set(['setting', 'variable', 'def', 'routine', 'pile']);
 
 function unused(sheet: Sheet, program: Program): void {
   const read = new Set<number>();
-  eachExprIn([program.routines, program.asks, program.defs, program.needs, program.always, program.bots], (e) => {
+  const clauses = [
+    ...program.routines.flatMap((routine) => exprsOfBlock(routine.body, program.asks)),
+    ...program.defs.map((def) => def.body),
+    ...program.needs.flatMap((need) => [need.e, need.text]),
+    ...program.always.map((declared) => declared.e),
+    ...program.bots.flatMap(exprsOfBot),
+  ];
+  eachExprIn(clauses, (e) => {
     if (e.k === 'var') read.add(e.i);
   });
   for (const declared of sheet.declared.values()) {

@@ -1,4 +1,15 @@
-import { columnOf, type Expr, eachExprIn, eachStmt, lineOf, type Program, type Stmt } from '@wily-jester/core';
+import {
+  columnOf,
+  type Expr,
+  eachExprIn,
+  eachStmt,
+  exprsOfBlock,
+  exprsOfBot,
+  innerBlocks,
+  lineOf,
+  type Program,
+  type Stmt,
+} from '@wily-jester/core';
 import type { Sheet } from '../symbols/scope.js';
 
 /** Whether this finds nothing where nothing fits. */
@@ -50,7 +61,7 @@ export function unguarded(sheet: Sheet, program: Program): void {
     eachStmt(routine.body, program.asks, (s) => {
       if (s.s === 'let' && mayBeNothing(s.e)) found.set(s.local, routine.locals[s.local]?.name ?? '');
     });
-    const pieces = ownPieces(program, routine.body);
+    const pieces = exprsOfBlock(routine.body, program.asks);
     eachExprIn(pieces, (e) => {
       if (e.k !== 'op' || (e.op !== '==' && e.op !== '!=' && e.op !== 'in')) return;
       for (const side of [e.a, e.b]) if (side.k === 'local') asked.add(side.i);
@@ -68,26 +79,19 @@ export function unguarded(sheet: Sheet, program: Program): void {
   const direct = (e: Expr | null): void => {
     if (e && mayBeNothing(e)) warn(e, `This ${FINDS} Give it a name, and ask first whether it is nothing.`);
   };
-  eachExprIn([program.routines.map((r) => r.body), program.asks, program.defs, program.bots], (e) =>
-    needed(e).forEach(direct),
-  );
-}
-
-/** The statements of a routine with the asks in it. */
-function ownPieces(program: Program, body: readonly Stmt[]): unknown[] {
-  const pieces: unknown[] = [body];
-  eachStmt(body, program.asks, (s) => {
-    if (s.s === 'ask') pieces.push(program.asks[s.ask]);
-  });
-  return pieces;
+  const clauses = [
+    ...program.routines.flatMap((routine) => exprsOfBlock(routine.body, program.asks)),
+    ...program.defs.map((def) => def.body),
+    ...program.bots.flatMap(exprsOfBot),
+  ];
+  eachExprIn(clauses, (e) => needed(e).forEach(direct));
 }
 
 /** Breaks in an option that leave a loop in which something stands behind the ask. */
 export function skipped(sheet: Sheet, program: Program): void {
   const visit = (body: readonly Stmt[]): void => {
     for (const [i, s] of body.entries()) {
-      if (s.s === 'if') for (const block of [s.yes, s.no ?? []]) visit(block);
-      else if (s.s === 'while' || s.s === 'repeat' || s.s === 'each' || s.s === 'for') visit(s.body);
+      for (const block of innerBlocks(s)) visit(block);
       const next = body[i + 1];
       if (s.s !== 'ask' || !next) continue;
       for (const option of program.asks[s.ask]?.options ?? [])

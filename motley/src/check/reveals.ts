@@ -11,10 +11,13 @@ export interface Reveal {
 type Taints = ReadonlyMap<number, readonly string[]>;
 const CLEAN: Taints = new Map();
 
+/** Clauses that are looked at together; `null` stands for one that is not there. */
+type Pieces = readonly (Expr | null)[];
+
 /** What an expression looks at, the bodies of defs that it calls included. */
 function looks(
   program: Program,
-  piece: unknown,
+  pieces: Pieces,
   taints: Taints,
 ): { faces: boolean; piles: Set<string>; variables: Set<string> } {
   const found = { faces: false, piles: new Set<string>(), variables: new Set<string>() };
@@ -48,39 +51,39 @@ function looks(
       case 'call':
         if (!followed.has(e.def)) {
           followed.add(e.def);
-          eachExprIn(program.defs[e.def]?.body, visit);
+          eachExprIn([program.defs[e.def]?.body ?? null], visit);
         }
         break;
       default:
     }
   };
-  eachExprIn(piece, visit);
+  eachExprIn(pieces, visit);
   return found;
 }
 
 /** The hidden things that an expression reads. */
-function hiddenIn(program: Program, piece: unknown, taints = CLEAN): string[] {
-  const { faces, piles, variables } = looks(program, piece, taints);
+function hiddenIn(program: Program, read: Pieces, taints = CLEAN): string[] {
+  const { faces, piles, variables } = looks(program, read, taints);
   return [...(faces ? piles : []), ...variables];
 }
 
 /** What a statement decides by, and what everybody sees of it. */
-function outcome(s: Stmt): { piece: unknown; what: string } | undefined {
+function outcome(s: Stmt): { pieces: Pieces; what: string } | undefined {
   switch (s.s) {
     case 'if':
-      return { piece: s.c, what: 'Which way the script goes here' };
+      return { pieces: [s.c], what: 'Which way the script goes here' };
     case 'while':
-      return { piece: s.c, what: 'How often this is repeated' };
+      return { pieces: [s.c], what: 'How often this is repeated' };
     case 'repeat':
-      return { piece: s.until, what: 'How often this is repeated' };
+      return { pieces: [s.until], what: 'How often this is repeated' };
     case 'each':
-      return { piece: [s.where, s.list], what: 'Whose turn comes here' };
+      return { pieces: [s.where, s.list], what: 'Whose turn comes here' };
     case 'say':
-      return s.to === null ? { piece: s.text, what: 'What is said here' } : undefined;
+      return s.to === null ? { pieces: [s.text], what: 'What is said here' } : undefined;
     case 'set':
-      return s.target.k === 'score' ? { piece: s.e, what: 'This score' } : undefined;
+      return s.target.k === 'score' ? { pieces: [s.e], what: 'This score' } : undefined;
     case 'deal':
-      return { piece: s.count, what: 'How many cards are dealt here' };
+      return { pieces: [s.count], what: 'How many cards are dealt here' };
     default:
       return undefined;
   }
@@ -101,26 +104,26 @@ export function revealsOf(program: Program): Reveal[] {
   for (const routine of program.routines) {
     const taints = new Map<number, readonly string[]>();
     eachStmt(routine.body, program.asks, (s) => {
-      if (s.s === 'let') taints.set(s.local, hiddenIn(program, s.e, taints));
+      if (s.s === 'let') taints.set(s.local, hiddenIn(program, [s.e], taints));
       const seen = outcome(s);
       // A card in a text is named only to those who see it; a value made of its face is said to all.
-      if (seen) add(s.at, seen.what, hiddenIn(program, seen.piece, taints));
+      if (seen) add(s.at, seen.what, hiddenIn(program, seen.pieces, taints));
       if (s.s === 'set' && s.target.k === 'var') {
         const variable = program.vars[s.target.i];
         if (variable && variable.label !== null && !variable.hidden)
-          add(s.at, `The value of "${variable.name}", which is drawn on the table,`, hiddenIn(program, s.e, taints));
+          add(s.at, `The value of "${variable.name}", which is drawn on the table,`, hiddenIn(program, [s.e], taints));
       }
     });
   }
   for (const ask of program.asks) {
     for (const option of ask.options)
-      add(option.at, `That "${option.name}" may be chosen`, hiddenIn(program, option.when));
+      add(option.at, `That "${option.name}" may be chosen`, hiddenIn(program, [option.when]));
     if (ask.stuck) {
       const pieces = ask.options.flatMap((option) => [option.when, ...option.needs.map((need) => need.e)]);
       add(
         ask.at,
         'Whether the seat is stuck',
-        pieces.flatMap((piece) => hiddenIn(program, piece)),
+        pieces.flatMap((piece) => hiddenIn(program, [piece])),
       );
     }
   }

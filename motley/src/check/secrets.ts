@@ -1,4 +1,13 @@
-import { columnOf, type Expr, eachExprIn, lineOf, type Program, sameExpr } from '@wily-jester/core';
+import {
+  columnOf,
+  type Expr,
+  eachExprIn,
+  exprsOfBot,
+  exprsOfDomain,
+  lineOf,
+  type Program,
+  sameExpr,
+} from '@wily-jester/core';
 import type { Sheet } from '../symbols/scope.js';
 
 /** What the parameters of a def stand for where it is called. */
@@ -17,10 +26,10 @@ interface Look {
   readonly followed: Set<string>;
 }
 
-function through(look: Look, piece: unknown, given: Given): void {
+function through(look: Look, pieces: readonly (Expr | null)[], given: Given): void {
   const { program, followed } = look;
   const meant = (e: Expr): Expr => (e.k === 'local' ? (given.get(e.i) ?? e) : e);
-  eachExprIn(piece, (e) => {
+  eachExprIn(pieces, (e) => {
     if (e.k === 'call') {
       const def = program.defs[e.def];
       if (!def) return;
@@ -60,8 +69,8 @@ export function secrets(sheet: Sheet, program: Program): void {
       const read = [
         option.when,
         option.label,
-        option.needs.map((n) => [n.e, n.text]),
-        option.params.map((p) => p.domain),
+        ...option.needs.flatMap((need) => [need.e, need.text]),
+        ...option.params.flatMap((param) => exprsOfDomain(param.domain)),
       ];
       through(look, read, NOTHING_GIVEN);
     }
@@ -69,6 +78,6 @@ export function secrets(sheet: Sheet, program: Program): void {
   for (const bot of program.bots) {
     const isOwn = (owner: Expr): boolean => owner.k === 'me';
     const look = { sheet, program, what: `The bot "${bot.name}"`, isOwn, followed: new Set<string>() };
-    through(look, bot.lines, NOTHING_GIVEN);
+    through(look, exprsOfBot(bot), NOTHING_GIVEN);
   }
 }

@@ -1,4 +1,4 @@
-import { type Expr, knownNumber, type Setting, SetupError, standardLimits } from '@wily-jester/core';
+import { childrenOf, type Expr, knownNumber, type Setting, SetupError, standardLimits } from '@wily-jester/core';
 import { AstUtils } from '#langium';
 import type * as ast from '../grammar/generated/ast.js';
 import { Frame } from '../symbols/scope.js';
@@ -35,8 +35,7 @@ function settingNumber(
 }
 
 /** Whether an expression reads a setting. */
-const settingsIn = (e: unknown): boolean =>
-  e !== null && typeof e === 'object' && ((e as Partial<Expr>).k === 'setting' || Object.values(e).some(settingsIn));
+const settingsIn = (e: Expr): boolean => e.k === 'setting' || childrenOf(e).some(settingsIn);
 
 /** @param later the names of the settings that stand below it, its own included */
 export function lowerSetting(x: Expressions, node: ast.Setting, later: readonly string[]): Setting {

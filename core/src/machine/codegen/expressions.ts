@@ -1,6 +1,6 @@
+import { exprKey } from '../../program/tree.js';
 import type { BinaryOp, Expr, ExprOf, Type } from '../../program/types.js';
 import { isRef, manyOf } from '../layout.js';
-import { callKey } from './calls.js';
 import { foldKey } from './fusion.js';
 import { comparable, freeLocals, loop, type Over, throughList, throughPile, throughSeats } from './loops.js';
 import type { Module } from './module.js';
@@ -285,7 +285,7 @@ export class ExprWriter {
       this.guarded,
     );
     const args = e.args.map((arg, i) => piles[i] ?? this.write(arg));
-    const kept = this.kept.get(callKey(e));
+    const kept = this.kept.get(exprKey(e));
     const code = `${name}(${['s', ...(this.guarded ? ['v'] : []), ...args].join(',')})`;
     return kept === undefined ? code : `(${kept}===undefined?${kept}=${code}:${kept})`;
   }

@@ -1,4 +1,5 @@
-import type { Expr, ExprOf, Fold, Lambda, Program } from '../../program/types.js';
+import { operandsOf, withChildren } from '../../program/tree.js';
+import type { Expr, ExprOf, Fold, Program } from '../../program/types.js';
 import type { Lengths } from './lengths.js';
 import type { Through } from './loops.js';
 import { isMemoized } from './memo.js';
@@ -13,10 +14,7 @@ const FIRST_FRESH = 10_000;
  */
 export function inlined(program: Program, lengths: Lengths, body: Expr): Expr {
   let fresh = FIRST_FRESH;
-  const all = (value: unknown, named: ReadonlyMap<number, number>): unknown => {
-    if (Array.isArray(value)) return value.map((part) => all(part, named));
-    if (value === null || typeof value !== 'object') return value;
-    const e = value as Expr;
+  const all = (e: Expr, named: ReadonlyMap<number, number>): Expr => {
     if (e.k === 'local') return { ...e, i: named.get(e.i) ?? e.i };
     if (e.k === 'call') {
       const def = program.defs[e.def];
@@ -24,19 +22,16 @@ export function inlined(program: Program, lengths: Lengths, body: Expr): Expr {
       if (def && lengths.isShort(e.def) && !given.includes(null) && !isMemoized(program, def, true))
         return all(def.body, new Map(def.params.map((param, p) => [param.local, given[p] as number])));
     }
-    let inside = named;
-    const { by } = e as { by?: Lambda };
-    if (by) inside = new Map([...named, ...by.params.map((param): [number, number] => [param, fresh++])]);
-    return Object.fromEntries(
-      Object.entries(e).map(([key, part]) => [
-        key,
-        key === 'by' && by
-          ? { params: by.params.map((param) => inside.get(param) as number), body: all(by.body, inside) }
-          : all(part, named),
-      ]),
+    return withChildren(
+      e,
+      (operand) => all(operand, named),
+      (by) => {
+        const inside = new Map([...named, ...by.params.map((param): [number, number] => [param, fresh++])]);
+        return { params: by.params.map((param) => inside.get(param) as number), body: all(by.body, inside) };
+      },
     );
   };
-  return all(body, new Map()) as Expr;
+  return all(body, new Map());
 }
 
 /** What makes two folds over the same cards the same: all but where they stand, and how they call the item. */
@@ -78,12 +73,9 @@ export function neededFolds(e: Expr, isOver: (of: Expr) => boolean): Folds {
   }
   if (e.k === 'op' && (e.op === 'and' || e.op === 'or')) return neededFolds(e.a, isOver);
   if (e.k === 'fold' && isOver(e.of) && e.by.params.length === 1 && STEPS[e.f]) return new Map([[foldKey(e), e]]);
-  for (const [key, part] of Object.entries(e))
-    if (key !== 'by') for (const inner of [part].flat()) if (isExpr(inner)) add(neededFolds(inner, isOver));
+  for (const operand of operandsOf(e)) add(neededFolds(operand, isOver));
   return found;
 }
-
-const isExpr = (value: unknown): value is Expr => value !== null && typeof value === 'object' && 'k' in value;
 
 /** Code that made folds, and the variable that holds the value of each. */
 export interface Fused {

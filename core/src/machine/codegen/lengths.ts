@@ -1,4 +1,5 @@
-import type { Expr, Program, StmtOf } from '../../program/types.js';
+import { childrenOf, exprsOf, innerBlocks } from '../../program/tree.js';
+import type { Expr, Program, Stmt } from '../../program/types.js';
 
 /** The most parts of a def, or a routine, that is not counted. */
 const MOST_PARTS = 200;
@@ -23,25 +24,27 @@ export class Lengths {
 
   /** The parts of a def, with those of the short ones that it calls. Neither defs nor routines recurse. */
   private ofDef(def: number): number {
-    const length = this.defs.get(def) ?? this.parts(this.program.defs[def]?.body);
+    const length = this.defs.get(def) ?? this.ofExpr(this.program.defs[def]?.body);
     this.defs.set(def, length);
     return length;
   }
   private ofRoutine(routine: number): number {
-    const length = this.routines.get(routine) ?? this.parts(this.program.routines[routine]?.body);
+    const length = this.routines.get(routine) ?? this.ofBlock(this.program.routines[routine]?.body ?? []);
     this.routines.set(routine, length);
     return length;
   }
 
-  private parts(value: unknown): number {
-    if (Array.isArray(value)) return value.reduce<number>((sum, part) => sum + this.parts(part), 0);
-    if (value === null || typeof value !== 'object') return 0;
-    const inside = Object.values(value).reduce<number>((sum, part) => sum + this.parts(part), 0);
-    const { k, s, def, routine } = value as Partial<Extract<Expr, { k: 'call' }> & StmtOf<'call'>>;
-    if (k === undefined && s === undefined) return inside;
-    if (k === 'call' && def !== undefined && this.isShort(def)) return 1 + inside + this.ofDef(def);
-    if (s === 'call' && routine !== undefined && this.isShortRoutine(routine))
-      return 1 + inside + this.ofRoutine(routine);
-    return 1 + inside;
+  private ofExpr(e: Expr | null | undefined): number {
+    if (!e) return 0;
+    const called = e.k === 'call' && this.isShort(e.def) ? this.ofDef(e.def) : 0;
+    return childrenOf(e).reduce((sum, child) => sum + this.ofExpr(child), 1 + called);
+  }
+  private ofBlock(body: readonly Stmt[]): number {
+    return body.reduce((sum, s) => sum + this.ofStmt(s), 0);
+  }
+  private ofStmt(s: Stmt): number {
+    const called = s.s === 'call' && this.isShortRoutine(s.routine) ? this.ofRoutine(s.routine) : 0;
+    const own = exprsOf(s).reduce((sum, e) => sum + this.ofExpr(e), 1 + called);
+    return innerBlocks(s).reduce((sum, block) => sum + this.ofBlock(block), own);
   }
 }

@@ -1,3 +1,4 @@
+import { lambdaOf, operandsOf } from '../../program/tree.js';
 import type { Expr, ExprOf, Lambda, Type } from '../../program/types.js';
 import type { RowOffsets } from '../state.js';
 import { spend } from './spend.js';
@@ -18,17 +19,11 @@ export function comparable(t: Type, value: string): string {
 /** Locals that a short function reads and does not bind itself. */
 export function freeLocals(lambda: Lambda): Set<number> {
   const found = new Set<number>();
-  const visit = (value: unknown, bound: ReadonlySet<number>): void => {
-    if (Array.isArray(value)) for (const inner of value) visit(inner, bound);
-    else if (value !== null && typeof value === 'object') {
-      const e = value as Partial<Expr> & { by?: Lambda };
-      if (e.k === 'local') {
-        const { i } = e as ExprOf<'local'>;
-        if (!bound.has(i)) found.add(i);
-      }
-      const within = e.by ? new Set([...bound, ...e.by.params]) : bound;
-      for (const inner of Object.values(value)) visit(inner, within);
-    }
+  const visit = (e: Expr, bound: ReadonlySet<number>): void => {
+    if (e.k === 'local' && !bound.has(e.i)) found.add(e.i);
+    for (const operand of operandsOf(e)) visit(operand, bound);
+    const by = lambdaOf(e);
+    if (by) visit(by.body, new Set([...bound, ...by.params]));
   };
   visit(lambda.body, new Set(lambda.params));
   return found;

@@ -1,3 +1,4 @@
+import { childrenOf } from '../../program/tree.js';
 import type { Def, Expr, Plain, Program } from '../../program/types.js';
 
 /** Functions of cards and numbers that look at nothing else of the table. */
@@ -17,6 +18,30 @@ const OF_ARGUMENTS: ReadonlySet<Plain> = new Set([
   'firstOf',
   'category',
   'handRanks',
+]);
+/** Expressions whose value comes from their operands, from settings and from the faces of cards alone. */
+const OF_CARDS: ReadonlySet<Expr['k']> = new Set([
+  'lit',
+  'setting',
+  'local',
+  'suits',
+  'ranks',
+  'face',
+  'op',
+  'not',
+  'neg',
+  'if',
+  'list',
+  'key',
+  'item',
+  'is',
+  'fits',
+  'largest',
+  'hand',
+  'bestFive',
+  'fold',
+  'choose',
+  'sift',
 ]);
 /** What goes through cards, or ranks them: worth remembering. */
 const REPEATING: ReadonlySet<Expr['k']> = new Set(['fold', 'choose', 'sift', 'fits', 'largest', 'hand', 'bestFive']);
@@ -83,58 +108,18 @@ export function memoCode({ name, work, cards, asPile, guarded, viewers }: Memoiz
 
 /** Whether an expression reads nothing but its locals, settings and the faces of cards. */
 function isOfCards(program: Program, e: Expr): boolean {
-  const all = (...parts: readonly (Expr | null)[]): boolean =>
-    parts.every((part) => part === null || isOfCards(program, part));
-  switch (e.k) {
-    case 'lit':
-    case 'setting':
-    case 'local':
-    case 'suits':
-    case 'ranks':
-    case 'face':
-      return true;
-    case 'field':
-      return e.f !== 'place' && e.f !== 'pile' && all(e.of);
-    case 'op':
-      return all(e.a, e.b);
-    case 'not':
-    case 'neg':
-      return all(e.a);
-    case 'if':
-      return all(e.c, e.a, e.b);
-    case 'call': {
-      const def = program.defs[e.def];
-      return def !== undefined && isOfCards(program, def.body) && all(...e.args);
-    }
-    case 'list':
-    case 'key':
-      return all(...e.items);
-    case 'item':
-      return all(e.of, e.n);
-    case 'is':
-    case 'fits':
-    case 'largest':
-    case 'hand':
-    case 'bestFive':
-      return all(e.of);
-    case 'fold':
-    case 'choose':
-    case 'sift':
-      return all(e.of, e.by.body);
-    case 'fn':
-      return OF_ARGUMENTS.has(e.f) && all(...e.args);
-    default:
-      return false;
-  }
+  const isReadAlone =
+    OF_CARDS.has(e.k) ||
+    (e.k === 'field' && e.f !== 'place' && e.f !== 'pile') ||
+    (e.k === 'fn' && OF_ARGUMENTS.has(e.f)) ||
+    (e.k === 'call' && isOfCards(program, (program.defs[e.def] as Def).body));
+  return isReadAlone && childrenOf(e).every((child) => isOfCards(program, child));
 }
 
 /** How often an expression goes through cards, at least; making lists of them and ranking them counts for several times. */
-function passes(program: Program, value: unknown): number {
-  if (Array.isArray(value)) return value.reduce<number>((sum, part) => sum + passes(program, part), 0);
-  if (value === null || typeof value !== 'object') return 0;
-  const e = value as Expr;
+function passes(program: Program, e: Expr): number {
   if (e.k === 'if') return passes(program, e.c) + Math.max(passes(program, e.a), passes(program, e.b));
-  const inside = passes(program, Object.values(e));
+  const inside = childrenOf(e).reduce((sum, child) => sum + passes(program, child), 0);
   if (e.k === 'call') {
     const def = program.defs[e.def];
     return def && !isMemoized(program, def, true) ? inside + passes(program, def.body) : inside;

@@ -1,5 +1,5 @@
+import { eachStmt } from '../../program/tree.js';
 import type { Expr, Program } from '../../program/types.js';
-import { eachStmt } from '../../program/walk.js';
 import type { Place } from './expressions.js';
 
 /** Gives the place of a local. */

@@ -1,3 +1,4 @@
+import { innerBlocks } from '../../program/tree.js';
 import type { Ask, Program, Stmt } from '../../program/types.js';
 
 /** Locals of a routine that must outlive a wait: declared beside waiting statements, not inside structured ones. */
@@ -34,12 +35,6 @@ export const hasCertainChoice = (ask: Ask): boolean =>
       option.needs.length === 0 &&
       !(ask.stuck !== null && option.aside),
   );
-
-function innerBlocks(s: Stmt): readonly (readonly Stmt[])[] {
-  if (s.s === 'if') return s.no ? [s.yes, s.no] : [s.yes];
-  if (s.s === 'while' || s.s === 'repeat' || s.s === 'each' || s.s === 'for') return [s.body];
-  return [];
-}
 
 /** Whether a statement can wait, itself or inside. */
 export function waits(program: Program, s: Stmt): boolean {

@@ -1,7 +1,23 @@
-import type { Expr, Plain, Program } from '../../program/types.js';
+import { childrenOf } from '../../program/tree.js';
+import type { Def, Expr, Plain, Program } from '../../program/types.js';
 
 /** Functions that look at nothing but what they are given. */
 const OF_ARGUMENTS: ReadonlySet<Plain> = new Set(['size', 'abs', 'min2', 'max2', 'listMin', 'listMax', 'listSum']);
+
+/** Expressions whose value comes from their operands, settings and variables alone. */
+const OF_VARIABLES: ReadonlySet<Expr['k']> = new Set([
+  'lit',
+  'setting',
+  'local',
+  'seats',
+  'var',
+  'op',
+  'not',
+  'neg',
+  'if',
+  'list',
+  'fold',
+]);
 
 /**
  * The variables that an expression reads, where it reads nothing else of the table: as long as none of them is
@@ -9,37 +25,13 @@ const OF_ARGUMENTS: ReadonlySet<Plain> = new Set(['size', 'abs', 'min2', 'max2',
  */
 export function variablesOf(program: Program, e: Expr): ReadonlySet<number> | null {
   const found = new Set<number>();
-  const looks = (...parts: readonly (Expr | null)[]): boolean => parts.every((part) => part === null || look(part));
   const look = (part: Expr): boolean => {
-    switch (part.k) {
-      case 'lit':
-      case 'setting':
-      case 'local':
-      case 'seats':
-        return true;
-      case 'var':
-        found.add(part.i);
-        return looks(part.owner);
-      case 'op':
-        return looks(part.a, part.b);
-      case 'not':
-      case 'neg':
-        return look(part.a);
-      case 'if':
-        return looks(part.c, part.a, part.b);
-      case 'list':
-        return looks(...part.items);
-      case 'call': {
-        const def = program.defs[part.def];
-        return def !== undefined && look(def.body) && looks(...part.args);
-      }
-      case 'fold':
-        return looks(part.of, part.by.body);
-      case 'fn':
-        return OF_ARGUMENTS.has(part.f) && looks(...part.args);
-      default:
-        return false;
-    }
+    if (part.k === 'var') found.add(part.i);
+    const isReadAlone =
+      OF_VARIABLES.has(part.k) ||
+      (part.k === 'fn' && OF_ARGUMENTS.has(part.f)) ||
+      (part.k === 'call' && look((program.defs[part.def] as Def).body));
+    return isReadAlone && childrenOf(part).every(look);
   };
   return look(e) && found.size > 0 ? found : null;
 }
