@@ -1,15 +1,6 @@
 /** War against war by hand, the other sheets' own rates, and how long one choice of hold'em takes. */
 import { readFileSync } from 'node:fs';
-import {
-  allows,
-  type Chance,
-  Game,
-  type Program,
-  quickChance,
-  type State,
-  sampleChoice,
-  Table,
-} from '@wily-jester/core';
+import { allows, type Chance, drawChoice, Game, type Program, quickChance, type State, Table } from '@wily-jester/core';
 import { compileSheet } from '@wily-jester/motley';
 import { cheapChance, type Rate } from './rounds.js';
 import { WarByHand } from './war-by-hand.js';
@@ -122,7 +113,7 @@ export function choicesASecond(name: string, settings: Record<string, number> = 
         continue;
       }
       const [seat] = game.asked(state);
-      const answer = seat === undefined ? null : sampleChoice(game, state, seat, generator, false);
+      const answer = seat === undefined ? null : drawChoice(game, state, seat, generator, false);
       if (seat === undefined || !answer) break;
       state = game.advance(state, seat, answer);
       choices++;
@@ -158,7 +149,7 @@ export function holdemChoices(): Latency[] {
           continue;
         }
         const [seat = 0] = table.asked;
-        const answer = sampleChoice(table.game, table.state, seat, generator, false);
+        const answer = drawChoice(table.game, table.state, seat, generator, false);
         if (!answer) break;
         const start = performance.now();
         const { stepEvents } = table.carryOut(seat, answer, 'person');

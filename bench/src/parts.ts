@@ -24,7 +24,7 @@ function timed(repeat: number, work: () => void): number {
 function copying(decks: number): Part {
   const game = new Game(lantern(), { seats: ['Wren'], settings: { decks }, chance: quickChance(1) });
   const state = game.open();
-  const pooled = new State(state.size);
+  const pooled = new State(state.form);
   const from = new Uint8Array(state.byteLength);
   const to = new Uint8Array(state.byteLength);
   const baseline = timed(100_000, () => to.set(from));

@@ -12,12 +12,13 @@ export { CATEGORY_NAMES, handName, lowName } from './hands/naming.js';
 export { type HandOdds, type Odds, type OddsQuestion, oddsOf } from './hands/odds.js';
 export { HAND_CLASSES, type QuickRanker, quickRanker } from './hands/quick.js';
 export { CATEGORIES, type Category, categoryOf, ranksOf, type Score } from './hands/score.js';
+export type { Answer, Arg, Args } from './machine/code.js';
 export { Fault, HiddenRead } from './machine/fault.js';
 export { layoutOf } from './machine/layout.js';
 export { OPEN, WATCHER } from './machine/runtime/visibility.js';
 export { knownNumber, readSettings, type Setup, SetupError, settingsRead, standardLimits } from './machine/setup.js';
-export { State } from './machine/state.js';
-export { plural } from './machine/text.js';
+export { State, StateFormError } from './machine/state.js';
+export { plural, wordsOf } from './machine/text.js';
 export type { Branch, By, Header, Row } from './play/record.js';
 export { ReplayError, replay, replayRow } from './play/replay.js';
 export { isPlayed, type Mark, type Played, Table } from './play/table.js';
@@ -27,20 +28,16 @@ export { type CoveragePoint, coveragePoints, type PointKind } from './program/po
 export * from './program/tree.js';
 export * from './program/types.js';
 export { botNamed } from './rules/bots.js';
-export { digestOf, digestOfView, type Hmac, meaningOf, pureHmac } from './rules/digest.js';
-export { type Answer, Game, type Opening } from './rules/game.js';
-export {
-  allows,
-  countWays,
-  isRefusal,
-  judge,
-  type Refusal,
-  sampleChoice,
-  type WireChoice,
-  wordsOf,
-} from './rules/legal.js';
+export { Digests, digestOfView, type Hmac, meaningOf, pureHmac } from './rules/digest.js';
+export { Game, type Opening } from './rules/game.js';
+export { isRefusal, judge, type Refusal, type WireChoice } from './rules/judge.js';
+export { allows, countWays } from './rules/legal.js';
 export { redeal } from './rules/redeal.js';
 export type { ArgValue, Value } from './rules/values.js';
+export { type MatchOptions, type MatchResult, match, type Standing } from './simulate/match.js';
+export { drawChoice, type Policy, RandomPolicy, ScriptedPolicy } from './simulate/policy.js';
+export { type PlayOptions, type PlayResult, Simulator } from './simulate/simulator.js';
+export { quantilesOf, RunningSummary, type Summary, shareInterval, summaryOf } from './simulate/statistics.js';
 export { Coverage } from './trials/coverage.js';
 export {
   type Rehearsal,

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { fitsShape, setsOfShape } from '../dist/patterns/shapes.js';
+import { eachSetOfShape, fitsShape } from '../dist/patterns/shapes.js';
 import type { Shape } from '../dist/program/types.js';
 
 /** Cards are numbers here: four suits of thirteen, and jokers behind them. */
@@ -24,6 +24,16 @@ const shapes: fc.Arbitrary<Shape> = fc.record({
   inOrder: fc.boolean(),
 });
 const hands = fc.uniqueArray(card, { maxLength: 8 });
+
+/** All sets of a shape, as many rows as may be looked at. */
+function setsOfShape(shape: Shape, among: readonly number[], mostTested: number): (readonly number[])[] {
+  const found: (readonly number[])[] = [];
+  eachSetOfShape(shape, facts, among, mostTested, (set) => {
+    found.push(set);
+    return false;
+  });
+  return found;
+}
 
 /** What a shape says, word for word. */
 function isOf({ least, most, oneRank, oneSuit, inOrder }: Shape, cards: readonly number[]): boolean {
@@ -50,7 +60,7 @@ describe('a shape', () => {
   it('finds every set of its kind among cards, each once, and before those that it grows into', () => {
     fc.assert(
       fc.property(shapes, hands, (shape, cards) => {
-        const rows = [...setsOfShape(shape, facts, cards, 65_536)];
+        const rows = setsOfShape(shape, cards, 65_536);
         const all = subsetsOf(cards).filter((set) => isOf(shape, set));
         expect(named(rows).sort()).toEqual(named(all).sort());
         const begins = (row: readonly number[], other: readonly number[]): boolean =>
@@ -64,7 +74,14 @@ describe('a shape', () => {
   it('ends its search after as many rows as it may look at', () => {
     const set: Shape = { name: 'set', least: 1, most: null, oneRank: true, oneSuit: false, inOrder: false };
     const kings = [12, 25, 38, 51];
-    expect([...setsOfShape(set, facts, kings, 65_536)]).toHaveLength(15);
-    expect([...setsOfShape(set, facts, kings, 5)]).toHaveLength(4);
+    expect(setsOfShape(set, kings, 65_536)).toHaveLength(15);
+    expect(setsOfShape(set, kings, 5)).toHaveLength(4);
+  });
+
+  it('ends its search where a visit says so', () => {
+    const set: Shape = { name: 'set', least: 1, most: null, oneRank: true, oneSuit: false, inOrder: false };
+    let visits = 0;
+    expect(eachSetOfShape(set, facts, [12, 25, 38], 65_536, () => ++visits === 3)).toBe(true);
+    expect(visits).toBe(3);
   });
 });

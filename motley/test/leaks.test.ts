@@ -1,4 +1,5 @@
 import {
+  drawChoice,
   Found,
   faceText,
   isPlayed,
@@ -9,7 +10,6 @@ import {
   quickChance,
   type Row,
   redeal,
-  sampleChoice,
   Table,
   WATCHER,
 } from '@wily-jester/core';
@@ -83,7 +83,7 @@ function play(table: Table, viewer: number, seed: number): Playing {
     let played: Played;
     if (table.isPaused) played = table.resume();
     else {
-      const answer = sampleChoice(table.game, table.state, table.asked[0] as number, generator);
+      const answer = drawChoice(table.game, table.state, table.asked[0] as number, generator);
       if (!answer) break;
       played = table.carryOut(table.asked[0] as number, answer, 'person');
     }

@@ -1,4 +1,4 @@
-import { allows, Game, isRefusal, judge, quickChance, REGULARS, sampleChoice } from '@wily-jester/core';
+import { allows, drawChoice, Game, isRefusal, judge, quickChance, REGULARS } from '@wily-jester/core';
 import { describe, expect, it } from 'vitest';
 import { bundledSheets, programOf, sheetText } from './support.js';
 
@@ -37,7 +37,7 @@ describe.each(bundledSheets())('%s', (file) => {
         if (option.params.length > 0)
           expect(allows(game, state, seat, { option: index, args: option.params.map(() => [10]) })).toBe(false);
       }
-      const answer = sampleChoice(game, state, seat, generator, false);
+      const answer = drawChoice(game, state, seat, generator, false);
       if (!answer) throw new Error('nothing may be chosen');
       expect(allows(game, state, seat, answer)).toBe(true);
       state = game.answer(state, seat, answer);

@@ -1,4 +1,4 @@
-import { type Header, isPlayed, quickChance, type Row, replayRow, sampleChoice, Table } from '@wily-jester/core';
+import { drawChoice, type Header, isPlayed, quickChance, type Row, replayRow, Table } from '@wily-jester/core';
 import { describe, expect, it } from 'vitest';
 import { programOf, sheetText } from './support.js';
 
@@ -24,7 +24,7 @@ function playOn(table: Table, generator: { next(): number }): Row | null {
     const undone = table.choose(undoes, { ask: table.openAsk, option: UNDO, args: {} });
     if (isPlayed(undone)) return undone.row;
   }
-  const answer = sampleChoice(game, state, seat, generator, false);
+  const answer = drawChoice(game, state, seat, generator, false);
   if (!answer) throw new Error('nothing may be chosen');
   return table.carryOut(seat, answer, 'person').row;
 }

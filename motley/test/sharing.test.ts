@@ -1,4 +1,5 @@
 import {
+  drawChoice,
   Found,
   type Json,
   OPEN,
@@ -6,7 +7,6 @@ import {
   quickChance,
   replayRow,
   StepEvents,
-  sampleChoice,
   Table,
   type View,
   WATCHER,
@@ -22,7 +22,7 @@ function goOn(table: Table, generator: ReturnType<ReturnType<typeof quickChance>
   if (table.isOver) return null;
   if (table.isPaused) return table.resume();
   const seat = table.asked[0] as number;
-  const answer = sampleChoice(table.game, table.state, seat, generator, false);
+  const answer = drawChoice(table.game, table.state, seat, generator, false);
   return answer ? table.carryOut(seat, answer, 'person') : null;
 }
 

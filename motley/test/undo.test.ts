@@ -1,5 +1,6 @@
 import {
   below,
+  drawChoice,
   Fault,
   type Header,
   isPlayed,
@@ -9,7 +10,6 @@ import {
   REGULARS,
   type Row,
   replay,
-  sampleChoice,
   Table,
 } from '@wily-jester/core';
 import { describe, expect, it } from 'vitest';
@@ -126,7 +126,7 @@ describe.each(bundledSheets())('choices of %s that are taken back at random', (s
       else if (table.isPaused) rows.push(table.resume().row);
       else {
         const seat = table.asked[0] as number;
-        const answer = sampleChoice(table.game, table.state, seat, generator);
+        const answer = drawChoice(table.game, table.state, seat, generator);
         if (!answer) throw new Error('nothing can be chosen');
         rows.push(table.carryOut(seat, answer, 'person').row);
       }

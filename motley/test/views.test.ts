@@ -1,4 +1,4 @@
-import { isPlayed, type Json, OPEN, quickChance, sampleChoice, Table, type View, WATCHER } from '@wily-jester/core';
+import { drawChoice, isPlayed, type Json, OPEN, quickChance, Table, type View, WATCHER } from '@wily-jester/core';
 import jsonPatch from 'fast-json-patch';
 import { describe, expect, it } from 'vitest';
 import { choose, openTable, patchOf, programOf, script, sheetText } from './support.js';
@@ -20,7 +20,7 @@ function goOn(table: Table, generator: ReturnType<ReturnType<typeof quickChance>
     return true;
   }
   const seat = table.asked[0] as number;
-  const answer = sampleChoice(table.game, table.state, seat, generator, false);
+  const answer = drawChoice(table.game, table.state, seat, generator, false);
   if (answer) table.carryOut(seat, answer, 'person');
   return answer !== null;
 }

@@ -3,18 +3,35 @@ import { CHAPTER_TEXT, FREE, type StateLayout } from './layout.js';
 /** Before the first chapter. */
 const NO_TITLE: readonly never[] = [];
 
-/** How large the parts of a state are. */
-export interface StateSize {
+/**
+ * What the states of a game are made of. States are copied as bytes, so only states of the very same form can take
+ * each other's place: games whose states mean the same share one form.
+ */
+export interface StateForm {
   readonly numbers: number;
   readonly refs: number;
   readonly cards: number;
   readonly piles: number;
+  /** The game, its settings, seats, promised cards and memory in words, for whoever mixes up two of them. */
+  readonly words: string;
 }
+
+/** A state was handed to a game whose states are made otherwise. */
+export class StateFormError extends Error {
+  override readonly name = 'StateFormError';
+  constructor(given: StateForm, wanted: StateForm) {
+    super(
+      `This state belongs to another kind of table: it is of ${given.words}, and one of ${wanted.words} is needed. Make the twin with Game.twin().`,
+    );
+  }
+}
+
+type Counts = Pick<StateForm, 'cards' | 'piles'>;
 
 /** How often the cards of any pile have changed, in all states: kept where it never needs a larger number. */
 export const changes = new Float64Array(1);
 
-const room = (size: Pick<StateSize, 'cards' | 'piles'>): number => 2 * size.cards + 4 * size.piles + 16;
+const room = (size: Counts): number => 2 * size.cards + 4 * size.piles + 16;
 
 /** Where each part of a state begins in its {@link State.row}. */
 export interface RowOffsets {
@@ -28,7 +45,7 @@ export interface RowOffsets {
   readonly cards: number;
   readonly end: number;
 }
-export function rowOffsets(size: Pick<StateSize, 'cards' | 'piles'>): RowOffsets {
+export function rowOffsets(size: Counts): RowOffsets {
   const { piles, cards } = size;
   const where = 3 * piles;
   const places = where + 4 * cards;
@@ -75,9 +92,9 @@ export class State {
   readonly refs: unknown[];
   private readonly bytes: Uint8Array;
 
-  constructor(readonly size: StateSize) {
-    const { numbers, cards, piles } = size;
-    const parts = rowOffsets(size);
+  constructor(readonly form: StateForm) {
+    const { numbers, cards, piles } = form;
+    const parts = rowOffsets(form);
     const doubles = (numbers + piles) * 8;
     const buffer = new ArrayBuffer(doubles + parts.end * 2);
     this.bytes = new Uint8Array(buffer);
@@ -93,7 +110,7 @@ export class State {
     this.known = part(parts.known, cards);
     this.facing = part(parts.facing, cards);
     this.cards = part(parts.cards, parts.end - parts.cards);
-    this.refs = new Array<unknown>(size.refs).fill(null);
+    this.refs = new Array<unknown>(form.refs).fill(null);
     this.refs[CHAPTER_TEXT] = NO_TITLE;
   }
 
@@ -102,8 +119,12 @@ export class State {
     return this.bytes.byteLength;
   }
 
-  /** Makes this state equal to another of the same size: one copy of bytes and a few lists. */
+  /**
+   * Makes this state equal to another: one copy of bytes and a few lists.
+   * @throws StateFormError where it is of another form
+   */
   copyFrom(other: State): this {
+    if (other.form !== this.form) throw new StateFormError(other.form, this.form);
     this.bytes.set(other.bytes);
     changes[0] = (changes[0] as number) + 1;
     const { refs } = this;
@@ -114,7 +135,7 @@ export class State {
 
   /** A new state equal to this one. */
   copy(): State {
-    return new State(this.size).copyFrom(this);
+    return new State(this.form).copyFrom(this);
   }
 
   /** Stamps a pile, or two, anew: something about their cards has changed. */
@@ -143,7 +164,7 @@ export class State {
 
   /** The room of a pile that grows: twice what it had, and never more than all cards take. */
   private wanted(pile: number, need: number): number {
-    return Math.max(need + 2, Math.min(2 * (this.cap[pile] as number), this.size.cards + 2));
+    return Math.max(need + 2, Math.min(2 * (this.cap[pile] as number), this.form.cards + 2));
   }
 
   /**
@@ -179,14 +200,14 @@ export class State {
 }
 
 /** The first state of a table: the whole deck in the pack, in deck order. */
-export function firstState(layout: StateLayout, size: StateSize): State {
-  const state = new State(size);
+export function firstState(layout: StateLayout, form: StateForm): State {
+  const state = new State(form);
   const cards = layout.faces.length;
-  for (let p = 0; p < size.piles; p++) {
+  for (let p = 0; p < form.piles; p++) {
     state.start[p] = p === 0 ? 0 : cards + 2 * (p - 1);
     state.cap[p] = p === 0 ? cards : 2;
   }
-  state.f[FREE] = cards + 2 * (size.piles - 1);
+  state.f[FREE] = cards + 2 * (form.piles - 1);
   for (let c = 0; c < cards; c++) state.cards[c] = c;
   state.len[0] = cards;
   return state;

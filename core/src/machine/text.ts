@@ -49,3 +49,6 @@ export function plural(n: number, word: string): string {
   }
   return `${n} ${many}`;
 }
+
+/** A name as words, for what bears no label: `sitOut` is "sit out". */
+export const wordsOf = (name: string): string => name.replace(/([A-Z])/g, (_, c: string) => ` ${c.toLowerCase()}`);

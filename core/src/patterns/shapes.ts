@@ -12,16 +12,6 @@ export interface CardFacts {
 const byPlace = (facts: CardFacts, cards: readonly number[]): number[] =>
   [...cards].sort((a, b) => facts.place(a) - facts.place(b) || facts.suit(a) - facts.suit(b) || a - b);
 
-/** Whether a card may come after others in a row that fits the shape so far. */
-function follows(shape: Shape, facts: CardFacts, row: readonly number[], card: number): boolean {
-  const [first] = row;
-  const last = row.at(-1);
-  if (first === undefined || last === undefined) return !shape.inOrder || facts.place(card) >= 0;
-  if (shape.oneRank && facts.rank(card) !== facts.rank(first)) return false;
-  if (shape.oneSuit && facts.suit(card) !== facts.suit(first)) return false;
-  return !shape.inOrder || facts.place(card) === facts.place(last) + 1;
-}
-
 /** Whether places follow on each other, in any order. */
 function areInOrder(places: readonly number[]): boolean {
   const least = Math.min(...places);
@@ -47,36 +37,52 @@ export function fitsShape(shape: Shape, facts: CardFacts, cards: readonly number
 }
 
 /**
- * All sets of a shape among cards, each in the order of its ranks.
+ * Calls back for each set of a shape among cards, its cards in the order of their ranks, and before the longer ones
+ * that it grows into.
  * @param mostTested rows that are looked at, sets or not; then the search ends
+ * @returns whether a visit ended the walk by giving `true`
  */
-export function* setsOfShape(
+export function eachSetOfShape(
   shape: Shape,
   facts: CardFacts,
   cards: readonly number[],
   mostTested: number,
-): Iterable<readonly number[]> {
+  visit: (set: readonly number[]) => boolean,
+): boolean {
+  const { least, oneRank, oneSuit, inOrder } = shape;
   const sorted = byPlace(facts, cards);
   const most = shape.most ?? sorted.length;
-  if (shape.least === 0) yield [];
-  // Depth first, so that each row comes before the longer ones that it grows into.
-  const places: number[] = [];
+  const place = sorted.map((card) => facts.place(card));
+  const rank = sorted.map((card) => facts.rank(card));
+  const suit = sorted.map((card) => facts.suit(card));
+  if (least === 0 && visit([])) return true;
   const row: number[] = [];
   let next = 0;
   for (let tested = 1; ; next++) {
-    const card = sorted[next];
-    if (card === undefined || row.length === most) {
-      const last = places.pop();
-      if (last === undefined) return;
+    const last = row.at(-1);
+    // Cards stand in the order of their places: past a gap, or past a rank, none follows any more.
+    const isAtEnd =
+      next >= sorted.length ||
+      row.length === most ||
+      (last !== undefined &&
+        ((inOrder && (place[next] as number) > (place[last] as number) + 1) ||
+          (oneRank && place[next] !== place[last])));
+    if (isAtEnd) {
+      if (last === undefined) return false;
       row.pop();
       next = last;
       continue;
     }
-    if (!follows(shape, facts, row, card)) continue;
-    if (++tested > mostTested) return;
-    row.push(card);
-    places.push(next);
-    if (row.length >= shape.least) yield [...row];
+    if (last === undefined ? inOrder && (place[next] as number) < 0 : !follows(last, next)) continue;
+    if (++tested > mostTested) return false;
+    row.push(next);
+    if (row.length >= least && visit(row.map((i) => sorted[i] as number))) return true;
+  }
+
+  function follows(last: number, next: number): boolean {
+    if (oneRank && rank[next] !== rank[row[0] as number]) return false;
+    if (oneSuit && suit[next] !== suit[row[0] as number]) return false;
+    return !inOrder || place[next] === (place[last] as number) + 1;
   }
 }
 
@@ -89,6 +95,9 @@ export function largestOfShapes(
 ): readonly number[] {
   let found: readonly number[] = [];
   for (const shape of shapes)
-    for (const set of setsOfShape(shape, facts, cards, mostTested)) if (set.length > found.length) found = set;
+    eachSetOfShape(shape, facts, cards, mostTested, (set) => {
+      if (set.length > found.length) found = set;
+      return false;
+    });
   return found;
 }

@@ -2,22 +2,23 @@ import { parseFaces } from '../cards/face.js';
 import { chachaChance, deriveKey, type Seed, seedCommitment, seedFrom } from '../chance/chacha.js';
 import { commitToOrder } from '../chance/commitment.js';
 import type { Chance, Generator } from '../chance/generator.js';
-import { Fault } from '../machine/fault.js';
+import type { Answer, Arg } from '../machine/code.js';
 import { ASK, ASKED, NUMBER, OPENED, WAIT, WAIT_EVERY, WAIT_OVER } from '../machine/layout.js';
 import type { State } from '../machine/state.js';
+import { wordsOf } from '../machine/text.js';
 import type { Program } from '../program/types.js';
-import { botAnswer, clockAnswer } from '../rules/bots.js';
-import { digestOf, type Hmac } from '../rules/digest.js';
-import type { Arg } from '../rules/domains.js';
-import { type Answer, Game, type Opening } from '../rules/game.js';
-import { isRefusal, judge, type Refusal, type WireChoice, wordsOf } from '../rules/legal.js';
+import { botAnswer, clockAnswer, noLineFits } from '../rules/bots.js';
+import { Digests, type Hmac } from '../rules/digest.js';
+import { Game, type Opening } from '../rules/game.js';
+import { isRefusal, judge, type Refusal, type WireChoice } from '../rules/judge.js';
 import { redeal } from '../rules/redeal.js';
 import { type ArgValue, writeArg } from '../rules/values.js';
 import { type Carried, StepEvents } from '../views/events.js';
 import { type Line, tell, UNDO } from '../views/narration.js';
 import { type Offer, offersOf } from '../views/offers.js';
 import { StepReport } from '../views/step-report.js';
-import { Snapshot, type View, type Waiting, waitingIn } from '../views/view.js';
+import { type View, type Waiting, waitingIn } from '../views/view.js';
+import { Views } from '../views/views.js';
 import type { By, Header, Row } from './record.js';
 import { copied, isClear, type Undoable, wentBack } from './undo.js';
 
@@ -61,8 +62,8 @@ export class Table {
   /** What each seat that is asked may choose now. */
   private offered: Offered;
   private chance: Chance;
-  private readonly digestKey: Uint8Array;
-  private readonly hmac: Hmac | undefined;
+  private readonly digests: Digests;
+  private readonly views: Views;
   /** Labels of answers that wait for the others, made while they were open. */
   private answers = new Map<number, Carried>();
   private lastAnswers: ReadonlyMap<number, Carried> = new Map();
@@ -78,7 +79,7 @@ export class Table {
 
   /**
    * @param live publishes a commitment to each shuffle
-   * @param mac makes the digests, where a quicker way is at hand
+   * @param hmac makes the digests, where a quicker way is at hand
    * @throws SetupError, FaceError or Fault where the table cannot be opened
    */
   constructor(
@@ -88,13 +89,11 @@ export class Table {
       readonly live?: boolean;
       readonly prepare?: (game: Game, state: State) => void;
       readonly reached?: Opening['reached'];
-      readonly mac?: Hmac;
+      readonly hmac?: Hmac;
     } = {},
   ) {
-    this.hmac = options.mac;
     const seed: Seed = seedFrom(header.seed);
     this.chance = chachaChance(seed);
-    this.digestKey = deriveKey(seed, 'digest', 0);
     const promised = Object.fromEntries(
       Object.entries(header.gets ?? {}).map(([path, faces]) => [path, parseFaces(faces)]),
     );
@@ -106,6 +105,8 @@ export class Table {
       reached: options.reached,
       commit: options.live ? (count, order) => commitToOrder(order, deriveKey(seed, 'salt', count)) : undefined,
     });
+    this.digests = new Digests(this.game, deriveKey(seed, 'digest', 0), options.hmac);
+    this.views = new Views(this.game);
     const { prepare } = options;
     this.current = prepare ? this.game.openWith((state) => prepare(this.game, state)) : this.game.open();
     this.opening = StepEvents.ofLastStep(this.game, OPENING);
@@ -163,14 +164,14 @@ export class Table {
     return this.game.scores(this.current);
   }
   digest(): string {
-    return digestOf(this.game, this.current, this.digestKey, this.hmac);
+    return this.digests.of(this.current);
   }
   view(viewer: number): View {
     return this.snapshot()(viewer);
   }
   /** The table as it stands, for several viewers: what some of them see alike is the very same object. It holds until the next step. */
   snapshot(): (viewer: number) => View {
-    const look = new Snapshot(this.game, this.current);
+    const look = this.views.snapshot(this.current);
     return (viewer) => look.view(viewer, this.offered.get(viewer), this.mayUndo(viewer));
   }
   /** A step told in sentences for a viewer. */
@@ -222,13 +223,7 @@ export class Table {
   /** What a scripted bot plays for a seat. @throws Fault where none of its lines fits */
   playBot(seat: number, bot: number): Played {
     const answer = botAnswer(this.game, this.current, bot, seat, this.thinking('bot', seat));
-    if (!answer) {
-      const name = this.game.program.bots[bot]?.name;
-      throw new Fault(
-        `The bot "${name}" has no line that fits here. End it with an option that is always allowed.`,
-        this.askPlace(),
-      );
-    }
+    if (!answer) throw noLineFits(this.game, this.current, this.game.program.bots[bot]?.name ?? '');
     return this.carryOut(seat, answer, 'bot');
   }
 
@@ -283,10 +278,6 @@ export class Table {
     this.chance = mark.chance;
     this.before = null;
     this.offered = offersIn(this.game, this.current);
-  }
-
-  private askPlace(): number {
-    return this.game.program.asks[this.current.f[ASK] as number]?.at ?? 0;
   }
 
   private thinking(who: string, seat: number): Generator {

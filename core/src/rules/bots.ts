@@ -1,19 +1,20 @@
-import { below, type Generator } from '../chance/generator.js';
-import type { DomainCode } from '../machine/codegen/assemble.js';
+import type { Generator } from '../chance/generator.js';
+import type { Answer } from '../machine/code.js';
 import { Fault } from '../machine/fault.js';
 import { ASK } from '../machine/layout.js';
 import type { State } from '../machine/state.js';
-import { type Arg, inOrder, sameArg } from './domains.js';
-import type { Answer, Game } from './game.js';
-import { allows, isLegal, waysOf } from './legal.js';
-
-/** Greatest number of ways that a bot weighs for one line. */
-const MOST_WEIGHED = 4096;
-
-const NO_KEY: readonly number[] = [];
+import { isLegal } from './legal.js';
+import type { Rules } from './rules.js';
 
 /** The number of a bot by name, or −1. */
-export const botNamed = (game: Game, name: string): number => game.program.bots.findIndex((bot) => bot.name === name);
+export const botNamed = ({ program }: Pick<Rules, 'program'>, name: string): number =>
+  program.bots.findIndex((bot) => bot.name === name);
+
+/** Where the open ask stands in the sheet. */
+export const askPlace = ({ program }: Rules, state: State): number => program.asks[state.f[ASK] as number]?.at ?? 0;
+
+/** An answer that stays as it is when generated code finds the next one. */
+export const keptAnswer = ({ option, args }: Answer): Answer => ({ option, args: [...args] });
 
 /**
  * What a scripted bot plays: the first of its lines that has a legal choice; among those the most
@@ -21,73 +22,35 @@ export const botNamed = (game: Game, name: string): number => game.program.bots.
  * @returns `null` where no line fits
  * @throws HiddenRead where a line reads what the seat may not see
  */
-export function botAnswer(game: Game, s: State, bot: number, seat: number, generator: Generator): Answer | null {
-  const ask = s.f[ASK] as number;
-  game.code.begin();
-  game.tossWith(generator);
-  const declared = game.program.bots[bot];
-  for (const [i, line] of (declared?.lines ?? []).entries()) {
-    const index = game.program.asks[ask]?.options.findIndex((option) => option.name === line.option) ?? -1;
-    const code = game.code.bots[bot]?.[i];
-    if (index < 0 || !code) continue;
-    const wanted = code.args.map((arg) => arg?.(s, seat) ?? null);
-    let best: Arg[][] = [];
-    let most: readonly number[] = NO_KEY;
-    let looked = 0;
-    for (const way of candidates(game, s, ask, index, seat, wanted)) {
-      if (++looked > MOST_WEIGHED) break;
-      if (code.when && !code.when(s, seat, ...way)) continue;
-      const worth = code.prefer?.(s, seat, ...way) ?? NO_KEY;
-      const better = best.length === 0 ? 1 : game.rt.compareKeys(worth, most);
-      if (better > 0) {
-        most = worth;
-        best = [way];
-      } else if (better === 0) best.push(way);
-    }
-    if (best.length > 0)
-      return { option: index, args: best[best.length === 1 ? 0 : below(generator, best.length)] as Arg[] };
-  }
-  return null;
-}
-
-/** The legal ways that agree with the values a line gives. */
-function* candidates(
-  game: Game,
-  s: State,
-  ask: number,
-  index: number,
-  seat: number,
-  wanted: readonly (Arg | null)[],
-): Iterable<Arg[]> {
-  // What is given whole needs no search.
-  if (wanted.length > 0 && wanted.every((value) => value !== null)) {
-    const domains = game.code.options[ask]?.[index]?.domains ?? [];
-    const args: Arg[] = [];
-    for (const [i, value] of (wanted as Arg[]).entries())
-      args.push(inOrder(domains[i] as DomainCode, s, seat, args, value));
-    if (allows(game, s, seat, { option: index, args })) yield args;
-    return;
-  }
-  for (const way of waysOf(game, s, ask, index, seat))
-    if (wanted.every((value, i) => value === null || sameArg(value, way[i] as Arg))) yield way;
+export function botAnswer({ code }: Rules, s: State, bot: number, seat: number, generator: Generator): Answer | null {
+  code.begin();
+  const answer = code.bots[bot]?.(s, seat, generator) ?? null;
+  return answer && keptAnswer(answer);
 }
 
 /** What the turn clock plays for a seat: the first of its options that is legal, or what its bot plays. */
-export function clockAnswer(game: Game, s: State, seat: number, generator: Generator): Answer {
+export function clockAnswer(rules: Rules, s: State, seat: number, generator: Generator): Answer {
   const ask = s.f[ASK] as number;
-  const declared = game.program.asks[ask];
+  const declared = rules.program.asks[ask];
   const otherwise = declared?.clock?.otherwise ?? [];
   if ('bot' in otherwise) {
-    const answer = botAnswer(game, s, otherwise.bot, seat, generator);
+    const answer = botAnswer(rules, s, otherwise.bot, seat, generator);
     if (answer) return answer;
   } else {
     for (const name of otherwise) {
       const index = declared?.options.findIndex((option) => option.name === name) ?? -1;
-      if (index >= 0 && isLegal(game, s, ask, index, seat)) return { option: index, args: [] };
+      if (index >= 0 && isLegal(rules, s, ask, index, seat)) return { option: index, args: [] };
     }
   }
   throw new Fault(
-    `The clock ran out, and nothing that it could play for ${game.layout.seats[seat]} is legal.`,
+    `The clock ran out, and nothing that it could play for ${rules.layout.seats[seat]} is legal.`,
     declared?.at ?? 0,
   );
 }
+
+/** A bot that has nothing to play is a fault of its sheet. */
+export const noLineFits = (rules: Rules, state: State, bot: string): Fault =>
+  new Fault(
+    `The bot "${bot}" has no line that fits here. End it with an option that is always allowed.`,
+    askPlace(rules, state),
+  );

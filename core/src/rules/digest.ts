@@ -23,13 +23,14 @@ import {
 import type { State } from '../machine/state.js';
 import type { Variable } from '../program/types.js';
 import type { Game } from './game.js';
+import { PileWords } from './pile-words.js';
 
 /**
  * A state in words: what it means, and nothing of how it is kept. Asks and calls are named by their
  * place in the sheet, slots by routine and local, so that the words stay the same when code is laid
  * out differently.
  */
-export function meaningOf(game: Game, s: State): string {
+export function meaningOf(game: Game, s: State, pileWords = new PileWords(game)): string {
   const { layout, program, parts } = game;
   const { f } = s;
   const lines: string[] = [
@@ -69,7 +70,7 @@ export function meaningOf(game: Game, s: State): string {
     if (value !== null) lines.push(`slot ${refNames[i]} ${JSON.stringify(value)}`);
   }
   for (let i = 0; i < game.promisedPiles.length; i++) lines.push(`promised ${i} ${f[game.promisedBase + i]}`);
-  for (let p = 0; p < layout.piles.length; p++) lines.push(game.piles.worded(s, p));
+  for (let p = 0; p < layout.piles.length; p++) lines.push(pileWords.of(s, p));
   return lines.join('\n');
 }
 
@@ -79,9 +80,21 @@ export type Hmac = (key: Uint8Array, text: string) => string;
 /** The one that runs everywhere. Whoever has a quicker one may hand it in: the digits are the same. */
 export const pureHmac: Hmac = (key, text) => bytesToHex(hmac(sha256, key, utf8ToBytes(text)));
 
-/** The fingerprint of a state, under a key that only the table's keeper has: 32 hexadecimal digits. */
-export function digestOf(game: Game, state: State, key: Uint8Array, hmac: Hmac = pureHmac): string {
-  return hmac(key, meaningOf(game, state)).slice(0, 32);
+/** Digests of one table's states: 32 hexadecimal digits each, under a key that only the table's keeper has. */
+export class Digests {
+  private readonly pileWords: PileWords;
+
+  constructor(
+    private readonly game: Game,
+    private readonly key: Uint8Array,
+    private readonly hmac: Hmac = pureHmac,
+  ) {
+    this.pileWords = new PileWords(game);
+  }
+
+  of(state: State): string {
+    return this.hmac(this.key, meaningOf(this.game, state, this.pileWords)).slice(0, 32);
+  }
 }
 
 /** The fingerprint of anything that can be written as JSON, for views that clients compare. */

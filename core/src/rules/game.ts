@@ -1,6 +1,7 @@
 import type { Face } from '../cards/face.js';
-import { below, type Chance, type Generator } from '../chance/generator.js';
-import { type Assembled, assemble, type Code } from '../machine/codegen/assemble.js';
+import { below, type Chance } from '../chance/generator.js';
+import type { Answer, Arg, Code } from '../machine/code.js';
+import { type Assembled, assemble } from '../machine/codegen/assemble.js';
 import type { Mode } from '../machine/codegen/module.js';
 import { Fault } from '../machine/fault.js';
 import {
@@ -15,19 +16,19 @@ import {
   WAIT_PAUSE,
 } from '../machine/layout.js';
 import { dealing } from '../machine/runtime/dealing.js';
+import { Dice, drawingAmong, skip } from '../machine/runtime/drawing.js';
+import { LONGEST_LIST } from '../machine/runtime/lists.js';
 import { lastMemo, pileMemo } from '../machine/runtime/memo.js';
 import { MOST_OPERATIONS, type Runtime, runtimeOf, type Surroundings } from '../machine/runtime/runtime.js';
 import { ANY_PILE, ON_TOP } from '../machine/runtime/stacking.js';
 import { type Setup, SetupError } from '../machine/setup.js';
-import { changes, firstState, State, type StateSize } from '../machine/state.js';
-import { render } from '../machine/text.js';
+import { changes, firstState, State, type StateForm } from '../machine/state.js';
+import { plural, render } from '../machine/text.js';
 import { Trace } from '../machine/trace.js';
 import type { PointKind } from '../program/points.js';
 import type { At, Program } from '../program/types.js';
-import { PileViews } from '../views/pile-views.js';
-import { ViewSharing } from '../views/sharing.js';
-import type { Arg, Args } from './domains.js';
-import { allowsListed, canChoose, choosable } from './legal.js';
+import { canChoose } from './legal.js';
+import type { Rules } from './rules.js';
 
 /** Everything that a table is opened with. */
 export interface Opening extends Setup {
@@ -44,13 +45,7 @@ export interface Opening extends Setup {
   readonly reached?: ((kind: PointKind, at: At) => void) | undefined;
 }
 
-/** A seat's answer: the option's place in its ask, and a number for each parameter. */
-export interface Answer {
-  readonly option: number;
-  readonly args: Args;
-}
-
-/** Where seats read what they remember, it changes without the piles: what they read is asked for anew each time. */
+/** Disables the memo of what a viewer reads: seat memory changes without touching pile stamps. */
 const NEVER = Float64Array.of(Number.NaN);
 
 /** How many options may ask for each other, one inside the other. */
@@ -70,36 +65,70 @@ function assembledFor(layout: StateLayout, mode: Mode): Assembled {
   return found;
 }
 
+const forms = new WeakMap<Program, Map<string, StateForm>>();
+
+/**
+ * The form of a game's states: the same object for all games of a program with the same settings and seats. Games with
+ * promised cards share theirs with their twins alone.
+ */
+function formFor(
+  layout: StateLayout,
+  { slots }: Assembled,
+  promised: ReadonlyMap<number, readonly Face[]>,
+  isKept: boolean,
+): StateForm {
+  const { program, seats, settings, piles, faces } = layout;
+  const known = forms.get(program) ?? new Map<string, StateForm>();
+  forms.set(program, known);
+  const key = JSON.stringify([settings, seats.length, isKept]);
+  const shared = promised.size === 0 ? known.get(key) : undefined;
+  if (shared) return shared;
+  const details = [
+    ...program.settings.map(({ name }, i) => `${name} ${settings[i]}`),
+    ...[...promised.keys()].map((p) => `cards for ${piles[p]?.path ?? ON_TOP}`),
+    ...(isKept ? ['what seats have seen'] : []),
+  ];
+  const form: StateForm = {
+    numbers: layout.numbers + slots.numbers + promised.size,
+    refs: layout.refs + slots.refs,
+    cards: faces.length,
+    piles: piles.length,
+    words: `"${program.name}" for ${plural(seats.length, 'seat')}${details.length > 0 ? ` with ${details.join(', ')}` : ''}`,
+  };
+  if (promised.size === 0) known.set(key, form);
+  return form;
+}
+
 /**
  * One table's rules at work: the program, brought to life for certain settings and seats. It holds no
  * state of the table; states are values that its functions take and make.
  */
-export class Game {
+export class Game implements Rules {
   readonly program: Program;
   readonly layout: StateLayout;
   readonly code: Code;
   readonly rt: Runtime;
-  /** What happened in the step that ran last. */
   readonly trace: Trace;
-  readonly size: StateSize;
+  /** What its states are made of. */
+  readonly form: StateForm;
   readonly parts: Assembled;
-  readonly piles: PileViews;
-  readonly told = new ViewSharing();
-  /** Figures are the same for all: none is a seat's own, and none is a text, which may name what not all see. */
-  readonly areFiguresCommon: boolean;
   /** Pile numbers with promised cards, in the order of their slots. */
   readonly promisedPiles: readonly number[];
   readonly promisedBase: number;
-  /** Where a bot's tosses come from while it thinks. */
-  readonly dice: { toss(times: number, outOf: number): boolean } = { toss: () => false };
   private readonly reached: Opening['reached'];
   private readonly pool: State[] = [];
 
-  /** @throws SetupError where settings, seats or promised cards do not fit the sheet */
-  constructor(program: Program, opening: Opening) {
+  /**
+   * @param twinOf the game whose states it is to take, as {@link twin} gives it
+   * @throws SetupError where settings, seats or promised cards do not fit the sheet
+   */
+  constructor(
+    program: Program,
+    private readonly opening: Opening,
+    twinOf?: Game,
+  ) {
     this.program = program;
     this.layout = layoutOf(program, opening);
-    this.areFiguresCommon = !program.vars.some(({ label, hidden, t }) => label !== null && (hidden || t === 'text'));
     const promised = promisedPiles(this.layout, opening.promised ?? {});
     this.parts = assembledFor(this.layout, {
       covering: opening.reached !== undefined,
@@ -108,23 +137,18 @@ export class Game {
       promised: promised.size > 0,
     });
     this.trace = new Trace(opening.quiet);
-    this.piles = new PileViews(this);
     this.reached = opening.reached;
     this.promisedPiles = [...promised.keys()];
     this.promisedBase = this.layout.numbers + this.parts.slots.numbers;
-    this.size = {
-      numbers: this.promisedBase + promised.size,
-      refs: this.layout.refs + this.parts.slots.refs,
-      cards: this.layout.faces.length,
-      piles: this.layout.piles.length,
-    };
+    const isKept = this.parts.tracking || opening.tracking === true;
+    this.form = twinOf?.form ?? formFor(this.layout, this.parts, promised, isKept);
     this.rt = runtimeOf(
       this.layout,
-      this.size,
+      this.form,
       this.trace,
       { chance: opening.chance, promised, commit: opening.commit },
       this.promisedBase,
-      { asked: this.parts.tracking, kept: this.parts.tracking || opening.tracking === true },
+      { asked: this.parts.tracking, kept: isKept },
     );
     this.code = this.bringToLife();
     for (const [pile, refill] of this.code.refills) this.rt.refills[pile] = refill;
@@ -134,7 +158,10 @@ export class Game {
     const environment: Record<string, unknown> = {
       ...this.rt,
       dealing,
-      dice: this.dice,
+      dice: new Dice(),
+      below,
+      skip,
+      drawingAmong,
       hit: this.reached,
       TEXTS: this.parts.texts,
       WORDS: this.parts.wordLists,
@@ -153,8 +180,9 @@ export class Game {
           at,
         );
       },
-      allowed: (s: State, seat: number, option: number, args: Args) => allowsListed(this, s, seat, option, args),
-      choosable: (s: State, ask: number, seat: number) => choosable(this, s, ask, seat),
+      tooMany: (at: number) => {
+        throw new Fault(`A list has at most ${LONGEST_LIST} items.`, at);
+      },
       can: (s: State, seat: number, option: string, args: readonly (Arg | null)[], at: number) =>
         this.asking(at, () => canChoose(this, s, seat, option, args)),
       noChoice: (_: State, seat: number, at: number) => {
@@ -182,11 +210,30 @@ export class Game {
     }
   }
 
+  /**
+   * A game whose states are those of this one, and which notes nothing of what happens: for simulating what may
+   * come of a state. Hand a state over with {@link copy}.
+   * @param chance where its shuffles come from
+   */
+  twin(chance: Chance): Game {
+    const { seats, settings, promised, tracking } = this.opening;
+    const same = {
+      seats,
+      ...(settings ? { settings } : {}),
+      ...(promised ? { promised } : {}),
+      ...(tracking ? { tracking } : {}),
+    };
+    return new Game(this.program, { ...same, chance, quiet: true }, this);
+  }
+
   /** A state to write into: from the pool, or new. */
   private blank(): State {
-    return this.pool.pop() ?? new State(this.size);
+    return this.pool.pop() ?? new State(this.form);
   }
-  /** A copy in a pooled state. */
+  /**
+   * A copy in a pooled state, of a state of this game or of a twin.
+   * @throws StateFormError where its states are made otherwise
+   */
   copy(state: State): State {
     return this.blank().copyFrom(state);
   }
@@ -201,7 +248,7 @@ export class Game {
    * @throws Fault where the script fails before it waits
    */
   open(): State {
-    const state = firstState(this.layout, this.size);
+    const state = firstState(this.layout, this.form);
     this.code.begin();
     this.trace.clear();
     this.guard(() => this.code.init(state));
@@ -213,7 +260,7 @@ export class Game {
 
   /** Opens with values put into variables first, as rehearsals do. */
   openWith(prepare: (state: State) => void): State {
-    const state = firstState(this.layout, this.size);
+    const state = firstState(this.layout, this.form);
     this.code.begin();
     this.trace.clear();
     this.guard(() => this.code.init(state));
@@ -290,6 +337,10 @@ export class Game {
     }
   }
 
+  get tracking(): boolean {
+    return this.parts.tracking;
+  }
+
   /** The seats that are asked and have not answered. */
   asked(state: State): number[] {
     const wait = state.f[WAIT];
@@ -312,11 +363,6 @@ export class Game {
   /** Scores as they stand in a state, by seat. */
   scores(state: State): number[] {
     return this.rt.seats.map((seat) => state.f[this.layout.scoreBase + seat] as number);
-  }
-
-  /** Lets a bot toss with its own chance. */
-  tossWith(generator: Generator): void {
-    this.dice.toss = (times, outOf) => below(generator, Math.max(1, outOf)) < times;
   }
 }
 

@@ -1,6 +1,6 @@
 import { type Generator, shufflePlaces } from '../chance/generator.js';
 import type { State } from '../machine/state.js';
-import type { Game } from './game.js';
+import type { Rules } from './rules.js';
 
 /**
  * Deals anew what nobody has seen: those cards change places among themselves, and everything that
@@ -8,15 +8,15 @@ import type { Game } from './game.js';
  * @param isUnseen which cards; by default those that no seat has seen, where the game has kept that
  */
 export function redeal(
-  game: Game,
+  rules: Rules,
   state: State,
   generator: Generator,
-  isUnseen: (card: number) => boolean = (c) => game.rt.maskOf(state, c) === 0 && state.known[c] === 0,
+  isUnseen: (card: number) => boolean = (c) => rules.rt.maskOf(state, c) === 0 && state.known[c] === 0,
 ): void {
-  const { rt } = game;
+  const { rt } = rules;
   const unseen: number[] = [];
   const slots: number[] = [];
-  for (let p = 0; p < game.layout.piles.length; p++)
+  for (let p = 0; p < rules.layout.piles.length; p++)
     for (const [i, c] of rt.pileCards(state, p).entries())
       if (isUnseen(c)) {
         unseen.push(c);

@@ -1,9 +1,9 @@
 import { FaceError, faceText, parseFace, RANKS, SUITS } from '../cards/face.js';
 import { handName, lowName } from '../hands/naming.js';
+import type { Arg } from '../machine/code.js';
 import type { State } from '../machine/state.js';
 import type { Type } from '../program/types.js';
-import type { Arg } from './domains.js';
-import type { Game } from './game.js';
+import type { Rules } from './rules.js';
 
 /** A value as it travels: numbers, flags, and words for everything that has a name. */
 export type Value = number | boolean | string | null;
@@ -11,39 +11,39 @@ export type Value = number | boolean | string | null;
 export type ArgValue = Value | readonly string[];
 
 /** The handle of a card: `pile/index#position`, counted from 1, bottom first; valid in one state. */
-export function handleOf(game: Game, state: State, card: number): string {
+export function handleOf(rules: Rules, state: State, card: number): string {
   const pile = state.where[card] as number;
-  return `${game.layout.piles[pile]?.path}#${game.rt.indexOf(state, card) + 1}`;
+  return `${rules.layout.piles[pile]?.path}#${rules.rt.indexOf(state, card) + 1}`;
 }
 
 /** The card at a handle, or −1. */
-export function cardAt(game: Game, state: State, handle: string): number {
+export function cardAt(rules: Rules, state: State, handle: string): number {
   const [, path, position] = /^(.+)#(\d+)$/.exec(handle) ?? [];
-  const pile = game.layout.piles.findIndex((p) => p.path === path);
+  const pile = rules.layout.piles.findIndex((p) => p.path === path);
   const at = Number(position);
   if (pile < 0 || at < 1 || at > (state.len[pile] as number)) return -1;
   return state.cards[(state.start[pile] as number) + at - 1] as number;
 }
 
 /** A parameter's value as clients and records write it. */
-export function writeArg(game: Game, state: State, t: Type, v: Arg): ArgValue {
-  return typeof v === 'number' ? writeValue(game, state, t, v) : v.map((card) => handleOf(game, state, card));
+export function writeArg(rules: Rules, state: State, t: Type, v: Arg): ArgValue {
+  return typeof v === 'number' ? writeValue(rules, state, t, v) : v.map((card) => handleOf(rules, state, card));
 }
 
 /** Reads a parameter's value; several cards are a list, and a single one may stand alone. */
 export function readArg(
-  game: Game,
+  rules: Rules,
   state: State,
   t: Type,
   value: unknown,
   candidates: readonly number[] | null,
 ): Arg | string {
-  if (t !== 'list:card') return readValue(game, state, t, value, candidates);
+  if (t !== 'list:card') return readValue(rules, state, t, value, candidates);
   const items: readonly unknown[] = Array.isArray(value) ? value : [value];
   const cards: number[] = [];
   for (const item of items) {
     const card = readValue(
-      game,
+      rules,
       state,
       'card',
       item,
@@ -56,7 +56,7 @@ export function readArg(
 }
 
 /** A value as clients and records write it. */
-export function writeValue(game: Game, state: State, t: Type, v: number): Value {
+export function writeValue(rules: Rules, state: State, t: Type, v: number): Value {
   if (v < 0 && t !== 'int') return null;
   switch (t) {
     case 'int':
@@ -66,9 +66,9 @@ export function writeValue(game: Game, state: State, t: Type, v: number): Value 
     case 'seat':
       return v + 1;
     case 'card':
-      return handleOf(game, state, v);
+      return handleOf(rules, state, v);
     case 'pile':
-      return game.layout.piles[v]?.path ?? null;
+      return rules.layout.piles[v]?.path ?? null;
     case 'rank':
       return RANKS[v] ?? null;
     case 'suit':
@@ -82,7 +82,7 @@ export function writeValue(game: Game, state: State, t: Type, v: number): Value 
     case 'color':
       return v === 0 ? 'black' : 'red';
     default: {
-      const kind = game.program.kinds.find((k) => `kind:${k.name}` === t);
+      const kind = rules.program.kinds.find((k) => `kind:${k.name}` === t);
       return kind?.members[v]?.name ?? v;
     }
   }
@@ -93,7 +93,7 @@ export function writeValue(game: Game, state: State, t: Type, v: number): Value 
  * @returns the number, or a sentence that says what would do
  */
 export function readValue(
-  game: Game,
+  rules: Rules,
   state: State,
   t: Type,
   value: unknown,
@@ -112,21 +112,21 @@ export function readValue(
           ? 0
           : `yes or no is needed, not ${shown}`;
     case 'seat': {
-      if (typeof value === 'number' && game.layout.seats[value - 1] !== undefined) return value - 1;
-      const named = game.layout.seats.indexOf(String(value));
+      if (typeof value === 'number' && rules.layout.seats[value - 1] !== undefined) return value - 1;
+      const named = rules.layout.seats.indexOf(String(value));
       return named >= 0
         ? named
-        : `a seat is needed (${game.layout.seats.map((name, i) => `${i + 1} is ${name}`).join(', ')}), not ${shown}`;
+        : `a seat is needed (${rules.layout.seats.map((name, i) => `${i + 1} is ${name}`).join(', ')}), not ${shown}`;
     }
     case 'card': {
       if (typeof value !== 'string') return `a card is needed, such as "hand/1#2", not ${shown}`;
-      const card = cardAt(game, state, value);
+      const card = cardAt(rules, state, value);
       if (card >= 0) return card;
       if (value.includes('#')) return `there is no card at ${shown} now`;
-      return cardByFace(game, value, candidates ?? []);
+      return cardByFace(rules, value, candidates ?? []);
     }
     case 'pile': {
-      const pile = game.layout.piles.findIndex((p) => p.path === value);
+      const pile = rules.layout.piles.findIndex((p) => p.path === value);
       return pile >= 0 ? pile : `a pile is needed, not ${shown}`;
     }
     case 'rank': {
@@ -138,17 +138,17 @@ export function readValue(
       return suit >= 0 ? suit : `a suit is needed (${SUITS.join(', ')}), not ${shown}`;
     }
     default: {
-      const members = game.program.kinds.find((k) => `kind:${k.name}` === t)?.members ?? [];
+      const members = rules.program.kinds.find((k) => `kind:${k.name}` === t)?.members ?? [];
       const member = members.findIndex((m) => m.name === value);
       return member >= 0 ? member : `one of ${members.map((m) => m.name).join(', ')} is needed, not ${shown}`;
     }
   }
 }
 
-function cardByFace(game: Game, text: string, candidates: readonly number[]): number | string {
+function cardByFace(rules: Rules, text: string, candidates: readonly number[]): number | string {
   try {
     const face = parseFace(text);
-    const found = candidates.find((c) => game.layout.faces[c] === face);
+    const found = candidates.find((c) => rules.layout.faces[c] === face);
     return found ?? `${faceText(face)} is not among the cards to choose from`;
   } catch (error) {
     if (error instanceof FaceError) return error.message;

@@ -10,7 +10,7 @@ import { isPlayed, Table } from '../play/table.js';
 import { lineWords } from '../program/lines.js';
 import { type At, lineOf, type Program, type Type } from '../program/types.js';
 import type { Game } from '../rules/game.js';
-import { isRefusal, judge, type Refusal } from '../rules/legal.js';
+import { isRefusal, judge, type Refusal } from '../rules/judge.js';
 import { renderingFor } from '../rules/rendering.js';
 import { writeArg } from '../rules/values.js';
 import type { Coverage } from './coverage.js';

@@ -1,20 +1,22 @@
 import { below, type Generator } from '../chance/generator.js';
 import { quickChance } from '../chance/quick.js';
+import type { Answer, Arg } from '../machine/code.js';
 import { Fault } from '../machine/fault.js';
 import { ASK, OPENED } from '../machine/layout.js';
 import { OPEN, WATCHER } from '../machine/runtime/visibility.js';
 import type { State } from '../machine/state.js';
 import { REGULARS } from '../program/names.js';
 import { lineOf, type Option, type Program } from '../program/types.js';
-import { botAnswer } from '../rules/bots.js';
 import { meaningOf } from '../rules/digest.js';
-import type { Arg } from '../rules/domains.js';
-import { type Answer, Game } from '../rules/game.js';
-import { isRefusal, judge, sampleChoice, type WireChoice } from '../rules/legal.js';
+import type { Game } from '../rules/game.js';
+import { isRefusal, judge, type WireChoice } from '../rules/judge.js';
 import { handleOf, writeArg } from '../rules/values.js';
-import { Snapshot } from '../views/view.js';
+import { type Policy, RandomPolicy, ScriptedPolicy } from '../simulate/policy.js';
+import { Simulator } from '../simulate/simulator.js';
+import { RunningSummary } from '../simulate/statistics.js';
+import { Views } from '../views/views.js';
 
-/** How long a game may go on before it counts as one that does not end, in choices. */
+/** How long a game may go on before it counts as one that does not end, in choices and pauses. */
 const MOST_CHOICES = 4_000;
 /** One choice in so many may be an aside, such as giving up: else random games would end before they began. */
 const ASIDES = 60;
@@ -58,11 +60,13 @@ class Tally {
   readonly endless: number[] = [];
   readonly taken: Record<string, number> = {};
   heaviest = { operations: 0, line: 0 };
-  private sum = 0;
-  private seats = 0;
-  private least = Number.POSITIVE_INFINITY;
+  private readonly all = new RunningSummary();
   private best = Number.NEGATIVE_INFINITY;
   private games = 0;
+
+  constructor(program: Program) {
+    for (const ask of program.asks) for (const option of ask.options) this.taken[option.name] ??= 0;
+  }
 
   /** Adds the scores of a game that is over. */
   add(scores: readonly number[]): void {
@@ -70,17 +74,11 @@ class Tally {
     if (top > this.best) this.games = 0;
     if (top >= this.best) this.games++;
     this.best = Math.max(this.best, top);
-    this.least = Math.min(this.least, ...scores);
-    for (const score of scores) this.sum += score;
-    this.seats += scores.length;
+    for (const score of scores) this.all.add(score);
   }
   get scores(): SoakReport['scores'] {
-    if (this.seats === 0) return { mean: 0, least: 0, best: 0, games: 0 };
-    return { mean: this.sum / this.seats, least: this.least, best: this.best, games: this.games };
-  }
-
-  constructor(program: Program) {
-    for (const ask of program.asks) for (const option of ask.options) this.taken[option.name] ??= 0;
+    const { count, mean, least } = this.all.summary;
+    return count === 0 ? { mean: 0, least: 0, best: 0, games: 0 } : { mean, least, best: this.best, games: this.games };
   }
 }
 
@@ -109,110 +107,125 @@ export function soak(
   },
 ): SoakReport {
   const tally = new Tally(program);
-  const games = new Map<number, Prepared>();
+  const tables = new Map<number, SoakedTable>();
   const first = options.from ?? 0;
+  const bot = options.bot === undefined ? undefined : program.bots[options.bot]?.name;
+  const policy = bot === undefined ? new RandomPolicy(ASIDES) : new ScriptedPolicy({ program }, bot);
   for (let i = first; i < first + options.games; i++) {
     const seats = options.seats ?? (program.seats[i % program.seats.length] as number);
-    let entry = games.get(seats);
-    if (!entry) {
-      entry = prepare(program, seats, options.settings ?? {});
-      games.set(seats, entry);
-    }
-    entry.use(options.seed * 1_000_003 + i);
-    playOne(entry, i, quickChance(options.seed * 7919 + i).stream('player', 0), tally, options.bot ?? null);
+    const table = tables.get(seats) ?? new SoakedTable(program, seats, options.settings ?? {}, policy);
+    tables.set(seats, table);
+    table.play(i, options.seed * 1_000_003 + i, tally);
   }
   const { choices, refused, failures, endless, longest, taken, heaviest, scores } = tally;
   return { games: options.games, choices, refused, failures, endless, longest, scores, taken, heaviest };
-}
-
-/** A game that is brought to life once and played with many seeds, and one that plays its records again. */
-interface Prepared {
-  readonly game: Game;
-  readonly quiet: Game;
-  use(seed: number): void;
-}
-
-function prepare(
-  program: Program,
-  seats: number,
-  settings: Readonly<Record<string, number | boolean | string>>,
-): Prepared {
-  let current = quickChance(0);
-  const chance = { name: 'quick', stream: (purpose: string, count: number) => current.stream(purpose, count) } as const;
-  const opening = { seats: REGULARS.slice(0, seats), settings, chance };
-  return {
-    game: new Game(program, opening),
-    quiet: new Game(program, { ...opening, quiet: true }),
-    use: (seed) => {
-      current = quickChance(seed);
-    },
-  };
-}
-
-function playOne(
-  { game, quiet }: Prepared,
-  number: number,
-  generator: Generator,
-  tally: Tally,
-  bot: number | null,
-): void {
-  let made = 0;
-  let place = 0;
-  const record: Recorded[] = [];
-  try {
-    let state = game.open();
-    while (!game.isOver(state)) {
-      if (made >= MOST_CHOICES) {
-        tally.endless.push(number);
-        break;
-      }
-      place = game.isPaused(state) ? 0 : (game.program.asks[state.f[ASK] as number]?.at ?? 0);
-      if (made % LOOK_EVERY === 0) look(game, state, generator, tally);
-      state = step(game, state, generator, tally, bot, record);
-      made++;
-      const operations = game.code.spent();
-      if (operations > tally.heaviest.operations) tally.heaviest = { operations, line: lineOf(place) };
-      checkCards(game, state);
-    }
-    viewAll(game, state);
-    if (game.isOver(state)) tally.add(game.scores(state));
-    replayed(quiet, meaningOf(game, state), game.isOver(state), record);
-    game.recycle(state);
-  } catch (error) {
-    if (!(error instanceof Fault || error instanceof Wrong)) throw error;
-    const line = error instanceof Fault ? error.line : lineOf(place) || null;
-    tally.failures.push({ game: number, seats: game.layout.seats.length, choice: made, what: error.message, line });
-  }
-  tally.longest = Math.max(tally.longest, made);
-}
-
-function step(
-  game: Game,
-  state: State,
-  generator: Generator,
-  tally: Tally,
-  bot: number | null,
-  record: Recorded[],
-): State {
-  if (game.isPaused(state)) return game.advancePause(state);
-  const asked = game.asked(state);
-  const seat = asked[below(generator, asked.length)] as number;
-  const answer =
-    bot === null
-      ? sampleChoice(game, state, seat, generator, below(generator, ASIDES) === 0)
-      : botAnswer(game, state, bot, seat, generator);
-  if (!answer) throw new Wrong(`${game.layout.seats[seat]} is asked, and nothing that may be chosen was found.`);
-  const option = game.program.asks[state.f[ASK] as number]?.options[answer.option];
-  if (option) tally.taken[option.name] = (tally.taken[option.name] ?? 0) + 1;
-  tally.choices++;
-  record.push({ seat, choice: wireOf(game, state, answer) });
-  return game.advance(state, seat, answer);
 }
 
 /** A choice as a record keeps it. */
 interface Recorded {
   readonly seat: number;
   readonly choice: WireChoice;
+}
+
+/** A game that is brought to life once and played with many seeds, and its quiet twin, which plays its records again. */
+class SoakedTable {
+  private readonly simulator: Simulator;
+  private readonly quiet: Simulator;
+  private readonly views: Views;
+  private readonly policies: readonly Policy[];
+
+  constructor(
+    program: Program,
+    seats: number,
+    settings: Readonly<Record<string, number | boolean | string>>,
+    policy: Policy,
+  ) {
+    this.simulator = Simulator.of(program, { seats: REGULARS.slice(0, seats), settings, quiet: false });
+    this.quiet = Simulator.twinOf(this.simulator.game);
+    this.views = new Views(this.simulator.game);
+    this.policies = new Array<Policy>(seats).fill(policy);
+  }
+
+  /** Plays one game, and notes what comes of it. */
+  play(number: number, seed: number, tally: Tally): void {
+    const { game } = this.simulator;
+    const wrongs = quickChance(seed).stream('wrong choices', 0);
+    const record: Recorded[] = [];
+    let steps = 0;
+    let place = 0;
+    try {
+      const { isOver } = this.simulator.open(seed).play({
+        policies: this.policies,
+        most: MOST_CHOICES,
+        isAnyOrder: true,
+        before: (state) => {
+          place = game.isPaused(state) ? 0 : (game.program.asks[state.f[ASK] as number]?.at ?? 0);
+          if (steps % LOOK_EVERY === 0) this.look(state, wrongs, tally);
+        },
+        choosing: (state, seat, answer) => {
+          const option = game.program.asks[state.f[ASK] as number]?.options[answer.option];
+          if (option) tally.taken[option.name] = (tally.taken[option.name] ?? 0) + 1;
+          tally.choices++;
+          record.push({ seat, choice: wireOf(game, state, answer) });
+        },
+        after: (state) => {
+          steps++;
+          const operations = game.code.spent();
+          if (operations > tally.heaviest.operations) tally.heaviest = { operations, line: lineOf(place) };
+          checkCards(game, state);
+        },
+      });
+      const { state } = this.simulator;
+      this.viewAll(state);
+      if (isOver) tally.add(game.scores(state));
+      else tally.endless.push(number);
+      replayed(this.quiet.open(seed), meaningOf(game, state), isOver, record);
+    } catch (error) {
+      if (!(error instanceof Fault || error instanceof Wrong)) throw error;
+      const line = error instanceof Fault ? error.line : lineOf(place) || null;
+      tally.failures.push({ game: number, seats: this.policies.length, choice: steps, what: error.message, line });
+    }
+    tally.longest = Math.max(tally.longest, steps);
+  }
+
+  /** Makes the views of all seats, of those who watch and the open one. */
+  private viewAll(state: State): void {
+    const snapshot = this.views.snapshot(state);
+    for (const viewer of [...this.simulator.game.rt.seats, WATCHER, OPEN]) snapshot.view(viewer);
+  }
+
+  /** Makes all views, and tries choices that must be refused. */
+  private look(state: State, generator: Generator, tally: Tally): void {
+    const { game } = this.simulator;
+    this.viewAll(state);
+    const asked = game.asked(state);
+    const ask = state.f[OPENED] as number;
+    const seat = asked[0];
+    const idle = game.rt.seats.find((other) => !asked.includes(other));
+    const mustRefuse = (who: number, option: string, args: Record<string, unknown>, at = ask): void => {
+      const judged = judge(game, state, who, { ask: at, option, args });
+      if (!isRefusal(judged)) throw new Wrong(`A wrong choice was taken: ${option} ${JSON.stringify(args)}.`);
+      if (judged.reason.trim() === '') throw new Wrong(`A choice was refused without a reason: ${option}.`);
+      tally.refused++;
+    };
+    if (idle !== undefined) mustRefuse(idle, anyOption(game, generator), {});
+    if (seat === undefined) return;
+    mustRefuse(seat, 'noSuchOption', {});
+    mustRefuse(seat, anyOption(game, generator), {}, ask + 1);
+    const declared = game.program.asks[state.f[ASK] as number]?.options ?? [];
+    for (const option of declared) {
+      mustRefuse(seat, option.name, { noSuchValue: 1 });
+      if (option.params.length > 0) mustRefuse(seat, option.name, {});
+      for (const param of option.params) {
+        const wrong = param.t === 'int' ? -987_654_321 : `nowhere/9#${1 + below(generator, 9)}`;
+        mustRefuse(
+          seat,
+          option.name,
+          Object.fromEntries(option.params.map((p) => [p.name, p === param ? wrong : null])),
+        );
+      }
+    }
+  }
 }
 
 function wireOf(game: Game, state: State, answer: Answer): WireChoice {
@@ -222,57 +235,21 @@ function wireOf(game: Game, state: State, answer: Answer): WireChoice {
 }
 
 /** Plays a record again from the start, and insists that it ends in the same state where the game was over. */
-function replayed(game: Game, end: string, isOver: boolean, record: readonly Recorded[]): void {
-  let state = game.open();
+function replayed({ game, state }: Simulator, end: string, isOver: boolean, record: readonly Recorded[]): void {
   let at = 0;
   while (!game.isOver(state) && (game.isPaused(state) || at < record.length)) {
     if (game.isPaused(state)) {
-      state = game.advancePause(state);
+      game.advancePause(state);
       continue;
     }
     const { seat, choice } = record[at++] as Recorded;
     const judged = judge(game, state, seat, choice);
     if (isRefusal(judged)) throw new Wrong(`Played again from its record, choice ${at} is refused: ${judged.reason}`);
-    state = game.advance(state, seat, judged);
+    game.advance(state, seat, judged);
   }
   // A game that was given up on may rest in a pause that the record does not hold.
   if (isOver && meaningOf(game, state) !== end)
     throw new Wrong('Played again from its record, the game ends in another state.');
-  game.recycle(state);
-}
-
-/** Makes the views of all seats, of those who watch and the open one. */
-function viewAll(game: Game, state: State): void {
-  const look = new Snapshot(game, state);
-  for (const viewer of [...game.rt.seats, WATCHER, OPEN]) look.view(viewer);
-}
-
-/** Makes all views, and tries choices that must be refused. */
-function look(game: Game, state: State, generator: Generator, tally: Tally): void {
-  viewAll(game, state);
-  const asked = game.asked(state);
-  const ask = state.f[OPENED] as number;
-  const seat = asked[0];
-  const idle = game.rt.seats.find((other) => !asked.includes(other));
-  const mustRefuse = (who: number, option: string, args: Record<string, unknown>, at = ask): void => {
-    const judged = judge(game, state, who, { ask: at, option, args });
-    if (!isRefusal(judged)) throw new Wrong(`A wrong choice was taken: ${option} ${JSON.stringify(args)}.`);
-    if (judged.reason.trim() === '') throw new Wrong(`A choice was refused without a reason: ${option}.`);
-    tally.refused++;
-  };
-  if (idle !== undefined) mustRefuse(idle, anyOption(game, generator), {});
-  if (seat === undefined) return;
-  mustRefuse(seat, 'noSuchOption', {});
-  mustRefuse(seat, anyOption(game, generator), {}, ask + 1);
-  const declared = game.program.asks[state.f[ASK] as number]?.options ?? [];
-  for (const option of declared) {
-    mustRefuse(seat, option.name, { noSuchValue: 1 });
-    if (option.params.length > 0) mustRefuse(seat, option.name, {});
-    for (const param of option.params) {
-      const wrong = param.t === 'int' ? -987_654_321 : `nowhere/9#${1 + below(generator, 9)}`;
-      mustRefuse(seat, option.name, Object.fromEntries(option.params.map((p) => [p.name, p === param ? wrong : null])));
-    }
-  }
 }
 
 function anyOption(game: Game, generator: Generator): string {

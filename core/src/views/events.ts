@@ -1,8 +1,9 @@
 import { type Face, faceText } from '../cards/face.js';
+import { maskShows, type Sees } from '../machine/runtime/visibility.js';
 import { type Piece, render } from '../machine/text.js';
 import { ACTED, CHAPTER, MOVED, SAID, SHOWN, SHUFFLED, TOLD, TURNED, WIDTH } from '../machine/trace.js';
-import type { Game } from '../rules/game.js';
-import { maskShows, renderingFor, type Sees } from '../rules/rendering.js';
+import { renderingFor } from '../rules/rendering.js';
+import type { Rules } from '../rules/rules.js';
 import type { ArgValue } from '../rules/values.js';
 
 /** Something that happened in a step, as one viewer may know it. `count` unseen cards that move together are one event. */
@@ -57,13 +58,13 @@ export interface Noted {
 export class StepEvents {
   /** @param noted at a table of this game */
   constructor(
-    private readonly game: Game,
+    private readonly rules: Rules,
     private readonly noted: Noted,
   ) {}
 
   /** Takes over what the game's last step noted. */
-  static ofLastStep(game: Game, carried: readonly Carried[]): StepEvents {
-    return new StepEvents(game, { rows: game.trace.numbers(), refs: game.trace.kept(), carried });
+  static ofLastStep(rules: Rules, carried: readonly Carried[]): StepEvents {
+    return new StepEvents(rules, { rows: rules.trace.numbers(), refs: rules.trace.kept(), carried });
   }
 
   /** What it can be made of again. As a text it takes a small part of the room. */
@@ -77,19 +78,19 @@ export class StepEvents {
    *   told the same
    */
   for(viewer: number, asked?: Set<number>): TableEvent[] {
-    const { game } = this;
-    const { piles, faces } = game.layout;
+    const { rules } = this;
+    const { piles, faces } = rules.layout;
     const sees: Sees = (mask) => {
       asked?.add(mask);
       return maskShows(mask, viewer);
     };
-    const voice = renderingFor(game, viewer, sees);
+    const voice = renderingFor(rules, viewer, sees);
     const path = (p: number): string => piles[p]?.path ?? '';
     const face = (card: number, before: number, after: number): string | null =>
       sees(before | after) ? faceText(faces[card] as Face) : null;
     const hasPositions = (p: number): boolean => {
       const pile = piles[p];
-      return game.program.piles[pile?.decl ?? 0]?.facing !== 'private' || sees(1 << (pile?.seat ?? 0));
+      return rules.program.piles[pile?.decl ?? 0]?.facing !== 'private' || sees(1 << (pile?.seat ?? 0));
     };
     // A handle into a pile without positions names the pile alone.
     const withoutPlace = (handle: string): string => {

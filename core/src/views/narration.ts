@@ -1,4 +1,4 @@
-import type { Game } from '../rules/game.js';
+import type { Rules } from '../rules/rules.js';
 import type { TableEvent } from './events.js';
 
 /** The option under which a seat takes back its last choice; no sheet can name one so. */
@@ -39,20 +39,20 @@ const listOfCards = (faces: readonly (string | null)[]): string => {
  * what they got, what the table laid out and what the script says. An option whose body says something
  * of its seat is not told twice.
  */
-export function tell(game: Game, events: readonly TableEvent[], number: number, viewer: number): Line[] {
+export function tell(rules: Rules, events: readonly TableEvent[], number: number, viewer: number): Line[] {
   const lines: Line[] = [];
-  const name = (seat: number): string => (seat - 1 === viewer ? 'You' : (game.layout.seats[seat - 1] ?? 'Nobody'));
+  const name = (seat: number): string => (seat - 1 === viewer ? 'You' : (rules.layout.seats[seat - 1] ?? 'Nobody'));
   const got = new Map<string, (string | null)[]>();
   let chosen: { seat: number; phrase: string; gains: (string | null)[] } | null = null;
 
   const pileOf = (path: string): { seat: number; label: string | null; shown: boolean } => {
-    const placed = game.layout.piles.find((p) => p.path === path);
-    const decl = game.program.piles[placed?.decl ?? 0];
+    const placed = rules.layout.piles.find((p) => p.path === path);
+    const decl = rules.program.piles[placed?.decl ?? 0];
     return { seat: (placed?.seat ?? -1) + 1, label: decl?.label ?? null, shown: decl?.facing === 'up' };
   };
   /** Whether the script says itself what a seat has just chosen: of the seat by name, and nothing that we know better. */
   const speaksOf = ({ seat, gains }: { seat: number; gains: readonly (string | null)[] }, text: string): boolean =>
-    gains.every((face) => face === null) && text.startsWith(`${game.layout.seats[seat - 1]} `);
+    gains.every((face) => face === null) && text.startsWith(`${rules.layout.seats[seat - 1]} `);
   const flushChosen = (): void => {
     if (!chosen) return;
     const { seat, phrase, gains } = chosen;

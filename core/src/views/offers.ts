@@ -1,13 +1,14 @@
 import { faceText } from '../cards/face.js';
-import type { DomainCode, OptionCode } from '../machine/codegen/assemble.js';
+import type { Arg, DomainCode, OptionCode } from '../machine/code.js';
 import { ASK } from '../machine/layout.js';
 import type { State } from '../machine/state.js';
-import { render } from '../machine/text.js';
+import { render, wordsOf } from '../machine/text.js';
 import type { Option, Param } from '../program/types.js';
-import { type Arg, setSizes, valuesOf } from '../rules/domains.js';
-import type { Game } from '../rules/game.js';
-import { isLegal, waysOf, whyNot, wordsOf } from '../rules/legal.js';
+import { eachValue, setSizes } from '../rules/domains.js';
+import { whyNot } from '../rules/judge.js';
+import { isLegal, waysOf } from '../rules/legal.js';
 import { renderingFor } from '../rules/rendering.js';
+import type { Rules } from '../rules/rules.js';
 import { type ArgValue, type Value, writeArg, writeValue } from '../rules/values.js';
 
 /** Greatest number of ways that are listed whole in an offer. */
@@ -61,9 +62,9 @@ export interface Offer {
   readonly ways: readonly (readonly ArgValue[])[] | null;
 }
 
-function labelOf(game: Game, s: State, seat: number, option: Option, code: OptionCode): string {
+function labelOf(rules: Rules, s: State, seat: number, option: Option, code: OptionCode): string {
   const pieces = code.template?.(s, seat, 0, 0, 0, 0);
-  if (pieces) return render(pieces, renderingFor(game, seat));
+  if (pieces) return render(pieces, renderingFor(rules, seat));
   const params = option.params.filter((param) => param.t !== 'flag').map((param) => `{${param.name}}`);
   return [wordsOf(option.name), ...(option.params.some((p) => p.domain.k === 'range') ? params : [])].join(' ');
 }
@@ -80,14 +81,14 @@ function rangeParam(s: State, seat: number, param: Param, domain: Extract<Domain
   return { name: param.name, type: param.t, kind: 'range', from, to, by, landmarks };
 }
 
-function valueEntry(game: Game, s: State, seat: number, param: Param, v: number): { value: Value; face?: string } {
-  const value = writeValue(game, s, param.t, v);
-  if (param.t !== 'card' || !game.rt.sees(s, v, seat)) return { value };
-  return { value, face: faceText(game.layout.faces[v] as number) };
+function valueEntry(rules: Rules, s: State, seat: number, param: Param, v: number): { value: Value; face?: string } {
+  const value = writeValue(rules, s, param.t, v);
+  if (param.t !== 'card' || !rules.rt.sees(s, v, seat)) return { value };
+  return { value, face: faceText(rules.layout.faces[v] as number) };
 }
 
 function paramsOf(
-  game: Game,
+  rules: Rules,
   s: State,
   seat: number,
   option: Option,
@@ -107,55 +108,58 @@ function paramsOf(
         kind: 'cards',
         least: sizes?.[0] ?? 1,
         most: sizes?.[1] ?? null,
-        values: list.map((v) => valueEntry(game, s, seat, { ...param, t: 'card' }, v)),
+        values: list.map((v) => valueEntry(rules, s, seat, { ...param, t: 'card' }, v)),
       };
     }
-    const firsts: number[] = ways
-      ? [...new Set(ways.map((way) => way[0] as number))]
-      : ([...valuesOf(game, domain, s, seat, [])] as number[]);
+    const firsts = new Set<number>();
+    if (ways) for (const way of ways) firsts.add(way[0] as number);
+    else
+      eachValue(rules, domain, s, seat, [], (value) => {
+        firsts.add(value as number);
+        return false;
+      });
     return {
       name: param.name,
       type: param.t,
       kind: 'values',
-      values: firsts.map((v) => valueEntry(game, s, seat, param, v)),
+      values: [...firsts].map((v) => valueEntry(rules, s, seat, param, v)),
     };
   });
 }
 
 /** All options of the open ask that are there for a seat, legal or not now. */
-export function offersOf(game: Game, s: State, seat: number): Offer[] {
-  game.code.begin();
+export function offersOf(rules: Rules, s: State, seat: number): Offer[] {
+  rules.code.begin();
   const ask = s.f[ASK] as number;
-  const declared = game.program.asks[ask];
+  const declared = rules.program.asks[ask];
   const otherwise = declared?.clock?.otherwise ?? [];
   const byClock =
     'bot' in otherwise
       ? undefined
-      : otherwise.find((name) => declared?.options.some((o, i) => o.name === name && isLegal(game, s, ask, i, seat)));
+      : otherwise.find((name) => declared?.options.some((o, i) => o.name === name && isLegal(rules, s, ask, i, seat)));
   return (declared?.options ?? []).flatMap((option, i): Offer[] => {
-    const code = game.code.options[ask]?.[i];
+    const code = rules.code.options[ask]?.[i];
     if (!code || (code.when && !code.when(s, seat))) return [];
-    const refused = whyNot(game, s, ask, i, seat);
-    const listed: Arg[][] = [];
+    // Each option may take as many operations as a step.
+    rules.code.begin();
+    const refused = whyNot(rules, s, ask, i, seat);
     const single = option.params.length === 1 && option.params[0]?.domain.k === 'range';
-    if (option.params.length === 0) listed.push([]);
-    else if (!refused && !single)
-      for (const way of waysOf(game, s, ask, i, seat)) if (listed.push(way) > MOST_LISTED) break;
+    const listed = refused || single ? [] : waysOf(rules, s, ask, i, seat, MOST_LISTED + 1);
     const ways = refused ? [] : single || listed.length > MOST_LISTED ? null : listed;
     const on = code.on?.(s, seat);
     return [
       {
         option: option.name,
-        label: labelOf(game, s, seat, option, code),
+        label: labelOf(rules, s, seat, option, code),
         legal: refused === null,
         reason: refused?.reason ?? null,
         line: refused?.line ?? Math.floor(option.at / 4096),
-        on: (on === undefined ? [] : typeof on === 'number' ? [on] : on).map((p) => game.layout.piles[p]?.path ?? ''),
+        on: (on === undefined ? [] : typeof on === 'number' ? [on] : on).map((p) => rules.layout.piles[p]?.path ?? ''),
         quick: option.quick,
         aside: option.aside,
         byClock: option.name === byClock,
-        params: refused ? [] : paramsOf(game, s, seat, option, code, ways),
-        ways: ways?.map((way) => way.map((v, p) => writeArg(game, s, option.params[p]?.t ?? 'int', v))) ?? null,
+        params: refused ? [] : paramsOf(rules, s, seat, option, code, ways),
+        ways: ways?.map((way) => way.map((v, p) => writeArg(rules, s, option.params[p]?.t ?? 'int', v))) ?? null,
       },
     ];
   });

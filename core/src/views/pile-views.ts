@@ -1,8 +1,8 @@
 import { faceText } from '../cards/face.js';
 import { OPEN } from '../machine/runtime/visibility.js';
 import type { State } from '../machine/state.js';
-import type { Game } from '../rules/game.js';
-import { alike } from './sharing.js';
+import { alike } from '../program/equal.js';
+import type { Rules } from '../rules/rules.js';
 
 /** One pile as a viewer sees it. */
 export interface PileView {
@@ -34,9 +34,8 @@ export class PileViews {
   /** By viewer, the open one first, then by pile. */
   private readonly views: ((Kept<PileView> | undefined)[] | undefined)[] = [];
   private readonly shared: (Kept<Shared> | undefined)[] = [];
-  private readonly words: (Kept<string> | undefined)[] = [];
 
-  constructor(private readonly game: Game) {}
+  constructor(private readonly rules: Rules) {}
 
   viewed(s: State, p: number, viewer: number): PileView {
     const { toAll, toSeats } = this.sharedViews(s, p);
@@ -47,8 +46,8 @@ export class PileViews {
     const stamp = s.stamp[p] as number;
     let found = this.shared[p];
     if (found?.stamp !== stamp) {
-      const toAll = isOpenToAll(this.game, s, p) ? pileView(this.game, s, p, OPEN) : null;
-      const toSeats = !toAll && isClosedToAll(this.game, s, p) ? { size: s.len[p] as number } : null;
+      const toAll = isOpenToAll(this.rules, s, p) ? pileView(this.rules, s, p, OPEN) : null;
+      const toSeats = !toAll && isClosedToAll(this.rules, s, p) ? { size: s.len[p] as number } : null;
       found = { stamp, value: { toAll, toSeats } };
       this.shared[p] = found;
     }
@@ -61,7 +60,7 @@ export class PileViews {
     const stamp = s.stamp[p] as number;
     let found = kept[p];
     if (found?.stamp !== stamp) {
-      const value = pileView(this.game, s, p, viewer);
+      const value = pileView(this.rules, s, p, viewer);
       found = this.seenSo(p, stamp, value) ?? { stamp, value };
       kept[p] = found;
     }
@@ -76,44 +75,15 @@ export class PileViews {
     }
     return undefined;
   }
-
-  /** A pile in the words from which digests are made: each card, its facing, who sees it besides, and who knows it. */
-  worded(s: State, p: number): string {
-    // What seats remember changes without the pile.
-    if (this.game.parts.tracking) return this.wordsOf(s, p);
-    const stamp = s.stamp[p] as number;
-    let found = this.words[p];
-    if (found?.stamp !== stamp) {
-      found = { stamp, value: this.wordsOf(s, p) };
-      this.words[p] = found;
-    }
-    return found.value;
-  }
-
-  private wordsOf(s: State, p: number): string {
-    const { tracking, cardWords } = this.game.parts;
-    const from = s.start[p] as number;
-    const size = s.len[p] as number;
-    // Joined at once: a text that grows card by card would be kept as a chain of its pieces.
-    const words = new Array<string>(size);
-    for (let i = 0; i < size; i++) {
-      const c = s.cards[from + i] as number;
-      let word = cardWords[s.facing[c] as number]?.[c] as string;
-      if (s.seen[c]) word += `+${s.seen[c]}`;
-      if (tracking && s.known[c]) word += `~${s.known[c]}`;
-      words[i] = word;
-    }
-    return `pile ${this.game.layout.piles[p]?.path} ${words.join(' ')}`;
-  }
 }
 
 /** Whether a pile is of those in which others' positions are not told. */
-const isHand = (game: Game, p: number): boolean =>
-  game.program.piles[game.layout.piles[p]?.decl ?? 0]?.facing === 'private';
+const isHand = (rules: Rules, p: number): boolean =>
+  rules.program.piles[rules.layout.piles[p]?.decl ?? 0]?.facing === 'private';
 
 /** Whether all cards of a pile lie face up, and where they lie in it is told, so that nobody sees less of it than others. */
-function isOpenToAll(game: Game, s: State, p: number): boolean {
-  if (isHand(game, p)) return false;
+function isOpenToAll(rules: Rules, s: State, p: number): boolean {
+  if (isHand(rules, p)) return false;
   const from = s.start[p] as number;
   const to = from + (s.len[p] as number);
   for (let i = from; i < to; i++) if (s.facing[s.cards[i] as number] !== 1) return false;
@@ -121,21 +91,21 @@ function isOpenToAll(game: Game, s: State, p: number): boolean {
 }
 
 /** Whether no seat and no watcher sees any card of a pile. */
-function isClosedToAll(game: Game, s: State, p: number): boolean {
+function isClosedToAll(rules: Rules, s: State, p: number): boolean {
   const from = s.start[p] as number;
   const to = from + (s.len[p] as number);
-  for (let i = from; i < to; i++) if (game.rt.maskOf(s, s.cards[i] as number) !== 0) return false;
+  for (let i = from; i < to; i++) if (rules.rt.maskOf(s, s.cards[i] as number) !== 0) return false;
   return true;
 }
 
-function pileView(game: Game, s: State, p: number, viewer: number): PileView {
-  const { rt, layout } = game;
+function pileView(rules: Rules, s: State, p: number, viewer: number): PileView {
+  const { rt, layout } = rules;
   const size = s.len[p] as number;
   const cards = rt.pileCards(s, p);
   if (!cards.some((c) => rt.sees(s, c, viewer))) return { size };
   const faces = cards.map((c) => (rt.sees(s, c, viewer) ? faceText(layout.faces[c] as number) : null));
   // In another seat's private pile there are no positions: what is seen there comes first.
-  if (isHand(game, p) && viewer !== OPEN && layout.piles[p]?.seat !== viewer) {
+  if (isHand(rules, p) && viewer !== OPEN && layout.piles[p]?.seat !== viewer) {
     const seen = faces.filter((face) => face !== null).sort();
     return { size, cards: [...seen, ...faces.filter((face) => face === null)] };
   }

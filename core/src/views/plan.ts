@@ -2,8 +2,8 @@ import { deckFaces } from '../cards/deck.js';
 import { faceText } from '../cards/face.js';
 import { manyOf } from '../machine/layout.js';
 import { demandKnown, limitsWith, type SettingLimits, type Setup, settingsRead } from '../machine/setup.js';
+import { wordsOf } from '../machine/text.js';
 import type { Program } from '../program/types.js';
-import { wordsOf } from '../rules/legal.js';
 
 /** What a client needs to draw any game: piles, layout, labels, notes, counters, options. */
 export interface TablePlan {

@@ -1,26 +1,7 @@
 import { OPEN } from '../machine/runtime/visibility.js';
+import { alike } from '../program/equal.js';
 import type { Offer } from './offers.js';
 import type { SeatView, View } from './view.js';
-
-/** Whether two JSON values say the same. */
-export function alike(a: unknown, b: unknown): boolean {
-  if (a === b) return true;
-  if (typeof a !== 'object' || typeof b !== 'object' || a === null || b === null) return false;
-  if (Array.isArray(a)) {
-    if (!Array.isArray(b) || a.length !== b.length) return false;
-    for (let i = 0; i < a.length; i++) if (!alike(a[i], b[i])) return false;
-    return true;
-  }
-  if (Array.isArray(b)) return false;
-  let members = 0;
-  for (const name in a) {
-    if (!Object.hasOwn(b, name) || !alike((a as Members)[name], (b as Members)[name])) return false;
-    members++;
-  }
-  for (const _ in b) members--;
-  return members === 0;
-}
-type Members = Readonly<Record<string, unknown>>;
 
 const sameWords = (a: readonly string[], b: readonly string[]): boolean => {
   if (a.length !== b.length) return false;
@@ -44,8 +25,8 @@ const sameOffer = (a: Offer, b: Offer): boolean =>
 
 const sameSeat = (a: SeatView, b: SeatView): boolean => a.score === b.score && alike(a.values, b.values);
 
-/** A list in which what is the same as before is the very same object; itself the one of before, where all is. */
-function share<T>(before: readonly T[], now: readonly T[], same: (a: T, b: T) => boolean): readonly T[] {
+/** Reuses equal items of the list before; returns that very list if all are equal. */
+function reuse<T>(before: readonly T[], now: readonly T[], same: (a: T, b: T) => boolean): readonly T[] {
   let all = before.length === now.length;
   const list = now.map((item, i) => {
     const kept = before[i];
@@ -56,7 +37,7 @@ function share<T>(before: readonly T[], now: readonly T[], same: (a: T, b: T) =>
   return all ? before : list;
 }
 
-/** The very same object as before, where it says the same. */
+/** The object from before if it is equal. */
 const kept = <T>(before: T | undefined, now: T): T => (before !== undefined && alike(before, now) ? before : now);
 
 /** What is the same for whoever looks. */
@@ -74,7 +55,7 @@ export class ViewSharing {
   private readonly last: (Own | undefined)[] = [];
 
   /** What is the same for all in a new view, with what is as before wherever it says the same. */
-  again(now: Common): Common {
+  share(now: Common): Common {
     const { common } = this;
     this.common = { chapter: kept(common?.chapter, now.chapter), waiting: kept(common?.waiting, now.waiting) };
     return this.common;
@@ -84,19 +65,19 @@ export class ViewSharing {
    * The parts of a viewer's new view, with those of others or of its own last one wherever they say the same.
    * @param others what others who look at the same state were told
    */
-  againFor(viewer: number, now: Own, others: readonly Own[]): Own {
+  shareFor(viewer: number, now: Own, others: readonly Own[]): Own {
     const before = this.last[viewer - OPEN];
     const ofOthers = <Part extends keyof Own>(part: Part): Own[Part] | undefined =>
       others.find((other) => alike(other[part], now[part]))?.[part];
     const own = {
-      seats: ofOthers('seats') ?? share(before?.seats ?? [], now.seats, sameSeat),
+      seats: ofOthers('seats') ?? reuse(before?.seats ?? [], now.seats, sameSeat),
       values: ofOthers('values') ?? kept(before?.values, now.values),
       notes: ofOthers('notes') ?? kept(before?.notes, now.notes),
-      offers: now.offers.length === 0 ? NONE : share(before?.offers ?? [], now.offers, sameOffer),
+      offers: now.offers.length === 0 ? NONE : reuse(before?.offers ?? [], now.offers, sameOffer),
     };
     this.last[viewer - OPEN] = own;
     return own;
   }
 }
-/** Most viewers are offered nothing, and all of them the same nothing. */
+/** Shared empty list. */
 const NONE: readonly Offer[] = [];

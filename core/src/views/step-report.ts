@@ -1,5 +1,5 @@
-import type { Game } from '../rules/game.js';
-import { maskShows } from '../rules/rendering.js';
+import { maskShows } from '../machine/runtime/visibility.js';
+import type { Rules } from '../rules/rules.js';
 import type { StepEvents, TableEvent } from './events.js';
 import { type Line, tell } from './narration.js';
 
@@ -27,7 +27,7 @@ export class StepReport {
   private readonly versions: Version[] = [];
 
   constructor(
-    private readonly game: Game,
+    private readonly rules: Rules,
     private readonly stepEvents: StepEvents,
     private readonly number: number,
   ) {}
@@ -36,7 +36,7 @@ export class StepReport {
     const version = this.versions.find((known) => isFor(known, viewer)) ?? this.versionOf(viewer);
     const { events } = version;
     if (version.lines && !isSpokenTo(version.lines, viewer)) return { events, lines: version.lines };
-    const lines = tell(this.game, events, this.number, viewer);
+    const lines = tell(this.rules, events, this.number, viewer);
     if (!isSpokenTo(lines, viewer)) version.lines = lines;
     return { events, lines };
   }

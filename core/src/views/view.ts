@@ -4,9 +4,7 @@ import {
   ANSWERED,
   ASK,
   ASKED,
-  CHAPTERS,
   isRef,
-  NUMBER,
   OPENED,
   PAUSE,
   WAIT,
@@ -19,10 +17,10 @@ import { OPEN } from '../machine/runtime/visibility.js';
 import type { State } from '../machine/state.js';
 import { type Piece, render } from '../machine/text.js';
 import type { Type } from '../program/types.js';
-import type { Game } from '../rules/game.js';
 import { renderingFor } from '../rules/rendering.js';
+import type { Rules } from '../rules/rules.js';
 import { type Value, writeValue } from '../rules/values.js';
-import { type Offer, offersOf } from './offers.js';
+import type { Offer } from './offers.js';
 import type { PileView } from './pile-views.js';
 
 /** Piles by name; families by seat and number below it, counted from 1. */
@@ -72,10 +70,10 @@ export interface View {
   readonly result: { readonly winners: readonly number[] } | null;
 }
 
-/** Views of all piles, each at its place. */
-function pilesView(game: Game, views: readonly PileView[]): PilesView {
+/** All piles, each at its place. */
+export function pilesView(rules: Rules, views: readonly PileView[]): PilesView {
   const top: Record<string, PileView | PilesView> = {};
-  for (const [p, { steps }] of game.layout.piles.entries()) {
+  for (const [p, { steps }] of rules.layout.piles.entries()) {
     let here = top;
     for (let i = 0; i < steps.length - 1; i++) {
       const step = steps[i] as string;
@@ -87,43 +85,43 @@ function pilesView(game: Game, views: readonly PileView[]): PilesView {
   return top;
 }
 
-function valuesView(game: Game, s: State, viewer: number, seat: number | null): Record<string, Value> {
+function valuesView(rules: Rules, s: State, viewer: number, seat: number | null): Record<string, Value> {
   const found: Record<string, Value> = {};
-  for (const [i, variable] of game.program.vars.entries()) {
+  for (const [i, variable] of rules.program.vars.entries()) {
     if (variable.label === null || (isRef(variable.t) && variable.t !== 'text')) continue;
     const ofSeat = variable.of.k === 'seat';
     if (ofSeat !== (seat !== null) || variable.of.k === 'pile') continue;
     if (variable.hidden && viewer !== OPEN && viewer !== seat) continue;
-    const slot = (game.layout.varBase[i] ?? 0) + (seat ?? 0);
+    const slot = (rules.layout.varBase[i] ?? 0) + (seat ?? 0);
     if (variable.t === 'text') {
-      found[variable.name] = render(s.refs[slot] as Piece[], renderingFor(game, viewer));
+      found[variable.name] = render(s.refs[slot] as Piece[], renderingFor(rules, viewer));
       continue;
     }
     const value = s.f[slot] as number;
     const shown = variable.t.startsWith('kind:')
-      ? kindLabel(game, variable.t, value)
+      ? kindLabel(rules, variable.t, value)
       : variable.t === 'seat'
-        ? (game.layout.seats[value] ?? null)
-        : writeValue(game, s, variable.t, value);
+        ? (rules.layout.seats[value] ?? null)
+        : writeValue(rules, s, variable.t, value);
     found[variable.name] = shown;
   }
   return found;
 }
 
-type Figures = Pick<View, 'seats' | 'values'>;
+export type Figures = Pick<View, 'seats' | 'values'>;
 
-function figuresView(game: Game, s: State, viewer: number): Figures {
-  const seats = game.rt.seats.map((seat) => ({
+export function figuresView(rules: Rules, s: State, viewer: number): Figures {
+  const seats = rules.rt.seats.map((seat) => ({
     seat: seat + 1,
-    name: game.layout.seats[seat] ?? '',
-    score: s.f[game.layout.scoreBase + seat] as number,
-    values: valuesView(game, s, viewer, seat),
+    name: rules.layout.seats[seat] ?? '',
+    score: s.f[rules.layout.scoreBase + seat] as number,
+    values: valuesView(rules, s, viewer, seat),
   }));
-  return { seats, values: valuesView(game, s, viewer, null) };
+  return { seats, values: valuesView(rules, s, viewer, null) };
 }
 
-function kindLabel(game: Game, t: Type, v: number): string {
-  const member = game.program.kinds.find((k) => `kind:${k.name}` === t)?.members[v];
+function kindLabel(rules: Rules, t: Type, v: number): string {
+  const member = rules.program.kinds.find((k) => `kind:${k.name}` === t)?.members[v];
   return member?.label ?? member?.name ?? '';
 }
 
@@ -137,53 +135,53 @@ function asSeen<T>(read: () => T): T | undefined {
   }
 }
 
-function noteValue(game: Game, s: State, viewer: number, t: Type, raw: unknown): Value {
-  if (t === 'text') return render(raw as Piece[], renderingFor(game, viewer));
-  if (t.startsWith('kind:')) return kindLabel(game, t, raw as number);
-  return typeof raw === 'boolean' ? raw : writeValue(game, s, t, raw as number);
+function noteValue(rules: Rules, s: State, viewer: number, t: Type, raw: unknown): Value {
+  if (t === 'text') return render(raw as Piece[], renderingFor(rules, viewer));
+  if (t.startsWith('kind:')) return kindLabel(rules, t, raw as number);
+  return typeof raw === 'boolean' ? raw : writeValue(rules, s, t, raw as number);
 }
 
-function notesView(game: Game, s: State, viewer: number): View['notes'] {
+export function notesView(rules: Rules, s: State, viewer: number): View['notes'] {
   const notes: Record<string, { name: string; value: Value }[]> = {};
   const add = (path: string, name: string, value: Value): void => {
     notes[path] ??= [];
     notes[path].push({ name, value });
   };
-  for (const [i, note] of game.program.notes.entries()) {
-    const read = game.code.notes[i];
-    const { t = 'int', params = [] } = game.program.defs[note.def] ?? {};
+  for (const [i, note] of rules.program.notes.entries()) {
+    const read = rules.code.notes[i];
+    const { t = 'int', params = [] } = rules.program.defs[note.def] ?? {};
     if (!read) continue;
     if (note.beside === 'seat') {
-      for (const seat of game.rt.seats) {
+      for (const seat of rules.rt.seats) {
         const raw = asSeen(() => read(s, viewer, seat));
-        if (raw !== undefined) add(`seat/${seat + 1}`, note.name, noteValue(game, s, viewer, t, raw));
+        if (raw !== undefined) add(`seat/${seat + 1}`, note.name, noteValue(rules, s, viewer, t, raw));
       }
       continue;
     }
-    for (const [p, pile] of game.layout.piles.entries()) {
+    for (const [p, pile] of rules.layout.piles.entries()) {
       if (!note.beside.includes(pile.decl)) continue;
       // Nothing is said of no cards; what does not ask for cards is so wherever it is noted.
       if (s.len[p] === 0 && params.length > 0) continue;
       const raw = asSeen(() => read(s, viewer, p));
-      if (raw !== undefined) add(pile.path, note.name, noteValue(game, s, viewer, t, raw));
+      if (raw !== undefined) add(pile.path, note.name, noteValue(rules, s, viewer, t, raw));
     }
   }
   return notes;
 }
 
 /** What the clock would play, in words. */
-export function clockWords(game: Game, ask: number): { seconds: number; otherwise: string } | null {
-  const clock = game.program.asks[ask]?.clock;
+export function clockWords(rules: Rules, ask: number): { seconds: number; otherwise: string } | null {
+  const clock = rules.program.asks[ask]?.clock;
   if (!clock) return null;
   const { otherwise } = clock;
   return {
     seconds: clock.seconds,
-    otherwise: 'bot' in otherwise ? `bot ${game.program.bots[otherwise.bot]?.name}` : otherwise.join(' or '),
+    otherwise: 'bot' in otherwise ? `bot ${rules.program.bots[otherwise.bot]?.name}` : otherwise.join(' or '),
   };
 }
 
 /** What the table waits for, the same for every viewer. */
-export function waitingIn(game: Game, s: State): Waiting {
+export function waitingIn(rules: Rules, s: State): Waiting {
   const { f } = s;
   const wait = f[WAIT];
   const ask = f[OPENED] as number;
@@ -191,99 +189,25 @@ export function waitingIn(game: Game, s: State): Waiting {
   if (wait === WAIT_PAUSE) return { kind: 'pause', ask, seconds: f[PAUSE] as number };
   const together = wait === WAIT_EVERY;
   const about =
-    wait === WAIT_ASK && (f[ABOUT] as number) >= 0 ? (game.layout.piles[f[ABOUT] as number]?.path ?? null) : null;
+    wait === WAIT_ASK && (f[ABOUT] as number) >= 0 ? (rules.layout.piles[f[ABOUT] as number]?.path ?? null) : null;
   const answered = together
-    ? game.rt.seats.filter((seat) => ((f[ASKED] as number) & (f[ANSWERED] as number) & (1 << seat)) !== 0)
+    ? rules.rt.seats.filter((seat) => ((f[ASKED] as number) & (f[ANSWERED] as number) & (1 << seat)) !== 0)
     : [];
   return {
     kind: 'ask',
     ask,
-    seats: game.asked(s).map((seat) => seat + 1),
+    seats: rules.asked(s).map((seat) => seat + 1),
     answered: answered.map((seat) => seat + 1),
     together,
     about,
-    clock: clockWords(game, f[ASK] as number),
+    clock: clockWords(rules, f[ASK] as number),
   };
 }
 
 /** The seats with the best score, counted from 1; none where nobody ever scored. */
-function winnersOf(game: Game, s: State): number[] {
-  const scores = game.rt.seats.map((seat) => s.f[game.layout.scoreBase + seat] as number);
+export function winnersOf(rules: Rules, s: State): number[] {
+  const scores = rules.rt.seats.map((seat) => s.f[rules.layout.scoreBase + seat] as number);
   if (scores.every((score) => score === 0)) return [];
-  const best = game.program.winsLeast ? Math.min(...scores) : Math.max(...scores);
+  const best = rules.program.winsLeast ? Math.min(...scores) : Math.max(...scores);
   return scores.flatMap((score, seat) => (score === best ? [seat + 1] : []));
-}
-
-/**
- * A state that several viewers look at, one after the other: what is the same for some of them is made once, or at
- * least is the very same object. It holds as long as the state stays as it is.
- */
-export class Snapshot {
-  private readonly common: Pick<View, 'number' | 'chapter' | 'waiting' | 'result'>;
-  /** Figures that are the same for all, once one was told them. */
-  private figures: Figures | undefined;
-  private readonly own: Pick<View, 'seats' | 'values' | 'notes' | 'offers'>[] = [];
-  private readonly piles: { readonly views: readonly PileView[]; readonly placed: PilesView }[] = [];
-
-  constructor(
-    private readonly game: Game,
-    private readonly s: State,
-  ) {
-    this.common = {
-      number: s.f[NUMBER] as number,
-      ...game.told.again({
-        chapter: { count: s.f[CHAPTERS] as number, title: game.rt.chapterTitle(s) },
-        waiting: waitingIn(game, s),
-      }),
-      result: s.f[WAIT] === WAIT_OVER ? { winners: winnersOf(game, s) } : null,
-    };
-  }
-
-  /**
-   * The state as a viewer sees it: a seat's number (from 0), {@link WATCHER} or {@link OPEN}.
-   * @param offered what the seat may choose, where it was found already
-   * @param undo whether the seat may take back its last choice
-   */
-  view(viewer: number, offered?: readonly Offer[], undo = false): View {
-    const { game, s } = this;
-    game.code.begin();
-    const { seats, values } = this.figures ?? figuresView(game, s, viewer);
-    const own = game.told.againFor(
-      viewer,
-      {
-        seats,
-        values,
-        notes: notesView(game, s, viewer),
-        offers: offered ?? (viewer >= 0 && game.asked(s).includes(viewer) ? offersOf(game, s, viewer) : []),
-      },
-      this.own,
-    );
-    this.own.push(own);
-    if (game.areFiguresCommon) this.figures = own;
-    const { number, chapter, waiting, result } = this.common;
-    return {
-      number,
-      viewer: viewer === OPEN ? 'open' : viewer < 0 ? 'watch' : viewer + 1,
-      chapter,
-      seats: own.seats,
-      values: own.values,
-      piles: this.pilesFor(viewer),
-      notes: own.notes,
-      waiting,
-      offers: own.offers,
-      undo,
-      result,
-    };
-  }
-
-  /** All piles as a viewer sees them: the very same object for all to whom each looks the same. */
-  private pilesFor(viewer: number): PilesView {
-    const { game, s } = this;
-    const views = game.layout.piles.map((_, p) => game.piles.viewed(s, p, viewer));
-    const known = this.piles.find((other) => views.every((view, p) => view === other.views[p]));
-    if (known) return known.placed;
-    const placed = pilesView(game, views);
-    this.piles.push({ views, placed });
-    return placed;
-  }
 }

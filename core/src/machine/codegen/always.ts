@@ -17,9 +17,9 @@ export function alwaysCode(module: Module): string {
         ? null
         : fuse(folds, throughSeats(module.layout.seats.length), (fold) => {
             const inside = new Map([[fold.by.params[0] as number, { js: 'x', isThere: true }]]);
-            return new ExprWriter(module, inside, false).write(fold.by.body);
+            return new ExprWriter(module, inside, { guarded: false }).write(fold.by.body);
           });
-    const holds = new ExprWriter(module, nowhere, false, undefined, made?.values).write(body);
+    const holds = new ExprWriter(module, nowhere, { guarded: false, made: made?.values }).write(body);
     const clause = `${made?.code ?? ''}if(!${holds})return ${i};`;
     // It held before this step: where nothing was written that it reads, it still does.
     return module.always[i] ? `if(written!==0){${clause}}` : `{${clause}}`;

@@ -1,3 +1,35 @@
+import type { Module } from './module.js';
+import type { Place } from './places.js';
+import type { Slots } from './slots.js';
+
+/** The slots of one routine that waits: its locals, and what its loops keep, in the state. */
+export interface Frame {
+  readonly places: Map<number, Place>;
+  /** Where the caller goes on. */
+  readonly returnSlot: number;
+}
+
+/** The script under way, as the writer of one routine sees it. */
+export interface BlockWriter {
+  readonly module: Module;
+  readonly slots: Slots;
+  readonly frames: ReadonlyMap<number, Frame>;
+  /** Makes a block. */
+  block(): number;
+  /** Goes on at the end of a block. */
+  at(block: number): void;
+  emit(code: string): void;
+  /** Notes that a routine is called, and where its caller goes on. */
+  called(routine: number, from: number): void;
+  /** The first block of a routine. */
+  entry(routine: number): number;
+  /** Notes where a block stands in the sheet whose number a state may hold: that of a caller, or where it rests itself. */
+  place(block: number, at: number, isRest: boolean): void;
+}
+
+/** Stands for the way back from a routine until all its callers are known. */
+export const backFrom = (routine: number): string => `{back ${routine}}`;
+
 /** A block that is no longer than this is repeated wherever it is gone to. */
 const SHORT = 90;
 /** How deep blocks stand in each other at most: engines read code by descending into it. */

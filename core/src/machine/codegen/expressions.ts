@@ -2,38 +2,47 @@ import { exprKey } from '../../program/tree.js';
 import type { BinaryOp, Expr, ExprOf, Type } from '../../program/types.js';
 import { isRef, manyOf } from '../layout.js';
 import { foldKey } from './fusion.js';
-import { comparable, freeLocals, loop, type Over, throughList, throughPile, throughSeats } from './loops.js';
+import {
+  comparable,
+  freeLocals,
+  loop,
+  type Over,
+  throughList,
+  throughPile,
+  throughSeats,
+  throughTail,
+} from './loops.js';
 import type { Module } from './module.js';
+import type { Place, Places } from './places.js';
 import { areThere, isThere } from './presence.js';
 import { read } from './slots.js';
 import { literalText, pieces } from './texts.js';
-
-/** Where the value of a local stands in the generated code. */
-export interface Place {
-  readonly js: string;
-  /** The local is a list of cards that is handed over as the number of a pile. */
-  readonly asPile?: boolean;
-  /** The local is never nothing: a loop took it from a list that holds no nothing. */
-  readonly isThere?: boolean;
-}
-export type Places = ReadonlyMap<number, Place>;
+import type { Writer, WriterOptions } from './writer.js';
 
 const NONE: ReadonlyMap<string, string> = new Map();
 
 const isFlag = (t: Type): boolean => t === 'flag';
 
 /** Writes one expression as JavaScript. Flags are booleans there, lists are arrays, everything else is a number. */
-export class ExprWriter {
+export class ExprWriter implements Writer {
+  readonly guarded: boolean;
+  private readonly kept: ReadonlyMap<string, string>;
+  private readonly made: ReadonlyMap<string, string>;
+
   constructor(
     readonly module: Module,
     readonly places: Places,
-    /** Reads as the seat `v`, and stops at what that seat may not see. */
-    readonly guarded: boolean,
-    /** Calls that stand several times in one def, each with the variable that keeps its value. */
-    private readonly kept: ReadonlyMap<string, string> = NONE,
-    /** Folds that were made before, each with the variable that holds its value. */
-    private readonly made: ReadonlyMap<string, string> = NONE,
-  ) {}
+    { guarded, kept = NONE, made = NONE }: WriterOptions,
+  ) {
+    this.guarded = guarded;
+    this.kept = kept;
+    this.made = made;
+  }
+
+  /** A writer that knows more locals besides. */
+  inside(more: Places): ExprWriter {
+    return new ExprWriter(this.module, new Map([...this.places, ...more]), { guarded: this.guarded });
+  }
 
   private readonly placeOf = (i: number): Place => {
     const found = this.places.get(i);
@@ -46,6 +55,11 @@ export class ExprWriter {
     if (e.k === 'cards') return this.sure(e.of);
     if (e.k === 'local' && this.placeOf(e.i).asPile) return this.placeOf(e.i).js;
     return null;
+  }
+
+  /** The card from which a list of cards is the tail of its pile, where it is one. */
+  private tailOf(e: Expr): string | null {
+    return e.k === 'fn' && e.f === 'tail' ? this.sure(e.args[0] as Expr) : null;
   }
 
   /** Whether nothing is never among the items of a list. */
@@ -295,6 +309,7 @@ export class ExprWriter {
     const made = this.made.size > 0 && e.k === 'fold' ? this.made.get(foldKey(e)) : undefined;
     if (made !== undefined) return made;
     const pile = this.pileOf(e.of);
+    const tail = pile === null ? this.tailOf(e.of) : null;
     const free = [...freeLocals(e.by)];
     const inside = new Map<number, Place>();
     const params: string[] = [];
@@ -309,7 +324,7 @@ export class ExprWriter {
     const isThere = this.areThere(e.of);
     if (item !== undefined) inside.set(item, { js: 'x', isThere });
     if (next !== undefined) inside.set(next, { js: 'y', isThere });
-    const writer = new ExprWriter(this.module, inside, this.guarded);
+    const writer = new ExprWriter(this.module, inside, { guarded: this.guarded });
     const by = writer.write(e.by.body);
     const { parts, layout } = this.module;
     // Neighbours are gone through two by two.
@@ -317,11 +332,13 @@ export class ExprWriter {
     const through =
       pile !== null
         ? throughPile(parts, 'of', two)
-        : e.of.k === 'seats'
-          ? throughSeats(layout.seats.length, two)
-          : throughList('of', two);
+        : tail !== null
+          ? throughTail(parts, 'of', two)
+          : e.of.k === 'seats'
+            ? throughSeats(layout.seats.length, two)
+            : throughList('of', two);
     const name = this.module.helper((fn) => loop(fn, e, through, by, params, this.guarded));
-    return `${name}(${['s', ...(this.guarded ? ['v'] : []), pile ?? this.write(e.of), ...given].join(',')})`;
+    return `${name}(${['s', ...(this.guarded ? ['v'] : []), pile ?? tail ?? this.write(e.of), ...given].join(',')})`;
   }
 
   private plain(e: ExprOf<'fn'>): string {
@@ -352,7 +369,7 @@ export class ExprWriter {
       case 'cardsOf':
         return `cardsOf(s,${arg(0)})`;
       case 'first':
-        return `(${arg(0)}[0]??-1)`;
+        return this.tailOf(first) ?? `(${arg(0)}[0]??-1)`;
       case 'last':
         return `last(${arg(0)},${arg(1)})`;
       case 'reversed':

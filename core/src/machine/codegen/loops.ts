@@ -41,6 +41,11 @@ export const throughPile = ({ start, len, cards }: RowOffsets, pile: string, two
   size: `s.len[${pile}]`,
   head: `const row=s.row,from=${cards}+row[${start}+${pile}],to=from+row[${len}+${pile}]${two ? '-1' : ''};for(let i=from;i<to;i++){const x=row[i]${two ? ',y=row[i+1]' : ''};`,
 });
+/** From a card to the top of its pile, where it lies. */
+export const throughTail = ({ start, len, cards, where }: RowOffsets, card: string, two = false): Through => ({
+  size: `(s.len[s.where[${card}]]-indexOf(s,${card}))`,
+  head: `const row=s.row,pile=row[${where}+${card}],from=${cards}+row[${start}+pile]+indexOf(s,${card}),to=${cards}+row[${start}+pile]+row[${len}+pile]${two ? '-1' : ''};for(let i=from;i<to;i++){const x=row[i]${two ? ',y=row[i+1]' : ''};`,
+});
 /** Through a list. */
 export const throughList = (list: string, two = false): Through => ({
   size: `${list}.length`,

@@ -3,14 +3,15 @@ import type { At, Def, Expr, Program } from '../../program/types.js';
 import type { StateLayout } from '../layout.js';
 import { type RowOffsets, rowOffsets } from '../state.js';
 import { repeatedCalls } from './calls.js';
-import { ExprWriter, type Place, type Places } from './expressions.js';
 import { fuse, inlined, neededFolds } from './fusion.js';
 import { Lengths } from './lengths.js';
 import { throughList, throughPile } from './loops.js';
 import { isMemoized, memoCode } from './memo.js';
+import type { Place, Places } from './places.js';
 import { spend } from './spend.js';
 import { pieces } from './texts.js';
 import { variablesOf } from './watch.js';
+import type { Pools, WriterFactory } from './writer.js';
 
 /** What the code is for, besides the game itself. */
 export interface Mode {
@@ -25,7 +26,7 @@ export interface Mode {
 }
 
 /** A piece of generated code under way: its functions, and the constants that it reads. */
-export class Module {
+export class Module implements Pools {
   readonly program: Program;
   readonly texts: string[] = [];
   readonly wordLists: string[][] = [];
@@ -43,6 +44,7 @@ export class Module {
   constructor(
     readonly layout: StateLayout,
     readonly mode: Mode,
+    private readonly writerFor: WriterFactory<Module>,
   ) {
     const { program } = layout;
     this.program = program;
@@ -137,7 +139,7 @@ export class Module {
   private result(body: Expr, places: Places, guarded: boolean, made?: ReadonlyMap<string, string>): string {
     const kept = new Map(repeatedCalls(body).map((call, k) => [call, `m${k}`]));
     const variables = kept.size > 0 ? `let ${[...kept.values()].join(',')};` : '';
-    return `${variables}return ${new ExprWriter(this, places, guarded, kept, made).write(body)};`;
+    return `${variables}return ${this.writerFor(this, places, { guarded, kept, made }).write(body)};`;
   }
 
   /** The same for a def of cards alone: what it always needs to go through, it goes through once. */
@@ -151,7 +153,7 @@ export class Module {
     const { code, values } = fuse(folds, through, (fold) => {
       const item: Place = { js: 'x', isThere: cards.asPile === true };
       const inside = new Map([...places, [fold.by.params[0] as number, item] as const]);
-      return new ExprWriter(this, inside, guarded).write(fold.by.body);
+      return this.writerFor(this, inside, { guarded }).write(fold.by.body);
     });
     return code + this.result(body, places, guarded, values);
   }
@@ -159,7 +161,7 @@ export class Module {
   /** A function of the state, the viewer and some values. */
   fn(prefix: string, params: readonly string[], places: Places, e: Expr, guarded: boolean, asText = false): string {
     const name = `${prefix}${this.names++}`;
-    const writer = new ExprWriter(this, places, guarded);
+    const writer = this.writerFor(this, places, { guarded });
     this.add(`function ${name}(${params.join(',')}){return ${asText ? pieces(writer, e) : writer.write(e)};}`);
     return name;
   }

@@ -1,63 +1,77 @@
+import { localsIn } from '../../program/tree.js';
 import type { Ask, Expr, Option } from '../../program/types.js';
-import type { Place } from './expressions.js';
+import { ExprWriter } from './expressions.js';
+import { fill } from './fill.js';
+import { inlined } from './fusion.js';
 import type { Module } from './module.js';
+import type { Place } from './places.js';
 import type { ScriptWriter } from './script.js';
+import {
+  anyWay,
+  BRANCH,
+  called,
+  countWays,
+  type DomainFunctions,
+  drawWay,
+  listWays,
+  type OptionFunctions,
+  type Walked,
+} from './ways.js';
 
-/** The values of an option's parameters in its functions. */
-export const BRANCH = ['a0', 'a1', 'a2', 'a3'];
 const PARAMS = ['s', 'v', ...BRANCH];
 
-/** The functions of an ask's options, and one that tells whether an answer is legal. */
-export function askCode(module: Module, script: ScriptWriter, ask: Ask): { options: string; legal: string } {
-  const options = ask.options.map((option) => optionCode(module, script, ask, option));
-  const legal = module.helper(
-    (name) =>
-      `function ${name}(s,v,option,args){switch(option){${options.map(({ legal }, i) => `case ${i}:${legal}`).join('')}}return false;}`,
+/** The functions of an ask: an object for each option, a test of answers, and whether a seat has a move left. */
+export interface AskCode {
+  readonly options: string;
+  readonly legal: string;
+  readonly choosable: string;
+  /** The functions that draw a way of each option. */
+  readonly draws: readonly string[];
+  /** Its options, for whatever else walks their ways. */
+  readonly walked: readonly Walked[];
+  /** The functions that test one way of each option. */
+  readonly tests: readonly string[];
+}
+
+/** Writes the functions of an ask's options. */
+export function askCode(module: Module, script: ScriptWriter, ask: Ask): AskCode {
+  const options = ask.options.map((option, i) => optionCode(module, script, ask, option, i));
+  const cases = options.map(
+    ({ test, walked }, i) =>
+      `case ${i}:return args.length===${walked.option.params.length}&&${test}(${['s', 'v', ...walked.option.params.map((_, p) => `args[${p}]`)].join(',')});`,
   );
-  return { options: `[${options.map(({ code }) => code).join(',')}]`, legal };
+  const legal = module.helper(
+    (name) => `function ${name}(s,v,option,args){switch(option){${cases.join('')}}return false;}`,
+  );
+  const moves = options.filter(({ walked }) => !(ask.stuck !== null && walked.option.aside));
+  const choosable = module.helper(
+    (name) => `function ${name}(s,v){return ${moves.map(({ any }) => `${any}(s,v)`).join('||') || 'false'};}`,
+  );
+  return {
+    options: `[${options.map(({ code }) => code).join(',')}]`,
+    legal,
+    choosable,
+    draws: options.map(({ draw }) => draw),
+    walked: options.map(({ walked }) => walked),
+    tests: options.map(({ test }) => test),
+  };
 }
 
 /** A list of flags as the numbers that choices carry. */
-function asNumbers(module: Module, params: readonly string[], list: string): string {
-  const given = params.join(',');
+function asNumbers(module: Module, list: string): string {
+  const given = PARAMS.join(',');
   return module.helper((name) => `function ${name}(${given}){return ${list}(${given}).map(Number);}`);
 }
 
-/** What an option's functions are called. */
-interface Functions {
-  readonly when: string;
-  readonly domains: readonly { readonly from: string; readonly to: string; readonly by: string }[] | null;
-  readonly needs: readonly { readonly holds: string; readonly depth: number }[];
+interface OptionParts {
+  readonly code: string;
+  readonly any: string;
+  readonly draw: string;
+  readonly test: string;
+  readonly walked: Walked;
 }
 
-/**
- * Tests an answer as a service or a simulation gets it: the option is there, each value in its domain, each need
- * holds as soon as what it reads is bound. Lists and sets are looked through by the engine.
- */
-function legality(option: Option, { when, domains, needs }: Functions): string {
-  if (domains === null) return 'return allowed(s,v,option,args);';
-  const refuse = (unless: string): string => `if(!${unless})return false;`;
-  const failing = (depth: number): string =>
-    needs
-      .filter((need) => need.depth === depth)
-      .map(({ holds }) => refuse(`${holds}(${['s', 'v', ...BRANCH.slice(0, depth)].join(',')})`))
-      .join('');
-  const bound = domains.map(({ from, to, by }, i) => {
-    const value = BRANCH[i] as string;
-    const before = ['s', 'v', ...BRANCH.slice(0, i)].join(',');
-    const step = by === 'null' ? '1' : `Math.max(1,${by}(${before}))`;
-    // Written out, for the rest of a division of floating numbers is a slow call.
-    const fits = 'past-by*Math.floor(past/by)===0';
-    // A list is no number, though it may look like one where it is compared.
-    return `{const from=${from}(${before}),to=${to}(${before}),by=${step},past=${value}-from;${refuse(`(+${value}===${value}&&${value}>=from&&${value}<=to&&(${value}===to||${fits}))`)}}${failing(i + 1)}`;
-  });
-  const names = BRANCH.slice(0, domains.length)
-    .map((name, i) => `const ${name}=args[${i}];`)
-    .join('');
-  return `{${refuse(`(args.length===${option.params.length})`)}${names}${when === 'null' ? '' : refuse(`${when}(s,v)`)}${failing(0)}${bound.join('')}return true;}`;
-}
-
-function optionCode(module: Module, script: ScriptWriter, ask: Ask, option: Option): { code: string; legal: string } {
+function optionCode(module: Module, script: ScriptWriter, ask: Ask, option: Option, index: number): OptionParts {
   const frame = script.frames.get(ask.routine);
   const places = new Map<number, Place>(frame?.places ?? []);
   if (ask.who.k === 'every') places.set(ask.who.local, { js: 'v', isThere: true });
@@ -65,17 +79,41 @@ function optionCode(module: Module, script: ScriptWriter, ask: Ask, option: Opti
     places.set(param.local, { js: param.t === 'flag' ? `(${BRANCH[i]}!==0)` : (BRANCH[i] as string) });
   const read = (e: Expr | null): string => (e ? module.fn('q', PARAMS, places, e, true) : 'null');
   const textOf = (e: Expr | null): string => (e ? module.fn('q', PARAMS, places, e, true, true) : 'null');
-  const ranges: { from: string; to: string; by: string }[] = [];
-  const domains = option.params.map(({ domain }) => {
-    if (domain.k === 'cards')
-      return `{k:"cards",list:${read(domain.list)},least:${read(domain.least)},most:${read(domain.most)},grow:${read(domain.grow)},shapes:${domain.shapes ? JSON.stringify(domain.shapes) : 'null'}}`;
-    if (domain.k === 'values')
-      return `{k:"values",list:${domain.t === 'flag' ? asNumbers(module, PARAMS, read(domain.list)) : read(domain.list)}}`;
-    const [from, to, by] = [read(domain.from), read(domain.to), read(domain.by)];
-    ranges.push({ from, to, by });
-    return `{k:"range",from:${from},to:${to},by:${by},marks:[${domain.landmarks.map((m) => read(m.e)).join(',')}]}`;
+  const domains = option.params.map(({ domain }): { code: string; functions: DomainFunctions } => {
+    const none = { from: 'null', to: 'null', by: 'null', least: 'null', most: 'null', grow: 'null' };
+    switch (domain.k) {
+      case 'cards': {
+        const [least, most, grow] = [read(domain.least), read(domain.most), read(domain.grow)];
+        const shapes = domain.shapes ? JSON.stringify(domain.shapes) : 'null';
+        return {
+          code: `{k:"cards",list:${read(domain.list)},least:${least},most:${most},grow:${grow},shapes:${shapes}}`,
+          functions: { ...none, least, most, grow },
+        };
+      }
+      case 'values': {
+        const list = read(domain.list);
+        return {
+          code: `{k:"values",list:${domain.t === 'flag' ? asNumbers(module, list) : list}}`,
+          functions: none,
+        };
+      }
+      case 'range': {
+        const [from, to, by] = [read(domain.from), read(domain.to), read(domain.by)];
+        const marks = domain.landmarks.map((mark) => read(mark.e));
+        return {
+          code: `{k:"range",from:${from},to:${to},by:${by},marks:[${marks.join(',')}]}`,
+          functions: { ...none, from, to, by },
+        };
+      }
+    }
   });
-  const needs = option.needs.map(({ e, text, depth }) => ({ holds: read(e), text: textOf(text), depth }));
+  // What a tail is asked is written out, so that it is read where it lies.
+  const tails = new Set(option.params.flatMap(({ local, t }) => (t === 'card' ? [local] : [])));
+  const needs = option.needs.map(({ e, text, depth }) => ({
+    holds: read(tails.size > 0 && readsAny(e, tails) ? inlined(module.program, module.lengths, e) : e),
+    text: textOf(text),
+    depth,
+  }));
   const when = read(option.when);
   const guard =
     module.mode.covering && option.when
@@ -84,11 +122,63 @@ function optionCode(module: Module, script: ScriptWriter, ask: Ask, option: Opti
             `function ${h}(${PARAMS.join(',')}){if(${when}(${PARAMS.join(',')}))return true;${module.mark('guard', option.when?.at ?? 0)}return false;}`,
         )
       : when;
+  const functions: OptionFunctions = {
+    when: option.when ? guard : null,
+    domains: domains.map((domain) => domain.functions),
+    needs,
+  };
+  const walked: Walked = { module, option, functions, places, x: new ExprWriter(module, places, { guarded: true }) };
+  const any = anyWay(walked);
+  const draw = drawWay(walked, index);
+  const ways = `{any:${any},count:${countWays(walked)},list:${listWays(walked)},draw:${draw}}`;
   const told = needs.map(({ holds, text }) => `{holds:${holds},text:${text}}`);
   return {
-    code: `{when:${guard},on:${read(option.on)},label:${textOf(option.label)},template:${textOf(template(option))},domains:[${domains.join(',')}],needs:[${told.join(',')}]}`,
-    legal: legality(option, { when: guard, domains: ranges.length === domains.length ? ranges : null, needs }),
+    code: `{when:${guard},on:${read(option.on)},label:${textOf(option.label)},template:${textOf(template(option))},domains:[${domains.map(({ code }) => code).join(',')}],needs:[${told.join(',')}],ways:${ways}}`,
+    any,
+    draw,
+    test: testOf(walked),
+    walked,
   };
+}
+
+const readsAny = (e: Expr, locals: ReadonlySet<number>): boolean => [...localsIn(e)].some((local) => locals.has(local));
+
+/**
+ * The function that tests one way, as a service or a simulation gets it: the option is there, each value is in its
+ * domain, each need holds as soon as what it reads is bound.
+ */
+function testOf({ module, option, functions, x }: Walked): string {
+  const refuse = (unless: string): string => `if(!${unless})return false;`;
+  const failing = (depth: number): string =>
+    functions.needs
+      .filter((need) => need.depth === depth)
+      .map(({ holds }) => refuse(called(holds, depth)))
+      .join('');
+  return module.helper((name) => {
+    const arrays: string[] = [];
+    const bound = option.params.map(({ domain }, i) => {
+      const value = BRANCH[i] as string;
+      const items = `${name}b${i}`;
+      const { from, to, by, least, most, grow } = functions.domains[i] as DomainFunctions;
+      if (domain.k === 'range') {
+        const step = by === 'null' ? '1' : `Math.max(1,${called(by, i)})`;
+        // Written out, for the rest of a division of floating numbers is a slow call.
+        const fits = 'past-by*Math.floor(past/by)===0';
+        // A list is no number, though it may look like one where it is compared.
+        return `{const from=${called(from, i)},to=${called(to, i)},by=${step},past=${value}-from;${refuse(`(+${value}===${value}&&${value}>=from&&${value}<=to&&(${value}===to||${fits}))`)}}${failing(i + 1)}`;
+      }
+      arrays.push(`const ${items}=[];`);
+      const list = `let n${i}=0;${fill(x, domain.list, { items, count: `n${i}` })}`;
+      if (domain.k === 'values') return `${list}${refuse(`holdsItem(${items},n${i},${value})`)}${failing(i + 1)}`;
+      if (domain.shapes)
+        return `${list}${refuse(`(isSet(${value})&&standsIn(${items},n${i},${value},0,n${i})&&fitsAny([${domain.shapes.join(',')}],${value}))`)}${failing(i + 1)}`;
+      const largest = most === 'null' ? `n${i}` : called(most, i);
+      const grows = grow === 'null' ? '' : refuse(`(${value}.length===0||${called(grow, i + 1)})`);
+      return `${list}${refuse(`(isSet(${value})&&standsIn(${items},n${i},${value},${called(least, i)},${largest}))`)}${grows}${failing(i + 1)}`;
+    });
+    const guard = functions.when === null ? '' : refuse(called(functions.when, 0));
+    return `${arrays.join('')}function ${name}(${['s', 'v', ...BRANCH.slice(0, option.params.length)].join(',')}){${guard}${failing(0)}${bound.join('')}return true;}`;
+  });
 }
 
 /** The label with `{name}` in place of each parameter; `null` where it does more with them than naming them. */

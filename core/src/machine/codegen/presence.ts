@@ -1,6 +1,6 @@
 import { eachStmt } from '../../program/tree.js';
 import type { Expr, Program } from '../../program/types.js';
-import type { Place } from './expressions.js';
+import type { Place } from './places.js';
 
 /** Gives the place of a local. */
 type PlaceOf = (local: number) => Place;

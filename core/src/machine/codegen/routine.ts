@@ -15,8 +15,8 @@ import {
   WAIT_EVERY,
   WAIT_PAUSE,
 } from '../layout.js';
-import type { Place } from './expressions.js';
-import type { Frame, ScriptWriter } from './script.js';
+import { type BlockWriter, backFrom, type Frame, goTo } from './blocks.js';
+import type { Place } from './places.js';
 import { lvalue, stored, whole } from './slots.js';
 import { spend } from './spend.js';
 import { type Exits, StmtWriter } from './statements.js';
@@ -34,16 +34,14 @@ export class RoutineScript {
   private readonly inScope: string[] = [];
   private readonly extra: string[] = [];
   private readonly program: Program;
-  private readonly out: ScriptWriter['access'];
 
   constructor(
-    readonly script: ScriptWriter,
+    private readonly out: BlockWriter,
     readonly index: number,
     readonly frame: Frame,
   ) {
-    this.program = script.module.program;
-    this.out = script.access;
-    this.st = new StmtWriter(script.module, frame.places);
+    this.program = out.module.program;
+    this.st = new StmtWriter(out.module, frame.places);
     for (const param of this.program.routines[index]?.params ?? []) this.enter(param);
   }
 
@@ -67,13 +65,13 @@ export class RoutineScript {
     );
     const clear = all.map((js) => `${js}=${js.startsWith('s.refs') ? 'null' : '0'};`).join('');
     if (this.index === 0) return `finish(s);return;`;
-    return `${clear}${this.out.back(this.index)}`;
+    return `${clear}${backFrom(this.index)}`;
   }
 
   private exits(): Exits {
     const loop = this.loops.at(-1);
     return {
-      leave: loop === undefined ? '' : this.out.goTo(loop),
+      leave: loop === undefined ? '' : goTo(loop),
       returns: `{${this.leaveRoutine()}}`,
       finishes: '{finish(s);return;}',
       finished: 'return;',
@@ -93,7 +91,7 @@ export class RoutineScript {
       if (s.s === 'deal' && s.into !== null) this.enter(s.into);
       return;
     }
-    this.out.emit(this.script.module.mark('statement', s.at));
+    this.out.emit(this.out.module.mark('statement', s.at));
     switch (s.s) {
       case 'ask':
         this.ask(s);
@@ -113,12 +111,12 @@ export class RoutineScript {
       case 'if': {
         const no = this.out.block();
         const after = this.out.block();
-        this.out.emit(`if(!${this.st.x.write(s.c)})${this.out.goTo(no)}`);
+        this.out.emit(`if(!${this.st.x.write(s.c)})${goTo(no)}`);
         this.body(s.yes);
-        this.out.emit(this.out.goTo(after));
+        this.out.emit(goTo(after));
         this.out.at(no);
         if (s.no) this.body(s.no);
-        this.out.emit(this.out.goTo(after));
+        this.out.emit(goTo(after));
         this.out.at(after);
         return;
       }
@@ -126,15 +124,15 @@ export class RoutineScript {
       case 'repeat': {
         const head = this.out.block();
         const after = this.out.block();
-        this.out.emit(this.out.goTo(head));
+        this.out.emit(goTo(head));
         this.out.at(head);
         this.out.emit(spend(1, s.at));
-        if (s.s === 'while') this.out.emit(`if(!${this.st.x.write(s.c)})${this.out.goTo(after)}`);
+        if (s.s === 'while') this.out.emit(`if(!${this.st.x.write(s.c)})${goTo(after)}`);
         this.loops.push(after);
         this.body(s.body);
         this.loops.pop();
-        if (s.s === 'repeat' && s.until) this.out.emit(`if(${this.st.x.write(s.until)})${this.out.goTo(after)}`);
-        this.out.emit(this.out.goTo(head));
+        if (s.s === 'repeat' && s.until) this.out.emit(`if(${this.st.x.write(s.until)})${goTo(after)}`);
+        this.out.emit(goTo(head));
         this.out.at(after);
         return;
       }
@@ -150,7 +148,7 @@ export class RoutineScript {
   }
 
   private call(s: StmtOf<'call'>): void {
-    const callee = this.script.frames.get(s.routine);
+    const callee = this.out.frames.get(s.routine);
     const routine = this.program.routines[s.routine];
     if (!callee || !routine) return;
     const next = this.out.block();
@@ -160,57 +158,57 @@ export class RoutineScript {
       const place = callee.places.get(routine.params[i] as number);
       return place ? `${lvalue(place.js)}=${stored(place.js, this.st.x.write(arg))};` : '';
     });
-    const counted = this.script.module.lengths.isShortRoutine(s.routine) ? '' : spend(1, s.at);
+    const counted = this.out.module.lengths.isShortRoutine(s.routine) ? '' : spend(1, s.at);
     this.out.emit(
-      `${counted}${this.clearDead()}${given.join('')}s.f[${callee.returnSlot}]=${next};${this.out.goTo(this.out.entry(s.routine))}`,
+      `${counted}${this.clearDead()}${given.join('')}s.f[${callee.returnSlot}]=${next};${goTo(this.out.entry(s.routine))}`,
     );
     this.out.at(next);
   }
 
   private each(s: StmtOf<'each'>): void {
     const name = `${this.program.routines[this.index]?.name} each@${s.at}`;
-    const list = `s.refs[${this.script.slots.ref(name)}]`;
-    const at = `s.f[${this.script.slots.number(name)}]`;
+    const list = `s.refs[${this.out.slots.ref(name)}]`;
+    const at = `s.f[${this.out.slots.number(name)}]`;
     this.extra.push(list, at);
     const head = this.out.block();
     const after = this.out.block();
-    this.out.emit(`${list}=${this.st.x.write(s.list)};${at}=0;${this.out.goTo(head)}`);
+    this.out.emit(`${list}=${this.st.x.write(s.list)};${at}=0;${goTo(head)}`);
     this.out.at(head);
     const depth = this.inScope.length;
     this.inScope.push(list, at);
     this.enter(s.local);
     const place = this.frame.places.get(s.local) as Place;
     this.out.emit(
-      `${spend(1, s.at)}const next=${whole(at)};if(next>=${list}.length)${this.out.goTo(after)}${lvalue(place.js)}=${stored(place.js, `${list}[next]`)};${at}=next+1;`,
+      `${spend(1, s.at)}const next=${whole(at)};if(next>=${list}.length)${goTo(after)}${lvalue(place.js)}=${stored(place.js, `${list}[next]`)};${at}=next+1;`,
     );
-    if (s.where) this.out.emit(`if(!${this.st.x.write(s.where)})${this.out.goTo(head)}`);
+    if (s.where) this.out.emit(`if(!${this.st.x.write(s.where)})${goTo(head)}`);
     this.loops.push(after);
     this.body(s.body);
     this.loops.pop();
-    this.out.emit(this.out.goTo(head));
+    this.out.emit(goTo(head));
     this.inScope.length = depth;
     this.out.at(after);
   }
 
   private count(s: StmtOf<'for'>): void {
-    const end = `s.f[${this.script.slots.number(`${this.program.routines[this.index]?.name} for@${s.at}`)}]`;
+    const end = `s.f[${this.out.slots.number(`${this.program.routines[this.index]?.name} for@${s.at}`)}]`;
     this.extra.push(end);
     const head = this.out.block();
     const test = this.out.block();
     const after = this.out.block();
     const place = (this.frame.places.get(s.local) as Place).js;
-    this.out.emit(`${end}=${this.st.x.write(s.to)};${place}=${this.st.x.write(s.from)};${this.out.goTo(test)}`);
+    this.out.emit(`${end}=${this.st.x.write(s.to)};${place}=${this.st.x.write(s.from)};${goTo(test)}`);
     this.out.at(head);
-    this.out.emit(`${place}++;${this.out.goTo(test)}`);
+    this.out.emit(`${place}++;${goTo(test)}`);
     this.out.at(test);
     const depth = this.inScope.length;
     this.inScope.push(end);
     this.enter(s.local);
-    this.out.emit(`${spend(1, s.at)}if(${place}>${end})${this.out.goTo(after)}`);
+    this.out.emit(`${spend(1, s.at)}if(${place}>${end})${goTo(after)}`);
     this.loops.push(after);
     this.body(s.body);
     this.loops.pop();
-    this.out.emit(this.out.goTo(head));
+    this.out.emit(goTo(head));
     this.inScope.length = depth;
     this.out.at(after);
   }
@@ -235,27 +233,27 @@ export class RoutineScript {
     const certain = hasCertainChoice(ask);
     if (certain) this.out.emit(`s.f[${PC}]=${answer};return;`);
     else {
-      this.out.emit(`if(choosable(s,${number},s.f[${ASKED_SEAT}])){s.f[${PC}]=${answer};return;}s.f[${WAIT}]=0;`);
-      this.out.emit(ask.stuck ? this.out.goTo(stuck) : `noChoice(s,s.f[${ASKED_SEAT}],${ask.at});`);
+      this.out.emit(`if(choosable(s,${number},s.f[${ASKED_SEAT}]|0)){s.f[${PC}]=${answer};return;}s.f[${WAIT}]=0;`);
+      this.out.emit(ask.stuck ? goTo(stuck) : `noChoice(s,s.f[${ASKED_SEAT}],${ask.at});`);
     }
     if (ask.stuck) {
       this.out.at(stuck);
       this.body(ask.stuck);
-      this.out.emit(this.out.goTo(after));
+      this.out.emit(goTo(after));
     }
     this.out.at(answer);
     const bodies = ask.options.map(() => this.out.block());
     this.out.emit(
-      `s.f[${WAIT}]=0;switch(${whole(CHOSEN)}){${bodies.map((block, i) => `case ${i}:${this.out.goTo(block)}`).join('')}}`,
+      `s.f[${WAIT}]=0;switch(${whole(CHOSEN)}){${bodies.map((block, i) => `case ${i}:${goTo(block)}`).join('')}}`,
     );
     for (const [i, option] of ask.options.entries()) {
       this.out.at(bodies[i] as number);
       const depth = this.inScope.length;
       for (const param of option.params) this.enter(param.local);
-      this.out.emit(this.script.module.mark('option', option.at));
+      this.out.emit(this.out.module.mark('option', option.at));
       this.body(option.body);
       this.inScope.length = depth;
-      this.out.emit(this.out.goTo(after));
+      this.out.emit(goTo(after));
     }
     this.out.at(after);
   }
@@ -268,35 +266,35 @@ export class RoutineScript {
     const place: Place = { ...(this.frame.places.get(who.local) as Place), isThere: true };
     this.frame.places.set(who.local, place);
     const where = who.where ? `if(!${x.write(who.where)})continue;` : '';
-    const { pendingBase } = this.script.module.layout;
+    const { pendingBase } = this.out.module.layout;
     // A seat that is stuck has answered already: its part runs in its turn, when all the others have.
     const none = ask.stuck ? `{stuck|=1<<seat;s.refs[${pendingBase}+seat]=[${STUCK}];}` : `noChoice(s,seat,${ask.at});`;
     const look = hasCertainChoice(ask) ? '' : `if(!choosable(s,${number},seat))${none}`;
     this.out.emit(
-      `${this.clearDead()}s.f[${ASK}]=${number};let asked=0,stuck=0;${this.script.module.each('seat', x.write(who.list))}{${lvalue(place.js)}=${x.areThere(who.list) ? 'seat' : `ok(seat,${ask.at})`};${where}${look}asked|=1<<seat;}${lvalue(place.js)}=0;if(asked===0)${this.out.goTo(after)}`,
+      `${this.clearDead()}s.f[${ASK}]=${number};let asked=0,stuck=0;${this.out.module.each('seat', x.write(who.list))}{${lvalue(place.js)}=${x.areThere(who.list) ? 'seat' : `ok(seat,${ask.at})`};${where}${look}asked|=1<<seat;}${lvalue(place.js)}=0;if(asked===0)${goTo(after)}`,
     );
     this.out.emit(
-      `s.f[${ASKED}]=asked;s.f[${ANSWERED}]=stuck;s.f[${ABOUT}]=-1;s.f[${WAIT}]=${WAIT_EVERY};s.f[${OPENED}]=s.f[${NUMBER}];${ask.stuck ? `if(asked===stuck)${this.out.goTo(answer)}` : ''}s.f[${PC}]=${answer};return;`,
+      `s.f[${ASKED}]=asked;s.f[${ANSWERED}]=stuck;s.f[${ABOUT}]=-1;s.f[${WAIT}]=${WAIT_EVERY};s.f[${OPENED}]=s.f[${NUMBER}];${ask.stuck ? `if(asked===stuck)${goTo(answer)}` : ''}s.f[${PC}]=${answer};return;`,
     );
     this.out.at(answer);
     const exits: Exits = { leave: '', returns: '', finishes: '{finish(s);return;}', finished: 'return;' };
     const cases = ask.options.map((option, i) => {
-      const st = new StmtWriter(this.script.module, new Map(this.frame.places));
+      const st = new StmtWriter(this.out.module, new Map(this.frame.places));
       const params = option.params.map((param, p) => {
         st.places.set(param.local, { js: `l${param.local}` });
         const raw = `given[${p + 1}]`;
         return `const l${param.local}=${param.t === 'flag' ? `${raw}!==0` : raw};`;
       });
-      return `case ${i}:{${this.script.module.mark('option', option.at)}${params.join('')}${st.block(option.body, exits)}break;}`;
+      return `case ${i}:{${this.out.module.mark('option', option.at)}${params.join('')}${st.block(option.body, exits)}break;}`;
     });
     const chose = ask.stuck ? `if(given[0]!==${STUCK})` : '';
-    const acted = this.script.module.mode.quiet ? '' : `${chose}act(seat,${number},given[0]);`;
+    const acted = this.out.module.mode.quiet ? '' : `${chose}act(seat,${number},given[0]);`;
     if (ask.stuck) {
-      const st = new StmtWriter(this.script.module, new Map(this.frame.places));
+      const st = new StmtWriter(this.out.module, new Map(this.frame.places));
       cases.push(`case ${STUCK}:{${st.block(ask.stuck, exits)}break;}`);
     }
     this.out.emit(
-      `s.f[${WAIT}]=0;const asked=${whole(ASKED)};s.f[${ASKED}]=0;s.f[${ANSWERED}]=0;${this.script.module.each('seat', 'seats')}{if((asked&1<<seat)===0)continue;const given=s.refs[${pendingBase}+seat];s.refs[${pendingBase}+seat]=null;${lvalue(place.js)}=seat;${acted}switch(given[0]){${cases.join('')}}}${this.out.goTo(after)}`,
+      `s.f[${WAIT}]=0;const asked=${whole(ASKED)};s.f[${ASKED}]=0;s.f[${ANSWERED}]=0;${this.out.module.each('seat', 'seats')}{if((asked&1<<seat)===0)continue;const given=s.refs[${pendingBase}+seat];s.refs[${pendingBase}+seat]=null;${lvalue(place.js)}=seat;${acted}switch(given[0]){${cases.join('')}}}${goTo(after)}`,
     );
     this.out.at(after);
   }

@@ -1,34 +1,22 @@
 import type { Program } from '../../program/types.js';
 import { isRef, PC } from '../layout.js';
-import { casesOf, goTo } from './blocks.js';
-import type { Place } from './expressions.js';
+import { type BlockWriter, backFrom, casesOf, type Frame, goTo } from './blocks.js';
 import type { Module } from './module.js';
+import type { Place } from './places.js';
 import { localsThere } from './presence.js';
 import { RoutineScript } from './routine.js';
 import { read, type Slots, whole } from './slots.js';
 import { keptLocals } from './waiting.js';
-
-/** The slots of one routine that waits: its locals, and what its loops keep, in the state. */
-export interface Frame {
-  readonly places: Map<number, Place>;
-  /** Where the caller goes on. */
-  readonly returnSlot: number;
-}
-
-/** Stands for the way back from a routine until all its callers are known. */
-const backFrom = (routine: number): string => `{back ${routine}}`;
 
 /**
  * Writes the part of a program that can wait: all routines with an ask or a pause, as blocks around a
  * program counter. Whatever cannot wait stays structured inside the blocks. A state needs no stack:
  * routines never call themselves, so each has one fixed set of slots.
  */
-export class ScriptWriter {
+export class ScriptWriter implements BlockWriter {
   private readonly blocks: string[] = [];
   private current = 0;
   readonly frames = new Map<number, Frame>();
-  /** The block that answers an ask, by ask. */
-  readonly answerBlocks: number[] = [];
   private readonly entries = new Map<number, number>();
   /** The blocks where the callers of each routine go on. */
   private readonly callers = new Map<number, number[]>();
@@ -48,16 +36,19 @@ export class ScriptWriter {
     this.there = localsThere(module.program);
   }
 
-  private newBlock(): number {
+  block(): number {
     return this.blocks.push('') - 1;
   }
-  private emit(code: string): void {
+  at(block: number): void {
+    this.current = block;
+  }
+  emit(code: string): void {
     this.blocks[this.current] += code;
   }
   write(): string {
     const waiting = [...this.program.routines.entries()].filter(([i, r]) => i === 0 || r.waits);
     for (const [i] of waiting) {
-      this.entries.set(i, this.newBlock());
+      this.entries.set(i, this.block());
       this.frames.set(i, this.frameOf(i));
     }
     for (const [i] of waiting) this.routine(i);
@@ -106,23 +97,14 @@ export class ScriptWriter {
     return { places, returnSlot: this.slots.number(`${routine?.name}()`) };
   }
 
-  // What a routine's writer needs of the whole.
-  readonly access = {
-    block: (): number => this.newBlock(),
-    at: (block: number): void => {
-      this.current = block;
-    },
-    emit: (code: string): void => this.emit(code),
-    goTo,
-    back: backFrom,
-    called: (routine: number, from: number): void => {
-      this.callers.set(routine, [...(this.callers.get(routine) ?? []), from]);
-    },
-    entry: (routine: number): number => this.entries.get(routine) as number,
-    /** A block whose number a state may hold: that of a caller, or where it rests itself. */
-    place: (block: number, at: number, isRest: boolean): void => {
-      this.restPlaces.set(block, at);
-      if (isRest) this.rests.add(block);
-    },
-  };
+  called(routine: number, from: number): void {
+    this.callers.set(routine, [...(this.callers.get(routine) ?? []), from]);
+  }
+  entry(routine: number): number {
+    return this.entries.get(routine) as number;
+  }
+  place(block: number, at: number, isRest: boolean): void {
+    this.restPlaces.set(block, at);
+    if (isRest) this.rests.add(block);
+  }
 }

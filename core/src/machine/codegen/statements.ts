@@ -1,7 +1,8 @@
 import { type Expr, FACINGS, type Facing, type Stmt, type StmtOf, type Target } from '../../program/types.js';
 import { CHAPTER_TEXT, CHAPTERS, isRef, manyOf } from '../layout.js';
-import { ExprWriter, type Place } from './expressions.js';
+import { ExprWriter } from './expressions.js';
 import type { Module } from './module.js';
+import type { Place } from './places.js';
 import { lvalue, stored } from './slots.js';
 import { spend } from './spend.js';
 import { pieces, unsaid } from './texts.js';
@@ -24,7 +25,7 @@ export class StmtWriter {
     readonly module: Module,
     readonly places: Map<number, Place>,
   ) {
-    this.x = new ExprWriter(module, places, false);
+    this.x = new ExprWriter(module, places, { guarded: false });
   }
 
   block(body: readonly Stmt[], exits: Exits): string {

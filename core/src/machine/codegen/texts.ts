@@ -1,16 +1,16 @@
 import type { Expr } from '../../program/types.js';
-import type { ExprWriter } from './expressions.js';
+import type { Writer } from './writer.js';
 
 const RANK_WORDS = ['', 'ace', '2', '3', '4', '5', '6', '7', '8', '9', '10', 'jack', 'queen', 'king'];
 
 /** A text as the row of pieces from which each viewer's words are made. */
-export function pieces(x: ExprWriter, e: Expr): string {
+export function pieces(x: Writer, e: Expr): string {
   if (e.k !== 'text') return e.t === 'text' ? x.write(e) : `[${piece(x, e)}]`;
   return `[${e.parts.map((part) => (typeof part === 'string' ? x.module.text(part) : piece(x, part))).join(',')}]`;
 }
 
 /** One value as a piece of a text. */
-function piece(x: ExprWriter, e: Expr): string {
+function piece(x: Writer, e: Expr): string {
   const value = x.write(e);
   const { module } = x;
   if (e.t.startsWith('kind:')) {
@@ -58,7 +58,7 @@ const isPlain = (e: Expr): boolean =>
   e.k === 'lit' || e.k === 'setting' || e.k === 'local' || (e.k === 'var' && e.owner === null);
 
 /** Code that finds the values of a text that is not said: it stops where they would, and costs what they would. */
-export function unsaid(x: ExprWriter, e: Expr): string {
+export function unsaid(x: Writer, e: Expr): string {
   if (isPlain(e)) return '';
   if (e.k === 'text') return e.parts.map((part) => (typeof part === 'string' ? '' : unsaid(x, part))).join('');
   if (e.k === 'fn' && (e.f === 'plural' || e.f === 'handName' || e.f === 'lowName'))

@@ -5,12 +5,14 @@ import type { CardFacts } from '../../patterns/shapes.js';
 import { type At, FACINGS } from '../../program/types.js';
 import { fault } from '../fault.js';
 import { CHANCES, type StateLayout, WAIT, WAIT_OVER } from '../layout.js';
-import { rowOffsets, type State, type StateSize } from '../state.js';
+import { rowOffsets, type State, type StateForm } from '../state.js';
 import { ALL, MOVED, SHOWN, SHUFFLED, type Trace, TURNED } from '../trace.js';
 import { contents } from './contents.js';
+import { twins } from './drawing.js';
 import { listFunctions } from './lists.js';
 import { messages } from './messages.js';
 import { seating } from './seating.js';
+import { shapeSets } from './sets.js';
 import { stacking } from './stacking.js';
 import { visibility } from './visibility.js';
 
@@ -38,7 +40,7 @@ export interface Surroundings {
  */
 export function runtimeOf(
   layout: StateLayout,
-  size: StateSize,
+  form: StateForm,
   trace: Trace,
   around: Surroundings,
   promisedBase: number,
@@ -63,7 +65,7 @@ export function runtimeOf(
     rank: (c) => Math.max(rank[c] as number, number[c] as number),
     suit: (c) => suit[c] as number,
   };
-  const { where: WHERE, seen: SEEN, facing: FACING, cards: CARDS } = rowOffsets(size);
+  const { where: WHERE, seen: SEEN, facing: FACING, cards: CARDS } = rowOffsets(form);
   const refills: (((s: State) => unknown) | undefined)[] = [];
   const held = contents(pileName);
   const { pileCards, indexOf } = held;
@@ -271,6 +273,8 @@ export function runtimeOf(
     ...eyes,
     ...messages(layout, trace, maskOf),
     ...listFunctions(layout, facts),
+    ...shapeSets(program.shapes, facts),
+    ...twins(layout),
     rank,
     suit,
     color,

@@ -10,6 +10,15 @@ export const OPEN = -2;
 /** The viewer who sees what everybody sees. */
 export const WATCHER = -1;
 
+/** The bit of a viewer in a mask of those who see a card. */
+export const bitOf = (viewer: number): number => (viewer === WATCHER ? WATCHER_BIT : 1 << viewer);
+
+/** Whether a mask lets a viewer see. */
+export const maskShows = (mask: number, viewer: number): boolean => viewer === OPEN || (mask & bitOf(viewer)) !== 0;
+
+/** Whether a mask lets one certain viewer see. */
+export type Sees = (mask: number) => boolean;
+
 /**
  * Who sees which card, and what seats know of cards that they have seen.
  * @param asked whether the sheet asks for the latter: only then does a seat read a card that it no longer sees

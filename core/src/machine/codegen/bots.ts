@@ -1,0 +1,96 @@
+import type { Bot, BotLine, Expr } from '../../program/types.js';
+import { ASK } from '../layout.js';
+import type { Module } from './module.js';
+import type { AskCode } from './options.js';
+import type { Place } from './places.js';
+import { BRANCH, bestWay, called } from './ways.js';
+
+/** The functions of one line, whatever ask it answers. */
+interface LineFunctions {
+  /** For each parameter what the line gives, or `null`. */
+  readonly given: readonly (string | null)[];
+  readonly when: string | null;
+  readonly prefer: string | null;
+}
+
+/**
+ * The function that finds what a scripted bot plays: the first of its lines that has a legal choice; among those the
+ * most preferred; ties by the bot's own chance.
+ */
+export function botCode(module: Module, bot: Bot, asks: readonly AskCode[]): string {
+  const lines = bot.lines.map((line) => lineFunctions(module, bot, line));
+  const cases = asks.flatMap((ask, number) => {
+    const tried = bot.lines.flatMap((line, i) => {
+      const option = ask.walked.findIndex((walked) => walked.option.name === line.option);
+      return option < 0 ? [] : [lineCode(module, ask, option, line, lines[i] as LineFunctions)];
+    });
+    return tried.length === 0
+      ? []
+      : [`case ${number}:{let a;${tried.map((fn) => `if((a=${fn}(s,v,g))!==null)return a;`).join('')}break;}`];
+  });
+  return module.helper(
+    (name) => `function ${name}(s,v,g){dice.use(g);switch(s.f[${ASK}]|0){${cases.join('')}}return null;}`,
+  );
+}
+
+function lineFunctions(module: Module, bot: Bot, line: BotLine): LineFunctions {
+  const nowhere = new Map<number, Place>();
+  const bound = new Map<number, Place>();
+  for (const [i, local] of line.locals.entries())
+    bound.set(local, { js: bot.locals[local]?.t === 'flag' ? `(${BRANCH[i]}!==0)` : (BRANCH[i] as string) });
+  const read = (e: Expr | null): string | null => (e ? module.fn('t', ['s', 'v', ...BRANCH], bound, e, true) : null);
+  return {
+    given: (line.args ?? []).map((arg) => (arg ? numeric(module, nowhere, arg) : null)),
+    when: read(line.when),
+    prefer: read(line.prefer),
+  };
+}
+
+/** The function that finds what a line plays in one ask. */
+function lineCode(
+  module: Module,
+  ask: AskCode,
+  option: number,
+  line: BotLine,
+  { given, when, prefer }: LineFunctions,
+): string {
+  const walked = ask.walked[option] as AskCode['walked'][number];
+  const many = walked.option.params.length;
+  // What is given whole needs no search.
+  if (given.length > 0 && given.every((fn) => fn !== null)) {
+    const answer = module.helper(
+      (name) =>
+        `const ${name}={option:${option},args:[${BRANCH.slice(0, many)
+          .map(() => '0')
+          .join(',')}]};`,
+    );
+    const bound = given.map((fn, i) => {
+      const value = called(fn as string, 0);
+      const isSet = walked.option.params[i]?.t === 'list:card';
+      return `const a${i}=${isSet ? `inOrderOf(${module.fn('q', ['s', 'v', ...BRANCH], walked.places, listOf(walked.option, i), true)}(${['s', 'v', ...BRANCH.slice(0, i)].join(',')}),${value})` : value};`;
+    });
+    const test = `${called(ask.tests[option] as string, many)}${when ? `&&${called(when, many)}` : ''}`;
+    return module.helper(
+      (name) =>
+        `function ${name}(s,v,g){${bound.join('')}if(!(${test}))return null;${BRANCH.slice(0, many)
+          .map((a, i) => `${answer}.args[${i}]=${a};`)
+          .join('')}return ${answer};}`,
+    );
+  }
+  return bestWay(walked, option, { given, when, prefer, isNumber: line.prefer !== null && !isKey(line.prefer) });
+}
+
+const isKey = (e: Expr): boolean => e.t === 'key' || e.t.startsWith('list:');
+
+/** The list out of which a parameter of several cards is chosen. */
+function listOf(option: AskCode['walked'][number]['option'], i: number): Expr {
+  const domain = option.params[i]?.domain;
+  if (domain?.k !== 'cards') throw new Error(`parameter ${i} of ${option.name} is not several cards`);
+  return domain.list;
+}
+
+/** A value as the number that states keep: flags become 0 and 1. */
+function numeric(module: Module, places: ReadonlyMap<number, Place>, e: Expr): string {
+  const name = module.fn('t', ['s', 'v'], places, e, true);
+  return e.t === 'flag' ? module.helper((h) => `function ${h}(s,v){return Number(${name}(s,v));}`) : name;
+}

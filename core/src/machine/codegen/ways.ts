@@ -1,0 +1,334 @@
+import { localsIn } from '../../program/tree.js';
+import type { Domain, Expr, Option, Param } from '../../program/types.js';
+import { MOST_TESTED } from '../code.js';
+import type { ExprWriter } from './expressions.js';
+import { type Buffer, fill } from './fill.js';
+import type { Module } from './module.js';
+import type { Place } from './places.js';
+import { spend } from './spend.js';
+
+/** The values of an option's parameters in its functions. */
+export const BRANCH = ['a0', 'a1', 'a2', 'a3'];
+
+/** What the functions of an option's clauses are called: each takes state, viewer, and the values bound before it. */
+export interface OptionFunctions {
+  /** `null` where the option is always there. */
+  readonly when: string | null;
+  readonly domains: readonly DomainFunctions[];
+  readonly needs: readonly { readonly holds: string; readonly depth: number }[];
+}
+export interface DomainFunctions {
+  readonly from: string;
+  readonly to: string;
+  /** Names of functions, or `null` as a text. */
+  readonly by: string;
+  readonly least: string;
+  readonly most: string;
+  readonly grow: string;
+}
+
+/** One option whose ways are walked. */
+export interface Walked {
+  readonly module: Module;
+  readonly option: Option;
+  readonly functions: OptionFunctions;
+  /** Where the locals of the option's routine stand, its parameters included. */
+  readonly places: ReadonlyMap<number, Place>;
+  /** Writes an expression of the option with the eyes of its seat. */
+  readonly x: ExprWriter;
+}
+
+/** How code goes on from an innermost place: to the next candidate, or out of the whole walk. */
+interface Exits {
+  readonly skip: string;
+  readonly stop: string;
+}
+
+/** All values of a range: the variable for one, what the `k`-th of them is, and how many there are. */
+interface RangeBlock {
+  readonly value: string;
+  readonly at: string;
+  readonly count: string;
+}
+
+/** What is done with each legal way, and before and after all of them. */
+interface Sink {
+  readonly params: readonly string[];
+  readonly before: string;
+  readonly found: (exits: Exits) => string;
+  readonly after: string;
+  /** For a last parameter that is a range without needs: what is done with all its values at once. */
+  readonly block?: (range: RangeBlock, exits: Exits) => string;
+  /** A value that stands for others is drawn once. */
+  readonly skipsTwins?: boolean;
+  /** Values that are given: only ways that agree with them are found. */
+  readonly given?: readonly (string | null)[];
+}
+
+/** The call of a clause's function once so many parameters are bound. */
+export const called = (fn: string, depth: number): string =>
+  `${fn}(${['s', 'v', ...BRANCH.slice(0, depth)].join(',')})`;
+
+/** Whether a parameter's domain is the same whatever the parameters before it are. */
+function isIndependent(domain: Domain, before: readonly Param[]): boolean {
+  const clauses: (Expr | null)[] =
+    domain.k === 'range'
+      ? [domain.from, domain.to, domain.by]
+      : domain.k === 'values'
+        ? [domain.list]
+        : [domain.list, domain.least, domain.most];
+  return clauses.every((e) => e === null || before.every((param) => !localsIn(e).has(param.local)));
+}
+
+/** Writes one function that walks the legal ways of an option. */
+class Walk {
+  private readonly buffers: Buffer[];
+  private readonly last: number;
+
+  constructor(
+    private readonly walked: Walked,
+    private readonly name: string,
+    private readonly sink: Sink,
+  ) {
+    this.last = walked.option.params.length;
+    this.buffers = walked.option.params.map((_, i) => ({ items: `${name}b${i}`, count: `n${i}` }));
+  }
+
+  write(): string {
+    const { option, functions } = this.walked;
+    const { sink, name } = this;
+    const exits: Exits = { skip: 'break walk;', stop: 'break walk;' };
+    const guard = functions.when === null ? '' : `if(!${called(functions.when, 0)})${exits.skip}`;
+    const arrays = option.params.flatMap(({ domain }, i) =>
+      domain.k === 'range' ? [] : [`const ${this.buffers[i]?.items}=[];`],
+    );
+    // What does not depend on the parameters before it is found once, when it is first needed.
+    const hoisted = option.params.map(({ domain }, i) =>
+      domain.k === 'range' ? `let from${i}=0,to${i}=0,by${i}=0,n${i}=-1;` : `let n${i}=-1;`,
+    );
+    const left = option.params.length > 0 ? `let left=${MOST_TESTED};` : '';
+    return `${arrays.join('')}function ${name}(${['s', 'v', ...sink.params].join(',')}){${sink.before}walk:{${guard}${this.needs(0, exits)}${left}${hoisted.join('')}${this.level(0, exits)}}${sink.after}}`;
+  }
+
+  private needs(depth: number, { skip }: Exits): string {
+    return this.walked.functions.needs
+      .filter((need) => need.depth === depth)
+      .map(({ holds }) => `if(!${called(holds, depth)})${skip}`)
+      .join('');
+  }
+
+  private level(i: number, exits: Exits): string {
+    const param = this.walked.option.params[i];
+    if (!param) return this.sink.found(exits);
+    switch (param.domain.k) {
+      case 'range':
+        return this.range(i, exits);
+      case 'values':
+        return this.values(i, param, exits);
+      case 'cards':
+        return this.sets(i, param.domain, exits);
+    }
+  }
+
+  /** Code that tests one candidate of a parameter and goes on with it. */
+  private candidate(i: number, exits: Exits): string {
+    const counted = spend(1, this.walked.option.at);
+    return `if(--left<0)${exits.stop}${counted}${this.needs(i + 1, exits)}${this.level(i + 1, exits)}`;
+  }
+
+  /** Finds something at each turn, or once where the parameters before do not matter. */
+  private once(i: number, find: string): string {
+    const { params } = this.walked.option;
+    const { domain } = params[i] as Param;
+    return isIndependent(domain, params.slice(0, i)) ? `if(n${i}<0){n${i}=0;${find}}` : `n${i}=0;${find}`;
+  }
+
+  private range(i: number, exits: Exits): string {
+    const { from, to, by } = this.walked.functions.domains[i] as DomainFunctions;
+    const step = by === 'null' ? '1' : `Math.max(1,${called(by, i)})`;
+    const find = this.once(i, `from${i}=${called(from, i)};to${i}=${called(to, i)};by${i}=${step};`);
+    const value = BRANCH[i] as string;
+    const given = this.sink.given?.[i];
+    const hasNeeds = this.walked.functions.needs.some((need) => need.depth === i + 1);
+    // The top of a range is always there, even where the steps pass over it.
+    const count = `(from${i}>to${i}?0:Math.ceil((to${i}-from${i})/by${i})+1)`;
+    if (this.sink.block && i + 1 === this.last && !hasNeeds) {
+      const block = { value, at: `Math.min(to${i},from${i}+k*by${i})`, count: `m${i}` };
+      return `${find}const m${i}=${count};${this.sink.block(block, exits)}`;
+    }
+    const agrees = given ? `if(${value}!==${given})continue;` : '';
+    return `${find}for(let k${i}=0,m${i}=${count};k${i}<m${i};k${i}++){const ${value}=Math.min(to${i},from${i}+k${i}*by${i});${agrees}${this.candidate(i, { ...exits, skip: 'continue;' })}}`;
+  }
+
+  private values(i: number, param: Param, exits: Exits): string {
+    const { items, count } = this.buffers[i] as Buffer;
+    const list = (param.domain as Extract<Domain, { k: 'values' }>).list;
+    const find = this.once(i, fill(this.walked.x, list, { items, count }));
+    const value = BRANCH[i] as string;
+    const given = this.sink.given?.[i];
+    const agrees = given ? `if(${value}!==${given})continue;` : '';
+    const twin = this.sink.skipsTwins ? this.twin(param, items, i) : '';
+    return `${find}for(let i${i}=0;i${i}<${count};i${i}++){const ${value}=${items}[i${i}];${agrees}${twin}${this.candidate(i, { ...exits, skip: 'continue;' })}}`;
+  }
+
+  /** Passes over a pile or card that is interchangeable with one before it. */
+  private twin(param: Param, items: string, i: number): string {
+    if (param.t !== 'pile' && param.t !== 'card') return '';
+    if (!this.walked.module.program.piles.some((pile) => pile.alike)) return '';
+    return `if(${param.t === 'pile' ? 'isTwinPile' : 'isTwinCard'}(s,${items},i${i}))continue;`;
+  }
+
+  private sets(i: number, domain: Extract<Domain, { k: 'cards' }>, exits: Exits): string {
+    const { items, count } = this.buffers[i] as Buffer;
+    const { least, most, grow } = this.walked.functions.domains[i] as DomainFunctions;
+    const find = this.once(
+      i,
+      `${fill(this.walked.x, domain.list, { items, count })}${count}=distinct(${items},${count});`,
+    );
+    const value = BRANCH[i] as string;
+    const given = this.sink.given?.[i];
+    const agrees = given ? `if(!sameSet(${value},${given}))return false;` : '';
+    const inside: Exits = { skip: 'return false;', stop: 'return true;' };
+    const visit = `(${value})=>{${agrees}${this.candidate(i, inside)}return false;}`;
+    const how = domain.shapes
+      ? `eachShape([${domain.shapes.join(',')}],${items},${count},${visit})`
+      : `eachSet(${items},${count},${called(least, i)},${most === 'null' ? count : called(most, i)},${grow === 'null' ? 'null' : `(${value})=>${called(grow, i + 1)}`},${visit})`;
+    return `${find}if(${how})${exits.stop}`;
+  }
+}
+
+const written = (walked: Walked, sink: Sink): string =>
+  walked.module.helper((name) => new Walk(walked, name, sink).write());
+
+const values = (walked: Walked): readonly string[] => BRANCH.slice(0, walked.option.params.length);
+
+/** The function that finds whether an option has a legal way. */
+export const anyWay = (walked: Walked): string =>
+  written(walked, {
+    params: [],
+    before: 'let any=false;',
+    found: ({ stop }) => `any=true;${stop}`,
+    block: ({ count }, { stop }) => `if(${count}>0){any=true;${stop}}`,
+    after: 'return any;',
+  });
+
+/** The function that counts legal ways. */
+export const countWays = (walked: Walked): string =>
+  written(walked, {
+    params: ['most'],
+    before: 'let n=0;',
+    found: ({ stop }) => `if(++n>=most)${stop}`,
+    after: 'return n;',
+  });
+
+/** The function that lists legal ways into a buffer. */
+export const listWays = (walked: Walked): string => {
+  const many = walked.option.params.length;
+  const put = values(walked).map((value, i) => `into[n*${many}+${i}]=${value};`);
+  return written(walked, {
+    params: ['into', 'most'],
+    before: 'let n=0;if(most<1)return 0;',
+    found: ({ stop }) => `${put.join('')}if(++n>=most)${stop}`,
+    after: 'return n;',
+  });
+};
+
+/**
+ * The function that draws a legal way evenly: a reservoir of one, which skips to the next way that takes its place
+ * (Vitter's algorithm R with the skips of Li's algorithm L, for a reservoir of one).
+ */
+export function drawWay(walked: Walked, option: number): string {
+  const { module } = walked;
+  const bound = values(walked);
+  const answer = module.helper((name) => `const ${name}={option:${option},args:[${bound.map(() => '0').join(',')}]};`);
+  const kept = bound.map((_, i) => `w${i}`);
+  const keep = bound.map((value, i) => `${kept[i]}=${value};`);
+  const after = `if(n===0)return null;${kept.map((w, i) => `${answer}.args[${i}]=${w};`).join('')}return ${answer};`;
+  const sampled = onlySets(walked);
+  if (sampled) return drawSets(walked, answer, sampled);
+  return written(walked, {
+    params: ['g'],
+    before: `let n=0,next=1;${kept.map((w) => `let ${w}=0;`).join('')}`,
+    found: () => `if(++n===next){${keep.join('')}next=skip(g,n);}`,
+    block: ({ value, at, count }) =>
+      `while(next<=n+${count}){const k=next-n-1,${value}=${at};${keep.join('')}next=skip(g,next);}n+=${count};`,
+    after,
+    skipsTwins: true,
+  });
+}
+
+/** An option with one parameter that is several cards, without shapes. */
+function onlySets({ option }: Walked): Extract<Domain, { k: 'cards' }> | null {
+  const [param, ...more] = option.params;
+  return param?.domain.k === 'cards' && more.length === 0 && param.domain.shapes === null ? param.domain : null;
+}
+
+/** Sets are drawn by size and place first; those that are not legal are drawn anew a few times before all are walked. */
+function drawSets(walked: Walked, answer: string, domain: Extract<Domain, { k: 'cards' }>): string {
+  const { functions, module } = walked;
+  const { least, most, grow } = functions.domains[0] as DomainFunctions;
+  const tests = [
+    ...(grow === 'null' ? [] : [grow]),
+    ...functions.needs.filter((n) => n.depth === 1).map((n) => n.holds),
+  ];
+  const accepts = tests.length === 0 ? 'null' : `(a0)=>${tests.map((fn) => called(fn, 1)).join('&&')}`;
+  const all = written(walked, {
+    params: ['g'],
+    before: 'let n=0,next=1,w0=null;',
+    found: () => 'if(++n===next){w0=a0;next=skip(g,n);}',
+    after: `if(n===0)return null;${answer}.args[0]=w0;return ${answer};`,
+  });
+  return module.helper((name) => {
+    const buffer: Buffer = { items: `${name}b0`, count: 'n0' };
+    const before = [
+      ...(functions.when === null ? [] : [`if(!${called(functions.when, 0)})return null;`]),
+      ...functions.needs.filter((n) => n.depth === 0).map(({ holds }) => `if(!${called(holds, 0)})return null;`),
+    ];
+    const list = fill(walked.x, domain.list, buffer);
+    return `const ${buffer.items}=[];function ${name}(s,v,g){${before.join('')}let n0=0;${list}n0=distinct(${buffer.items},n0);const set=drawSet(${buffer.items},n0,${called(least, 0)},${most === 'null' ? 'n0' : called(most, 0)},${accepts},g);if(set===undefined)return ${all}(s,v,g);if(set===null)return null;${answer}.args[0]=set;return ${answer};}`;
+  });
+}
+
+/** What a bot's line asks of the ways of an option, as functions, and the values that it gives. */
+export interface WeighedLine {
+  readonly given: readonly (string | null)[];
+  readonly when: string | null;
+  readonly prefer: string | null;
+  /** Its key is one number. */
+  readonly isNumber: boolean;
+}
+
+/** Greatest number of ways that a bot weighs for one line. */
+const MOST_WEIGHED = 4096;
+
+/** The function that finds the most preferred legal way for a bot's line; ties by chance. */
+export function bestWay(walked: Walked, option: number, line: WeighedLine): string {
+  const { module } = walked;
+  const bound = values(walked);
+  const many = bound.length;
+  const [answer, ties] = ['option', 'ties'].map((what) =>
+    module.helper((name) =>
+      what === 'option'
+        ? `const ${name}={option:${option},args:[${bound.map(() => '0').join(',')}]};`
+        : `const ${name}=[];`,
+    ),
+  );
+  const given = line.given.map((fn, i) => (fn === null ? null : `g${i}`));
+  const read = line.given.map((fn, i) => (fn === null ? '' : `const g${i}=${called(fn, 0)};`));
+  const keep = bound.map((value, i) => `${ties}[n*${many}+${i}]=${value};`).join('');
+  const weigh = (skip: string): string => {
+    if (line.prefer === null) return '';
+    const key = called(line.prefer, many);
+    return line.isNumber
+      ? `const key=${key};if(n>0){if(key<most)${skip}if(key>most)n=0;}most=key;`
+      : `const key=${key};if(n>0){const d=compareKeys(key,most);if(d<0)${skip}if(d>0)n=0;}most=key;`;
+  };
+  return written(walked, {
+    params: ['g'],
+    before: `let n=0,looked=0,most=0;${read.join('')}`,
+    found: ({ skip, stop }) =>
+      `if(++looked>${MOST_WEIGHED})${stop}${line.when === null ? '' : `if(!${called(line.when, many)})${skip}`}${weigh(skip)}${keep}n++;`,
+    after: `if(n===0)return null;const r=n===1?0:below(g,n);${bound.map((_, i) => `${answer}.args[${i}]=${ties}[r*${many}+${i}];`).join('')}return ${answer};`,
+    given,
+  });
+}

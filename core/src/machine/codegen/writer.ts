@@ -1,0 +1,29 @@
+import type { Expr, Program } from '../../program/types.js';
+import type { Places } from './places.js';
+
+/** The constants of generated code: texts stand in pools, never in the code. */
+export interface Pools {
+  readonly program: Program;
+  text(text: string): string;
+  words(list: readonly string[]): string;
+}
+
+/** Writes expressions as JavaScript, for whatever is below the expression writer itself. */
+export interface Writer {
+  readonly module: Pools;
+  write(e: Expr): string;
+  sure(e: Expr): string;
+}
+
+/** What an expression writer may be given besides its places. */
+export interface WriterOptions {
+  /** Reads as the seat `v`, and stops at what that seat may not see. */
+  readonly guarded: boolean;
+  /** Calls that stand several times in one def, each with the variable that keeps its value. */
+  readonly kept?: ReadonlyMap<string, string> | undefined;
+  /** Folds that were made before, each with the variable that holds its value. */
+  readonly made?: ReadonlyMap<string, string> | undefined;
+}
+
+/** Makes a writer for a module: handed in, so that modules need not know expressions. */
+export type WriterFactory<Module> = (module: Module, places: Places, options: WriterOptions) => Writer;

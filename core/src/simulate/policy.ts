@@ -1,0 +1,84 @@
+import { below, type Generator } from '../chance/generator.js';
+import type { Answer } from '../machine/code.js';
+import { Fault } from '../machine/fault.js';
+import { ASK } from '../machine/layout.js';
+import { SetupError } from '../machine/setup.js';
+import type { State } from '../machine/state.js';
+import { askPlace, botNamed, keptAnswer, noLineFits } from '../rules/bots.js';
+import type { Rules } from '../rules/rules.js';
+
+/**
+ * Chooses for a seat, from what that seat may see and nothing else. What it decides by chance it draws from the
+ * generator that it is given, so that the same numbers lead to the same choice.
+ */
+export interface Policy {
+  readonly name: string;
+  /**
+   * A legal choice for a seat that is asked. It is good until the next one is made.
+   * @throws Fault where it finds none
+   */
+  choose(rules: Rules, state: State, seat: number, generator: Generator): Answer;
+}
+
+/**
+ * Draws a legal choice: the option evenly among those that have a legal way, then one of its ways evenly, to within
+ * 2^−32. Values that the sheet promises to be interchangeable (`alike`) count once.
+ * @param asides whether asides count as much as other options; otherwise they are drawn where nothing else is legal
+ * @returns `null` where nothing is legal
+ */
+export function drawChoice(
+  { code }: Rules,
+  state: State,
+  seat: number,
+  generator: Generator,
+  asides = true,
+): Answer | null {
+  const answer = code.draw[(state.f[ASK] as number) | 0]?.(state, seat, generator, asides) ?? null;
+  return answer && keptAnswer(answer);
+}
+
+/** Plays at random, as {@link drawChoice} draws. */
+export class RandomPolicy implements Policy {
+  readonly name = 'random';
+
+  /**
+   * @param asides one choice in so many may be an aside, such as giving up, as likely as any other option; with 0,
+   *   the default, asides are chosen only where nothing else is legal
+   */
+  constructor(private readonly asides = 0) {}
+
+  choose(rules: Rules, state: State, seat: number, generator: Generator): Answer {
+    const open = this.asides > 0 && below(generator, this.asides) === 0;
+    const answer = rules.code.draw[(state.f[ASK] as number) | 0]?.(state, seat, generator, open);
+    if (!answer)
+      throw new Fault(
+        `${rules.layout.seats[seat]} is asked, and nothing that may be chosen was found.`,
+        askPlace(rules, state),
+      );
+    return answer;
+  }
+}
+
+/** Plays one of the sheet's own bots. */
+export class ScriptedPolicy implements Policy {
+  private readonly bot: number;
+
+  /** @throws SetupError where the sheet has no bot of this name */
+  constructor(
+    { program }: Pick<Rules, 'program'>,
+    readonly name: string,
+  ) {
+    this.bot = botNamed({ program }, name);
+    if (this.bot < 0) {
+      const names = program.bots.map((bot) => bot.name).join(', ') || 'none';
+      throw new SetupError(`"${program.name}" has no bot "${name}". It has ${names}.`);
+    }
+  }
+
+  choose(rules: Rules, state: State, seat: number, generator: Generator): Answer {
+    rules.code.begin();
+    const answer = rules.code.bots[this.bot]?.(state, seat, generator);
+    if (!answer) throw noLineFits(rules, state, this.name);
+    return answer;
+  }
+}

@@ -1,0 +1,169 @@
+import { below, type Chance, type Generator } from '../chance/generator.js';
+import { quickChance } from '../chance/quick.js';
+import type { Answer } from '../machine/code.js';
+import {
+  ANSWERED,
+  ASKED,
+  ASKED_SEAT,
+  CHAPTERS,
+  WAIT,
+  WAIT_ASK,
+  WAIT_EVERY,
+  WAIT_OVER,
+  WAIT_PAUSE,
+} from '../machine/layout.js';
+import type { State } from '../machine/state.js';
+import type { Program } from '../program/types.js';
+import { Game, type Opening } from '../rules/game.js';
+import type { Policy } from './policy.js';
+
+/** Chance whose seed can be set anew, so that one game can be played with many seeds. */
+class Reseeded implements Chance {
+  readonly name = 'quick';
+  private current = quickChance(0);
+
+  stream(purpose: string, count: number): Generator {
+    return this.current.stream(purpose, count);
+  }
+  use(seed: number): Generator {
+    this.current = quickChance(seed);
+    return this.current.stream('player', 0);
+  }
+}
+
+/** How a game is played on. */
+export interface PlayOptions {
+  /** A policy for each seat. */
+  readonly policies: readonly Policy[];
+  /** Most choices and ends of pauses; `Infinity` where nothing is said. */
+  readonly most?: number;
+  /** Where it stops: at the end, or as soon as another chapter has begun. */
+  readonly until?: 'end' | 'chapter';
+  /** Of several seats that are asked at once, any answers next; otherwise the first. */
+  readonly isAnyOrder?: boolean;
+  readonly before?: (state: State) => void;
+  /** What is chosen, before it is carried out. */
+  readonly choosing?: (state: State, seat: number, answer: Answer) => void;
+  readonly after?: (state: State) => void;
+}
+
+/** What came of playing on. */
+export interface PlayResult {
+  /** Choices and ends of pauses. */
+  readonly steps: number;
+  readonly choices: number;
+  /** Whether the game is over. */
+  readonly isOver: boolean;
+}
+
+/**
+ * Plays a game without a table: nothing is told, kept or recorded. It stands in one state at a time, its own, and does
+ * the same for the same seed.
+ */
+export class Simulator {
+  private current: State | null = null;
+  private generator: Generator;
+
+  private constructor(
+    readonly game: Game,
+    private readonly chance: Reseeded,
+  ) {
+    this.generator = chance.use(0);
+  }
+
+  /**
+   * A simulator of its own.
+   * @param opening seats, settings, promised cards; it is quiet unless that is said otherwise
+   * @throws SetupError where these do not fit the sheet
+   */
+  static of(program: Program, opening: Omit<Opening, 'chance'>): Simulator {
+    const chance = new Reseeded();
+    return new Simulator(new Game(program, { quiet: true, ...opening, chance }), chance);
+  }
+
+  /** A simulator that takes the states of a game, such as a table's. */
+  static twinOf(game: Game): Simulator {
+    const chance = new Reseeded();
+    return new Simulator(game.twin(chance), chance);
+  }
+
+  /** The state in which the game stands. It changes with each step. */
+  get state(): State {
+    if (!this.current) throw new Error('This simulator stands nowhere yet: open a game, or take a state.');
+    return this.current;
+  }
+
+  /**
+   * Begins a new game.
+   * @param seed a whole number, from which all chance of the game and of its policies comes
+   * @throws SetupError, Fault
+   */
+  open(seed: number): this {
+    this.generator = this.chance.use(seed);
+    this.stand(this.game.open());
+    return this;
+  }
+
+  /**
+   * Stands where a state of another game stands, with chance of its own from there on.
+   * @throws StateFormError where that game is no twin of this one
+   */
+  take(state: State, seed: number): this {
+    this.generator = this.chance.use(seed);
+    this.stand(this.game.copy(state));
+    return this;
+  }
+
+  private stand(state: State): void {
+    if (this.current) this.game.recycle(this.current);
+    this.current = state;
+  }
+
+  /** Scores as they stand, by seat. */
+  scores(): number[] {
+    return this.game.scores(this.state);
+  }
+
+  /** The seat that answers next, or −1 where nobody is asked. */
+  private next(isAnyOrder: boolean): number {
+    const { f } = this.state;
+    if (f[WAIT] === WAIT_ASK) return (f[ASKED_SEAT] as number) | 0;
+    if (f[WAIT] !== WAIT_EVERY) return -1;
+    const open = (f[ASKED] as number) & ~(f[ANSWERED] as number);
+    if (!isAnyOrder) return 31 - Math.clz32(open & -open);
+    const asked = this.game.asked(this.state);
+    return asked[below(this.generator, asked.length)] as number;
+  }
+
+  /**
+   * Plays on to the end, to the next chapter, or for so many steps.
+   * @throws Fault where the sheet makes one, or a policy finds no choice; the state is lost then
+   */
+  play({
+    policies,
+    most = Number.POSITIVE_INFINITY,
+    until = 'end',
+    isAnyOrder = false,
+    ...watch
+  }: PlayOptions): PlayResult {
+    const { game, state } = this;
+    const { f } = state;
+    const { before, choosing, after } = watch;
+    const chapter = f[CHAPTERS];
+    let choices = 0;
+    let steps = 0;
+    for (; steps < most && f[WAIT] !== WAIT_OVER && (until === 'end' || f[CHAPTERS] === chapter); steps++) {
+      before?.(state);
+      if (f[WAIT] === WAIT_PAUSE) game.advancePause(state);
+      else {
+        const seat = this.next(isAnyOrder);
+        const answer = (policies[seat] as Policy).choose(game, state, seat, this.generator);
+        choosing?.(state, seat, answer);
+        game.advance(state, seat, answer);
+        choices++;
+      }
+      after?.(state);
+    }
+    return { steps, choices, isOver: f[WAIT] === WAIT_OVER };
+  }
+}

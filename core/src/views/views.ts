@@ -1,0 +1,24 @@
+import type { State } from '../machine/state.js';
+import type { Rules } from '../rules/rules.js';
+import { PileViews } from './pile-views.js';
+import { ViewSharing } from './sharing.js';
+import { Snapshot, type ViewCaches } from './snapshot.js';
+
+/** The views of one table: what was told before is kept, so that unchanged parts are the very same objects. */
+export class Views {
+  private readonly caches: ViewCaches;
+
+  constructor(private readonly rules: Rules) {
+    const { vars } = rules.program;
+    this.caches = {
+      piles: new PileViews(rules),
+      sharing: new ViewSharing(),
+      areFiguresCommon: !vars.some(({ label, hidden, t }) => label !== null && (hidden || t === 'text')),
+    };
+  }
+
+  /** A state, for several viewers to look at. It holds as long as the state stays as it is. */
+  snapshot(state: State): Snapshot {
+    return new Snapshot(this.rules, this.caches, state);
+  }
+}
