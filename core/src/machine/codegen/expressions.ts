@@ -9,11 +9,12 @@ import {
   type Over,
   throughList,
   throughPile,
+  throughRows,
   throughSeats,
   throughTail,
 } from './loops.js';
 import type { Module } from './module.js';
-import type { Place, Places } from './places.js';
+import type { CardRow, Place, Places } from './places.js';
 import { areThere, isThere } from './presence.js';
 import { read } from './slots.js';
 import { literalText, pieces } from './texts.js';
@@ -60,6 +61,10 @@ export class ExprWriter implements Writer {
   /** The card from which a list of cards is the tail of its pile, where it is one. */
   private tailOf(e: Expr): string | null {
     return e.k === 'fn' && e.f === 'tail' ? this.sure(e.args[0] as Expr) : null;
+  }
+  /** Where a card lies, if it is of a pile that is gone through where it lies. */
+  private rowOf(e: Expr | undefined): CardRow | undefined {
+    return e?.k === 'local' ? this.placeOf(e.i).row : undefined;
   }
 
   /** Whether nothing is never among the items of a list. */
@@ -232,8 +237,10 @@ export class ExprWriter implements Writer {
 
   private field(e: ExprOf<'field'>): string {
     switch (e.f) {
-      case 'place':
-        return `(indexOf(s,${this.sure(e.of)})+1)`;
+      case 'place': {
+        const row = this.rowOf(e.of);
+        return row ? `(${row.index}-${row.first}+1)` : `(indexOf(s,${this.sure(e.of)})+1)`;
+      }
       case 'pile':
         return `s.where[${this.sure(e.of)}]`;
       default:
@@ -329,16 +336,19 @@ export class ExprWriter implements Writer {
     const { parts, layout } = this.module;
     // Neighbours are gone through two by two.
     const two = next !== undefined;
-    const through =
+    const row = tail === null ? undefined : this.rowOf((e.of as ExprOf<'fn'>).args[0]);
+    const [through, of, over] =
       pile !== null
-        ? throughPile(parts, 'of', two)
-        : tail !== null
-          ? throughTail(parts, 'of', two)
-          : e.of.k === 'seats'
-            ? throughSeats(layout.seats.length, two)
-            : throughList('of', two);
-    const name = this.module.helper((fn) => loop(fn, e, through, by, params, this.guarded));
-    return `${name}(${['s', ...(this.guarded ? ['v'] : []), pile ?? tail ?? this.write(e.of), ...given].join(',')})`;
+        ? [throughPile(parts, 'of', two), ['of'], [pile]]
+        : row !== undefined
+          ? [throughRows(two), ['from', 'to'], [row.index, row.end]]
+          : tail !== null
+            ? [throughTail(parts, 'of', two), ['of'], [tail]]
+            : e.of.k === 'seats'
+              ? [throughSeats(layout.seats.length, two), ['of'], [this.write(e.of)]]
+              : [throughList('of', two), ['of'], [this.write(e.of)]];
+    const name = this.module.helper((fn) => loop(fn, e, through, by, of, params, this.guarded));
+    return `${name}(${['s', ...(this.guarded ? ['v'] : []), ...over, ...given].join(',')})`;
   }
 
   private plain(e: ExprOf<'fn'>): string {
@@ -397,7 +407,7 @@ export class ExprWriter implements Writer {
       case 'others':
         return `others(${arg(0)})`;
       case 'nextRank':
-        return `nextRank(${sure(0)})`;
+        return `nextRank[${sure(0)}]`;
       case 'plural':
         return `[plural(${arg(0)},${this.module.text(literalText(e.args[1] as Expr))})]`;
       case 'firstOf':

@@ -8,26 +8,39 @@ import { spend } from './spend.js';
 /** Locals of calls that were written out get numbers that no sheet reaches. */
 const FIRST_FRESH = 10_000;
 
+/** What stands for the locals of a def that is written out. */
+type Named = ReadonlyMap<number, Expr>;
+
+/** A card and all above it in its pile: it is read where it lies, so it may stand in several places. */
+const isTail = (e: Expr): boolean => e.k === 'fn' && e.f === 'tail' && e.args[0]?.k === 'local';
+
 /**
- * A def's body with the short defs written out that it calls with nothing but locals: what they go through can be
+ * A def's body with the short defs written out that it calls with nothing but locals, or tails of locals: what they go through can be
  * gone through together then. Those that are remembered stay calls.
  */
 export function inlined(program: Program, lengths: Lengths, body: Expr): Expr {
   let fresh = FIRST_FRESH;
-  const all = (e: Expr, named: ReadonlyMap<number, number>): Expr => {
-    if (e.k === 'local') return { ...e, i: named.get(e.i) ?? e.i };
+  const all = (e: Expr, named: Named): Expr => {
+    if (e.k === 'local') return named.get(e.i) ?? e;
     if (e.k === 'call') {
       const def = program.defs[e.def];
-      const given = e.args.map((arg) => (arg.k === 'local' ? (named.get(arg.i) ?? arg.i) : null));
-      if (def && lengths.isShort(e.def) && !given.includes(null) && !isMemoized(program, def, true))
-        return all(def.body, new Map(def.params.map((param, p) => [param.local, given[p] as number])));
+      const isPlain = e.args.every((arg) => arg.k === 'local' || isTail(arg));
+      if (def && lengths.isShort(e.def) && isPlain && !isMemoized(program, def, true))
+        return all(def.body, new Map(def.params.map((param, p) => [param.local, all(e.args[p] as Expr, named)])));
     }
     return withChildren(
       e,
       (operand) => all(operand, named),
       (by) => {
-        const inside = new Map([...named, ...by.params.map((param): [number, number] => [param, fresh++])]);
-        return { params: by.params.map((param) => inside.get(param) as number), body: all(by.body, inside) };
+        const params = by.params.map(() => fresh++);
+        const inside = new Map([
+          ...named,
+          ...by.params.map((param, i): [number, Expr] => [
+            param,
+            { k: 'local', t: 'int', at: e.at, i: params[i] as number },
+          ]),
+        ]);
+        return { params, body: all(by.body, inside) };
       },
     );
   };

@@ -31,6 +31,8 @@ export function freeLocals(lambda: Lambda): Set<number> {
 
 /** How a loop goes through what a fold, choice or sift is made over: each item stands in `x`, the one above it in `y`. */
 export interface Through {
+  /** What is found before anything is counted. */
+  readonly before?: string;
   /** How many items there are, as it is counted. */
   readonly size: string;
   readonly head: string;
@@ -43,9 +45,18 @@ export const throughPile = ({ start, len, cards }: RowOffsets, pile: string, two
 });
 /** From a card to the top of its pile, where it lies. */
 export const throughTail = ({ start, len, cards, where }: RowOffsets, card: string, two = false): Through => ({
-  size: `(s.len[s.where[${card}]]-indexOf(s,${card}))`,
-  head: `const row=s.row,pile=row[${where}+${card}],from=${cards}+row[${start}+pile]+indexOf(s,${card}),to=${cards}+row[${start}+pile]+row[${len}+pile]${two ? '-1' : ''};for(let i=from;i<to;i++){const x=row[i]${two ? ',y=row[i+1]' : ''};`,
+  before: `const row=s.row,pile=row[${where}+${card}],first=${cards}+row[${start}+pile],from=first+indexOf(s,${card}),to=first+row[${len}+pile];`,
+  size: '(to-from)',
+  head: rowsHead(two),
 });
+/** Through rows of cards that were found before. */
+export const throughRows = (two = false): Through => ({
+  before: 'const row=s.row;',
+  size: '(to-from)',
+  head: rowsHead(two),
+});
+const rowsHead = (two: boolean): string =>
+  `for(let i=from;i<to${two ? '-1' : ''};i++){const x=row[i]${two ? ',y=row[i+1]' : ''};`;
 /** Through a list. */
 export const throughList = (list: string, two = false): Through => ({
   size: `${list}.length`,
@@ -60,23 +71,25 @@ export const throughSeats = (seats: number, two = false): Through => ({
 /**
  * The function that goes through a list (or a pile where it lies) for one fold, choice or sift.
  * @param by the short function's body, which reads the item as `x` (and the one above it as `y`)
+ * @param of the parameters that say what it goes through
  * @param params what else the short function reads
- * @param through how it goes through `of`
+ * @param through how it goes through that
  */
 export function loop(
   name: string,
   e: Over,
   through: Through,
   by: string,
+  of: readonly string[],
   params: readonly string[],
   guarded: boolean,
 ): string {
   // Groups and distinct items are equal or not: only what is put in order is compared as the game does.
   const isAlike = e.f === 'groups' || e.f === 'distinct';
   const key = isAlike ? by : comparable(e.by.body.t, by);
-  const head = `function ${name}(${['s', ...(guarded ? ['v'] : []), 'of', ...params].join(',')}){`;
+  const head = `function ${name}(${['s', ...(guarded ? ['v'] : []), ...of, ...params].join(',')}){`;
   const [before, step, after] = steps(e, by, key);
-  return `${head}${spend(through.size, e.at)}${before}${through.head}${step}}${after}}`;
+  return `${head}${through.before ?? ''}${spend(through.size, e.at)}${before}${through.head}${step}}${after}}`;
 }
 
 /** What a loop does before, at each item, and after. */

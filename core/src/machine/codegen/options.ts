@@ -5,6 +5,7 @@ import { fill } from './fill.js';
 import { inlined } from './fusion.js';
 import type { Module } from './module.js';
 import type { Place } from './places.js';
+import { areThere, NOWHERE } from './presence.js';
 import type { ScriptWriter } from './script.js';
 import {
   anyWay,
@@ -75,8 +76,11 @@ function optionCode(module: Module, script: ScriptWriter, ask: Ask, option: Opti
   const frame = script.frames.get(ask.routine);
   const places = new Map<number, Place>(frame?.places ?? []);
   if (ask.who.k === 'every') places.set(ask.who.local, { js: 'v', isThere: true });
-  for (const [i, param] of option.params.entries())
-    places.set(param.local, { js: param.t === 'flag' ? `(${BRANCH[i]}!==0)` : (BRANCH[i] as string) });
+  for (const [i, { local, t, domain }] of option.params.entries()) {
+    // A value is tested only once it is known to be one of its list.
+    const isThere = domain.k === 'values' && areThere(domain.list, NOWHERE);
+    places.set(local, { js: t === 'flag' ? `(${BRANCH[i]}!==0)` : (BRANCH[i] as string), isThere });
+  }
   const read = (e: Expr | null): string => (e ? module.fn('q', PARAMS, places, e, true) : 'null');
   const textOf = (e: Expr | null): string => (e ? module.fn('q', PARAMS, places, e, true, true) : 'null');
   const domains = option.params.map(({ domain }): { code: string; functions: DomainFunctions } => {
@@ -109,11 +113,10 @@ function optionCode(module: Module, script: ScriptWriter, ask: Ask, option: Opti
   });
   // What a tail is asked is written out, so that it is read where it lies.
   const tails = new Set(option.params.flatMap(({ local, t }) => (t === 'card' ? [local] : [])));
-  const needs = option.needs.map(({ e, text, depth }) => ({
-    holds: read(tails.size > 0 && readsAny(e, tails) ? inlined(module.program, module.lengths, e) : e),
-    text: textOf(text),
-    depth,
-  }));
+  const needs = option.needs.map(({ e, text, depth }) => {
+    const test = tails.size > 0 && readsAny(e, tails) ? inlined(module.program, module.lengths, e) : e;
+    return { e: test, holds: read(test), text: textOf(text), depth };
+  });
   const when = read(option.when);
   const guard =
     module.mode.covering && option.when

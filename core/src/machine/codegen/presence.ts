@@ -1,5 +1,5 @@
 import { eachStmt } from '../../program/tree.js';
-import type { Expr, Program } from '../../program/types.js';
+import type { Expr, Plain, Program } from '../../program/types.js';
 import type { Place } from './places.js';
 
 /** Gives the place of a local. */
@@ -27,6 +27,12 @@ export function isThere(e: Expr, place: PlaceOf): boolean {
   }
 }
 
+/** Functions whose lists hold no nothing: seats and cards that they find by themselves. */
+const THERE: ReadonlySet<Plain> = new Set(['seatsFrom', 'others', 'seatsOf', 'cardsOf', 'tail', 'tops']);
+
+/** Functions whose lists hold items of the list that they are given. */
+const SAME: ReadonlySet<Plain> = new Set(['firstOf', 'last', 'reversed']);
+
 /** Whether nothing is never among the items of a list. */
 export function areThere(e: Expr, place: PlaceOf): boolean {
   switch (e.k) {
@@ -42,7 +48,9 @@ export function areThere(e: Expr, place: PlaceOf): boolean {
     case 'sift':
       return (e.f === 'only' || e.f === 'leaders' || e.f === 'sorted') && areThere(e.of, place);
     case 'fn':
-      return e.f === 'seatsFrom' || e.f === 'others' || e.f === 'seatsOf' || e.f === 'cardsOf' || e.f === 'tail';
+      return THERE.has(e.f) || (SAME.has(e.f) && areThere(e.args[0] as Expr, place));
+    case 'op':
+      return e.op === '+' && areThere(e.a, place) && areThere(e.b, place);
     default:
       return false;
   }
@@ -82,4 +90,4 @@ export function localsThere(program: Program): readonly ReadonlySet<number>[] {
 }
 
 /** Nothing is known of a local. */
-const NOWHERE: PlaceOf = () => ({ js: '' });
+export const NOWHERE: PlaceOf = () => ({ js: '' });

@@ -15,7 +15,7 @@ export interface OptionFunctions {
   /** `null` where the option is always there. */
   readonly when: string | null;
   readonly domains: readonly DomainFunctions[];
-  readonly needs: readonly { readonly holds: string; readonly depth: number }[];
+  readonly needs: readonly { readonly holds: string; readonly depth: number; readonly e: Expr }[];
 }
 export interface DomainFunctions {
   readonly from: string;
@@ -84,6 +84,8 @@ function isIndependent(domain: Domain, before: readonly Param[]): boolean {
 class Walk {
   private readonly buffers: Buffer[];
   private readonly last: number;
+  /** Knows where the cards lie that are gone through. */
+  private x: ExprWriter;
 
   constructor(
     private readonly walked: Walked,
@@ -91,6 +93,7 @@ class Walk {
     private readonly sink: Sink,
   ) {
     this.last = walked.option.params.length;
+    this.x = walked.x;
     this.buffers = walked.option.params.map((_, i) => ({ items: `${name}b${i}`, count: `n${i}` }));
   }
 
@@ -113,7 +116,7 @@ class Walk {
   private needs(depth: number, { skip }: Exits): string {
     return this.walked.functions.needs
       .filter((need) => need.depth === depth)
-      .map(({ holds }) => `if(!${called(holds, depth)})${skip}`)
+      .map(({ e }) => `if(!${this.x.write(e)})${skip}`)
       .join('');
   }
 
@@ -163,12 +166,41 @@ class Walk {
   private values(i: number, param: Param, exits: Exits): string {
     const { items, count } = this.buffers[i] as Buffer;
     const list = (param.domain as Extract<Domain, { k: 'values' }>).list;
+    const direct = this.inPlace(i, param, list, exits);
+    if (direct !== null) return direct;
     const find = this.once(i, fill(this.walked.x, list, { items, count }));
     const value = BRANCH[i] as string;
     const given = this.sink.given?.[i];
     const agrees = given ? `if(${value}!==${given})continue;` : '';
     const twin = this.sink.skipsTwins ? this.twin(param, items, i) : '';
     return `${find}for(let i${i}=0;i${i}<${count};i${i}++){const ${value}=${items}[i${i}];${agrees}${twin}${this.candidate(i, { ...exits, skip: 'continue;' })}}`;
+  }
+
+  /** A loop through a list where it lies, for those that need no buffer. */
+  private inPlace(i: number, param: Param, list: Expr, exits: Exits): string | null {
+    const value = BRANCH[i] as string;
+    const given = this.sink.given?.[i];
+    const agrees = given ? `if(${value}!==${given})continue;` : '';
+    const { module } = this.walked;
+    if (this.sink.skipsTwins && this.twin(param, '', i) !== '') return null;
+    const inside = { ...exits, skip: 'continue;' };
+    const counted = (from: number, to: number): string =>
+      `for(let ${value}=${from};${value}<${to};${value}++){${agrees}${this.candidate(i, inside)}}`;
+    if (list.k === 'seats') return counted(0, module.layout.seats.length);
+    if (list.k === 'family' && !list.owner && !module.program.piles[list.i]?.open) {
+      const [base, all] = this.x.familyRange(list);
+      return counted(base, base + all);
+    }
+    const [piles] = list.k === 'fn' && list.f === 'cardsOf' ? list.args : [];
+    if (piles?.k !== 'family' || piles.owner) return null;
+    const [base, all] = this.x.familyRange(piles);
+    const { start, len, cards } = module.parts;
+    const row = { index: `j${i}`, first: `f${i}`, end: `e${i}` };
+    const before = this.x;
+    this.x = before.inside(new Map([[param.local, { js: value, isThere: true, row }]]));
+    const turn = this.candidate(i, inside);
+    this.x = before;
+    return `for(let p${i}=${base};p${i}<${base + all};p${i}++){const ${row.first}=${cards}+s.row[${start}+p${i}],${row.end}=${row.first}+s.row[${len}+p${i}];for(let ${row.index}=${row.first};${row.index}<${row.end};${row.index}++){const ${value}=s.row[${row.index}];${agrees}${turn}}}`;
   }
 
   /** Passes over a pile or card that is interchangeable with one before it. */

@@ -67,7 +67,8 @@ export function seating(layout: StateLayout) {
   const nextSeat = (seat: number, step: number, at: At): number => (ok(seat, at) + step + n) % n;
   const seatsFrom = (seat: number, at: At): readonly number[] => seats.map((_, i) => (ok(seat, at) + i) % n);
   const others = (seat: number): readonly number[] => seats.filter((other) => other !== seat);
-  const nextRank = (r: number): number => program.rankOrder[program.rankOrder.indexOf(r) + 1] ?? -1;
+  /** By rank: the one after it in the game's order, or −1. */
+  const nextRank = Int8Array.from({ length: 14 }, (_, r) => program.rankOrder[program.rankOrder.indexOf(r) + 1] ?? -1);
 
   return {
     seats,

@@ -1,7 +1,7 @@
 import type { At } from '../../program/types.js';
 import { HiddenRead, ok } from '../fault.js';
 import type { StateLayout } from '../layout.js';
-import type { State } from '../state.js';
+import { rowOffsets, type State } from '../state.js';
 import { ALL, SEATS, WATCHER_BIT } from '../trace.js';
 import type { Contents } from './contents.js';
 
@@ -44,8 +44,11 @@ export function visibility(layout: StateLayout, { pileCards }: Contents, asked: 
   /** Whether a seat has seen a card since it was last shuffled. */
   const knows = (s: State, c: number, viewer: number): boolean =>
     sees(s, c, viewer) || (asked && ((s.known[c] as number) & (1 << viewer)) !== 0);
+  const { facing: FACING } = rowOffsets({ cards: layout.faces.length, piles: layout.piles.length });
   /** A card whose face the viewer may read; anything else is a fault. */
-  const see = (s: State, c: number, viewer: number, at: At): number => {
+  const see = (s: State, c: number, viewer: number, at: At): number =>
+    c >= 0 && s.row[FACING + c] === 1 ? c : seeHidden(s, c, viewer, at);
+  const seeHidden = (s: State, c: number, viewer: number, at: At): number => {
     if (!knows(s, ok(c, at), viewer)) throw new HiddenRead('This reads a card that the seat may not see.', at);
     return c;
   };
