@@ -5,10 +5,12 @@ import type { Shape } from '../dist/program/types.js';
 
 /** Cards are numbers here: four suits of thirteen, and jokers behind them. */
 const JOKER = 52;
+const byCard = (of: (card: number) => number): number[] =>
+  Array.from({ length: JOKER + 2 }, (_, card) => (card >= JOKER ? -1 : of(card)));
 const facts = {
-  place: (card: number) => (card >= JOKER ? -1 : card % 13),
-  rank: (card: number) => (card >= JOKER ? -1 : card % 13),
-  suit: (card: number) => (card >= JOKER ? -1 : Math.floor(card / 13)),
+  place: byCard((card) => card % 13),
+  rank: byCard((card) => card % 13),
+  suit: byCard((card) => Math.floor(card / 13)),
 };
 /** Few ranks and suits, so that random cards often fit. */
 const card = fc.oneof(
@@ -37,8 +39,8 @@ function setsOfShape(shape: Shape, among: readonly number[], mostTested: number)
 
 /** What a shape says, word for word. */
 function isOf({ least, most, oneRank, oneSuit, inOrder }: Shape, cards: readonly number[]): boolean {
-  const alike = (of: (c: number) => number): boolean => new Set(cards.map(of)).size <= 1;
-  const places = cards.map(facts.place).sort((a, b) => a - b);
+  const alike = (of: readonly number[]): boolean => new Set(cards.map((c) => of[c])).size <= 1;
+  const places = cards.map((c) => facts.place[c] as number).sort((a, b) => a - b);
   return (
     cards.length >= least &&
     (most === null || cards.length <= most) &&

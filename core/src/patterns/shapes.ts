@@ -1,16 +1,33 @@
 import type { Shape } from '../program/types.js';
 
-/** What a pattern looks at of cards. */
+/** What a pattern looks at of cards, by card. */
 export interface CardFacts {
   /** Place of a card's rank in the game's order; −1 without a rank. */
-  place(card: number): number;
+  readonly place: ArrayLike<number>;
   /** A card's rank, or its number; −1 for jokers. */
-  rank(card: number): number;
-  suit(card: number): number;
+  readonly rank: ArrayLike<number>;
+  readonly suit: ArrayLike<number>;
 }
 
-const byPlace = (facts: CardFacts, cards: readonly number[]): number[] =>
-  [...cards].sort((a, b) => facts.place(a) - facts.place(b) || facts.suit(a) - facts.suit(b) || a - b);
+/** Cards by place, then by suit. Sorted by insertion: they are a hand, and mostly lie in order already. */
+function byPlace({ place, suit }: CardFacts, cards: readonly number[]): number[] {
+  const sorted = [...cards];
+  for (let i = 1; i < sorted.length; i++) {
+    const card = sorted[i] as number;
+    let at = i;
+    for (; at > 0; at--) {
+      const before = sorted[at - 1] as number;
+      const order =
+        (place[before] as number) - (place[card] as number) ||
+        (suit[before] as number) - (suit[card] as number) ||
+        before - card;
+      if (order <= 0) break;
+      sorted[at] = before;
+    }
+    sorted[at] = card;
+  }
+  return sorted;
+}
 
 /** Whether places follow on each other, in any order. */
 function areInOrder(places: readonly number[]): boolean {
@@ -31,9 +48,9 @@ export function fitsShape(shape: Shape, facts: CardFacts, cards: readonly number
   if (cards.length < least || (most !== null && cards.length > most)) return false;
   const [first] = cards;
   if (first === undefined) return true;
-  if (oneRank && cards.some((card) => facts.rank(card) !== facts.rank(first))) return false;
-  if (oneSuit && cards.some((card) => facts.suit(card) !== facts.suit(first))) return false;
-  return !inOrder || areInOrder(cards.map((card) => facts.place(card)));
+  if (oneRank && cards.some((card) => facts.rank[card] !== facts.rank[first])) return false;
+  if (oneSuit && cards.some((card) => facts.suit[card] !== facts.suit[first])) return false;
+  return !inOrder || areInOrder(cards.map((card) => facts.place[card] as number));
 }
 
 /**
@@ -50,39 +67,40 @@ export function eachSetOfShape(
   visit: (set: readonly number[]) => boolean,
 ): boolean {
   const { least, oneRank, oneSuit, inOrder } = shape;
+  const { place, rank, suit } = facts;
   const sorted = byPlace(facts, cards);
   const most = shape.most ?? sorted.length;
-  const place = sorted.map((card) => facts.place(card));
-  const rank = sorted.map((card) => facts.rank(card));
-  const suit = sorted.map((card) => facts.suit(card));
   if (least === 0 && visit([])) return true;
   const row: number[] = [];
+  /** Where each card of the row stands among the sorted ones. */
+  const places: number[] = [];
   let next = 0;
   for (let tested = 1; ; next++) {
-    const last = row.at(-1);
-    // Cards stand in the order of their places: past a gap, or past a rank, none follows any more.
-    const isAtEnd =
-      next >= sorted.length ||
-      row.length === most ||
-      (last !== undefined &&
-        ((inOrder && (place[next] as number) > (place[last] as number) + 1) ||
-          (oneRank && place[next] !== place[last])));
-    if (isAtEnd) {
-      if (last === undefined) return false;
+    const many = row.length;
+    let goesOn = next < sorted.length && many < most;
+    const card = sorted[next] as number;
+    if (goesOn && many > 0) {
+      const last = row[many - 1] as number;
+      // Cards stand in the order of their places: past a gap, or past a rank, none follows any more.
+      goesOn = inOrder
+        ? (place[card] as number) <= (place[last] as number) + 1
+        : !oneRank || place[card] === place[last];
+      if (goesOn) {
+        if (oneRank && rank[card] !== rank[row[0] as number]) continue;
+        if (oneSuit && suit[card] !== suit[row[0] as number]) continue;
+        if (inOrder && place[card] !== (place[last] as number) + 1) continue;
+      }
+    } else if (goesOn && inOrder && (place[card] as number) < 0) continue;
+    if (!goesOn) {
+      if (many === 0) return false;
       row.pop();
-      next = last;
+      next = places.pop() as number;
       continue;
     }
-    if (last === undefined ? inOrder && (place[next] as number) < 0 : !follows(last, next)) continue;
     if (++tested > mostTested) return false;
-    row.push(next);
-    if (row.length >= least && visit(row.map((i) => sorted[i] as number))) return true;
-  }
-
-  function follows(last: number, next: number): boolean {
-    if (oneRank && rank[next] !== rank[row[0] as number]) return false;
-    if (oneSuit && suit[next] !== suit[row[0] as number]) return false;
-    return !inOrder || place[next] === (place[last] as number) + 1;
+    row.push(card);
+    places.push(next);
+    if (row.length >= least && visit(row.slice())) return true;
   }
 }
 

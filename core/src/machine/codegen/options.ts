@@ -44,7 +44,10 @@ export function askCode(module: Module, script: ScriptWriter, ask: Ask): AskCode
   const legal = module.helper(
     (name) => `function ${name}(s,v,option,args){switch(option){${cases.join('')}}return false;}`,
   );
-  const moves = options.filter(({ walked }) => !(ask.stuck !== null && walked.option.aside));
+  // Those that need no search are looked at first.
+  const moves = options
+    .filter(({ walked }) => !(ask.stuck !== null && walked.option.aside))
+    .sort((a, b) => a.walked.option.params.length - b.walked.option.params.length);
   const choosable = module.helper(
     (name) => `function ${name}(s,v){return ${moves.map(({ any }) => `${any}(s,v)`).join('||') || 'false'};}`,
   );

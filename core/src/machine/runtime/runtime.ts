@@ -61,9 +61,11 @@ export function runtimeOf(
   const suitPlace = new Int8Array(4);
   for (const [i, s] of program.suitOrder.entries()) suitPlace[s] = i;
   const facts: CardFacts = {
-    place: (c) => ((rank[c] as number) > 0 ? (rankPlace[rank[c] as number] as number) : (number[c] as number)),
-    rank: (c) => Math.max(rank[c] as number, number[c] as number),
-    suit: (c) => suit[c] as number,
+    place: Int16Array.from(faces, (_, c) =>
+      (rank[c] as number) > 0 ? (rankPlace[rank[c] as number] as number) : (number[c] as number),
+    ),
+    rank: Int16Array.from(faces, (_, c) => Math.max(rank[c] as number, number[c] as number)),
+    suit,
   };
   const { where: WHERE, seen: SEEN, facing: FACING, cards: CARDS } = rowOffsets(form);
   const refills: (((s: State) => unknown) | undefined)[] = [];

@@ -91,10 +91,11 @@ export function eachSet(
   }
 }
 
-/** How often a set is drawn anew before all of them are walked. */
-const MOST_DRAWN = 16;
-/** Of so few sets, walking all of them is quicker than drawing anew. */
-const FEW_SETS = 48;
+/**
+ * How often a set is drawn anew before all of them are walked: an eighth of what a walk may take. Where there are few
+ * sets, the walk comes at once.
+ */
+const triesFor = (sets: number): number => (sets <= 48 ? 0 : Math.min(1024, sets >> 3));
 
 /** How many sets of each size there are among so many items, from the fewest to the most. */
 function setCounts(count: number, fewest: number, largest: number): number[] {
@@ -107,9 +108,8 @@ function setCounts(count: number, fewest: number, largest: number): number[] {
   return counts;
 }
 
-/** Draws a place among weights. Weights of up to 2^32 in all are drawn exactly, larger ones to within 2^−32. */
-function drawPlace(weights: readonly number[], generator: Generator): number {
-  const all = weights.reduce((sum, weight) => sum + weight, 0);
+/** Draws a place among weights that come to `all`. Weights of up to 2^32 in all are drawn exactly, larger ones to within 2^−32. */
+function drawPlace(weights: readonly number[], all: number, generator: Generator): number {
   let left = all <= 0x1_0000_0000 ? below(generator, all) : (generator.next() / 0x1_0000_0000) * all;
   for (let i = 0; i < weights.length; i++) {
     left -= weights[i] as number;
@@ -135,9 +135,9 @@ export function drawSet(
   const largest = Math.min(count, most);
   if (fewest > largest) return null;
   const counts = setCounts(count, fewest, largest);
-  const isFew = accepts !== null && counts.reduce((sum, ways) => sum + ways, 0) <= FEW_SETS;
-  for (let tries = accepts === null ? 1 : isFew ? 0 : MOST_DRAWN; tries > 0; tries--) {
-    const size = fewest + drawPlace(counts, generator);
+  const all = counts.reduce((sum, ways) => sum + ways, 0);
+  for (let tries = accepts === null ? 1 : triesFor(all); tries > 0; tries--) {
+    const size = fewest + drawPlace(counts, all, generator);
     const set: number[] = [];
     // Selection sampling keeps the order (Knuth, TAOCP vol. 2, 3.4.2, algorithm S).
     for (let i = 0; set.length < size; i++)
