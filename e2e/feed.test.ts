@@ -80,7 +80,7 @@ describe('the feed by server-sent events', () => {
     let view = heard[0]?.message.view as TableView;
     for (const { message } of heard)
       if (message.type === 'step')
-        view = jsonPatch.applyPatch(view, message.patch as Operation[], false, false).newDocument;
+        view = jsonPatch.applyPatch(view, [...(message.patch ?? [])] as Operation[], false, false).newDocument;
     expect(view).toEqual(await developer.view(id, 1));
     expect(heard.filter(({ event }) => event === 'step').map((h) => h.id)).toEqual(['1', '2']);
   });

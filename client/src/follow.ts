@@ -157,7 +157,12 @@ export class Follow {
       case 'step': {
         if (!this.view || message.number === undefined) return;
         // A patch makes a new document, so that what somebody still holds stays as it was.
-        this.view = jsonPatch.applyPatch(this.view, (message.patch ?? []) as Operation[], false, false).newDocument;
+        this.view = jsonPatch.applyPatch(
+          this.view,
+          [...(message.patch ?? [])] as Operation[],
+          false,
+          false,
+        ).newDocument;
         const step: Step = {
           number: message.number,
           events: (message.events ?? []) as StepEvent[],

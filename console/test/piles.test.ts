@@ -175,16 +175,22 @@ describe('several cards at once, and what else a card may do', () => {
       { name: 'cs', type: 'list:card', kind: 'cards', least: 1, most: 3, values: [{ value: 'hand/1#1', face: '5♠' }] },
     ],
   };
-  const call: OfferedOption = {
+  const called: OfferedOption = {
     ...offer('call', [
       ['hand/1#1', 'hearts'],
       ['hand/1#1', 'spades'],
     ]),
     label: 'lay {c} and call {suit}',
   };
-  call.params.push({ name: 'suit', type: 'suit', kind: 'depends' });
-  const sum: OfferedOption = { ...offer('take', [['hand/1#1', ['row#1', 'row#2']]]), label: 'take {cs} with {c}' };
-  sum.params.push({ name: 'cs', type: 'list:card', kind: 'depends' });
+  const call: OfferedOption = {
+    ...called,
+    params: [...called.params, { name: 'suit', type: 'suit', kind: 'depends' }],
+  };
+  const taken: OfferedOption = { ...offer('take', [['hand/1#1', ['row#1', 'row#2']]]), label: 'take {cs} with {c}' };
+  const sum: OfferedOption = {
+    ...taken,
+    params: [...taken.params, { name: 'cs', type: 'list:card', kind: 'depends' }],
+  };
   const faces: Record<string, string> = { 'hand/1#1': '5♠', 'row#1': '2♥', 'row#2': '3♦' };
   const faceOf = (handle: string): string => faces[handle] ?? '';
 

@@ -58,7 +58,7 @@ function believed(heard: readonly ServerMessage[]): TableView | undefined {
   for (const message of heard) {
     if (message.type === 'view') view = message.view as TableView;
     if (message.type === 'step' && view)
-      view = jsonPatch.applyPatch(view, message.patch as Operation[], true, false).newDocument;
+      view = jsonPatch.applyPatch(view, [...(message.patch ?? [])] as Operation[], true, false).newDocument;
   }
   return view;
 }

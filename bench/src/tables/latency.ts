@@ -58,7 +58,7 @@ function viewing(heard: (message: ServerMessage) => void): (message: ServerMessa
   let view: TableView | undefined;
   return (message) => {
     if (message.type === 'view') view = message.view;
-    if (message.type === 'step') jsonPatch.applyPatch(view, (message.patch ?? []) as Operation[]);
+    if (message.type === 'step') jsonPatch.applyPatch(view, [...(message.patch ?? [])] as Operation[]);
     heard(message);
   };
 }

@@ -1,6 +1,5 @@
 import { randomBytes } from 'node:crypto';
 import { Fault, planOf } from '@wily-jester/core';
-import type { Plan } from '@wily-jester/protocol';
 import type { Command } from 'commander';
 import { Exit, NO } from '../exit.js';
 import { programIn } from '../files.js';
@@ -18,7 +17,7 @@ interface PlayOptions {
 
 async function play(file: string, options: PlayOptions): Promise<void> {
   const { program, source } = await programIn(file);
-  const plan = planOf(program) as unknown as Plan;
+  const plan = planOf(program);
   const seats = seatsFrom(options.seats, plan.seats, plan.bots);
   const opening: Opening = {
     file,

@@ -17,7 +17,7 @@ import {
   Table,
   WATCHER,
 } from '@wily-jester/core';
-import type { OfferedOption, Plan, TableView } from '@wily-jester/protocol';
+import type { OfferedOption, Plan } from '@wily-jester/protocol';
 import type { SeatWish } from '../commands/seating.js';
 import { Exit } from '../exit.js';
 import { checkText } from '../files.js';
@@ -57,7 +57,7 @@ export class Session {
 
   constructor(private readonly opening: Opening) {
     this.program = opening.program;
-    this.plan = planOf(this.program) as unknown as Plan;
+    this.plan = planOf(this.program);
     this.table = new Table(this.program, this.header());
     this.hear(this.table.opening);
   }
@@ -124,7 +124,7 @@ export class Session {
 
   private show(): void {
     print();
-    const view = this.table.view(this.viewer()) as unknown as TableView;
+    const view = this.table.view(this.viewer());
     for (const line of tableLines(view, this.plan)) print(line);
     if (this.table.isOver) {
       const winners = (view.result?.winners ?? []).map((seat) => view.seats[seat - 1]?.name);
@@ -134,16 +134,16 @@ export class Session {
       return;
     }
     const seat = this.table.asked[0] ?? 0;
-    const { waiting } = view;
+    const clock = view.waiting.kind === 'ask' ? view.waiting.clock : null;
     print(
-      `\n${paint.bold(this.opening.seats[seat]?.name ?? '')} is asked${waiting.clock ? paint.dim(` (live: ${waiting.clock.seconds} s, then ${waiting.clock.otherwise})`) : ''}:`,
+      `\n${paint.bold(this.opening.seats[seat]?.name ?? '')} is asked${clock ? paint.dim(` (live: ${clock.seconds} s, then ${clock.otherwise})`) : ''}:`,
     );
     for (const line of offerLines(this.offers(seat))) print(line);
     this.lines?.prompt();
   }
 
   private offers(seat: number): readonly OfferedOption[] {
-    return (this.table.view(seat) as unknown as TableView).offers;
+    return this.table.view(seat).offers;
   }
 
   /** What a person typed. Gives true when the game should end. */
@@ -255,7 +255,7 @@ export class Session {
     try {
       const table = replay(program, this.header(), this.rows, { check: false });
       this.program = program;
-      this.plan = planOf(program) as unknown as Plan;
+      this.plan = planOf(program);
       this.table = table;
       print(paint.green(`The new text: all ${this.rows.length} choices so far fit it.`));
       this.advance();

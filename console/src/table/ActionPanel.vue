@@ -24,7 +24,7 @@ const props = defineProps<{
   /** Letters press buttons: where there is one panel on the page. */
   keyed: boolean;
 }>();
-const emit = defineEmits<{ choose: [option: string, args: Record<string, string | number | boolean | null | string[]>]; aim: [option: string]; playSet: [option: string]; takeSeat: []; forget: [] }>();
+const emit = defineEmits<{ choose: [option: string, args: Record<string, string | number | boolean | null | readonly string[]>]; aim: [option: string]; playSet: [option: string]; takeSeat: []; forget: [] }>();
 
 const amounts = reactive<Record<string, number>>({});
 const explained = ref<string | null>(null);

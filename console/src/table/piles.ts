@@ -140,7 +140,7 @@ export const setsWith = (offers: readonly OfferedOption[], handle: string): Offe
 export interface Finisher {
   readonly option: string;
   readonly words: string;
-  readonly args: Record<string, string | number | boolean | null | string[]>;
+  readonly args: Record<string, string | number | boolean | null | readonly string[]>;
 }
 
 /** What a picked-up card may do that needs no second touch, or a second value that is no card or pile. */

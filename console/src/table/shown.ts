@@ -10,7 +10,7 @@ export interface Refused {
   readonly reason: string;
 }
 
-export type ChosenArgs = Record<string, string | number | boolean | null | string[]>;
+export type ChosenArgs = Record<string, string | number | boolean | null | readonly string[]>;
 
 /** The clock that runs, with the moment at which it runs out, in milliseconds. */
 export interface RunningClock {

@@ -10,11 +10,12 @@ type Members = { readonly [name: string]: Json };
  * What must be done to one JSON value to make it another, as the text of a JSON Patch (RFC 6902; its paths are JSON
  * Pointers, RFC 6901). What is the very same object in both is not looked into, so that views that share their
  * unchanged parts are compared at the cost of what changed.
+ * @param before a JSON value, as `after` is
  * @param found what other comparisons found, where these are parts of this one too
  */
-export function patchText(before: Json, after: Json, found?: Found): string {
+export function patchText(before: Json | object, after: Json | object, found?: Found): string {
   const comparison = new Comparison(found);
-  comparison.compare(before, after, '');
+  comparison.compare(before as Json, after as Json, '');
   return `[${comparison.text}]`;
 }
 

@@ -2,7 +2,16 @@
  * The words between the service and its clients, as JSON Schemas (draft 2020-12).
  * Ajv checks them at run time; the types beside them are made from them.
  */
-import type { FromSchema } from 'json-schema-to-ts';
+import type { FromSchema, JSONSchema } from 'json-schema-to-ts';
+
+type Frozen<T> = T extends readonly (infer Item)[]
+  ? readonly Frozen<Item>[]
+  : T extends object
+    ? { readonly [Name in keyof T]: Frozen<T[Name]> }
+    : T;
+
+/** What a schema says, as nobody may change it: whatever is made elsewhere can be handed over as it is. */
+export type Wire<Schema extends JSONSchema> = Frozen<FromSchema<Schema>>;
 
 export const value = { type: ['string', 'number', 'boolean', 'null'] } as const;
 /** The value of a choice's parameter: several cards are a list of their handles. */
@@ -52,6 +61,6 @@ export const problemSchema = {
     },
   },
 } as const;
-export type ProblemDetails = FromSchema<typeof problemSchema>;
+export type ProblemDetails = Wire<typeof problemSchema>;
 export const sheetProblems = problemSchema.properties.problems;
 export type SheetProblem = NonNullable<ProblemDetails['problems']>[number];

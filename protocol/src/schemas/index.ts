@@ -12,6 +12,7 @@ export {
   type Offers,
   offersSchema,
   type PileState,
+  type PilesState,
   type SpokenLine,
   type Step,
   type StepEvent,

@@ -1,6 +1,5 @@
 /** What goes over a table's WebSocket, and the small answers. */
-import type { FromSchema } from 'json-schema-to-ts';
-import { number, problemSchema, seatNumber, tableId } from './common.js';
+import { number, problemSchema, seatNumber, tableId, type Wire } from './common.js';
 import { tableSummarySchema } from './tables.js';
 import { choiceSchema, chosenSchema, event, line, step, viewSchema } from './views.js';
 
@@ -50,7 +49,7 @@ export const serverMessageSchema = {
     table: tableSummarySchema,
   },
 } as const;
-export type ServerMessage = FromSchema<typeof serverMessageSchema>;
+export type ServerMessage = Wire<typeof serverMessageSchema>;
 
 /** What a client sends over a table's WebSocket: first `hello`, then choices. */
 export const clientMessageSchema = {
@@ -65,7 +64,7 @@ export const clientMessageSchema = {
     choice: choiceSchema,
   },
 } as const;
-export type ClientMessage = FromSchema<typeof clientMessageSchema>;
+export type ClientMessage = Wire<typeof clientMessageSchema>;
 
 export const healthSchema = {
   type: 'object',
@@ -73,7 +72,7 @@ export const healthSchema = {
   additionalProperties: false,
   properties: { status: { enum: ['ok', 'down'] }, database: { enum: ['ok', 'down'] }, version: { type: 'string' } },
 } as const;
-export type Health = FromSchema<typeof healthSchema>;
+export type Health = Wire<typeof healthSchema>;
 
 export const sessionSchema = {
   type: 'object',
@@ -85,4 +84,4 @@ export const sessionSchema = {
     seat: seatNumber,
   },
 } as const;
-export type Session = FromSchema<typeof sessionSchema>;
+export type Session = Wire<typeof sessionSchema>;

@@ -1,6 +1,5 @@
 /** A record as a file: NDJSON, a header line, then a line a choice. */
-import type { FromSchema } from 'json-schema-to-ts';
-import { argValues, hash, number, seatNumber, settings, tableId } from './common.js';
+import { argValues, hash, number, seatNumber, settings, tableId, type Wire } from './common.js';
 
 /** The form that this version writes and reads. */
 export const RECORD_FORM = 'wily-jester-record/1';
@@ -40,7 +39,7 @@ export const recordHeaderSchema = {
     },
   },
 } as const;
-export type RecordHeader = FromSchema<typeof recordHeaderSchema>;
+export type RecordHeader = Wire<typeof recordHeaderSchema>;
 
 export const recordRowSchema = {
   type: 'object',
@@ -61,7 +60,7 @@ export const recordRowSchema = {
     at: { type: 'string' },
   },
 } as const;
-export type RecordRow = FromSchema<typeof recordRowSchema>;
+export type RecordRow = Wire<typeof recordRowSchema>;
 
 /** A whole record as JSON, as it is sent to be loaded. */
 export const recordFileSchema = {
@@ -73,4 +72,4 @@ export const recordFileSchema = {
     bots: { type: 'boolean', description: 'Whether bots go on for the seats that they played' },
   },
 } as const;
-export type RecordFile = FromSchema<typeof recordFileSchema>;
+export type RecordFile = Wire<typeof recordFileSchema>;

@@ -1,6 +1,5 @@
 /** Sheets, and what checking them finds. */
-import type { FromSchema } from 'json-schema-to-ts';
-import { hash, settings, sheetProblems } from './common.js';
+import { hash, settings, sheetProblems, type Wire } from './common.js';
 
 export const sheetTextSchema = {
   type: 'object',
@@ -11,7 +10,7 @@ export const sheetTextSchema = {
     rehearsals: { type: 'string', maxLength: 65_536, description: 'The text of its rehearsals' },
   },
 } as const;
-export type SheetText = FromSchema<typeof sheetTextSchema>;
+export type SheetText = Wire<typeof sheetTextSchema>;
 
 export const checkSchema = {
   type: 'object',
@@ -19,7 +18,7 @@ export const checkSchema = {
   additionalProperties: false,
   properties: { ok: { type: 'boolean' }, lines: { type: 'integer' }, problems: sheetProblems },
 } as const;
-export type Check = FromSchema<typeof checkSchema>;
+export type Check = Wire<typeof checkSchema>;
 
 const planPiles = {
   type: 'array',
@@ -67,7 +66,7 @@ export const sheetSummarySchema = {
     },
   },
 } as const;
-export type SheetSummary = FromSchema<typeof sheetSummarySchema>;
+export type SheetSummary = Wire<typeof sheetSummarySchema>;
 export const sheetListSchema = {
   type: 'object',
   required: ['sheets'],
@@ -101,14 +100,14 @@ export const settingsWishSchema = {
   additionalProperties: false,
   properties: { settings },
 } as const;
-export type SettingsWish = FromSchema<typeof settingsWishSchema>;
+export type SettingsWish = Wire<typeof settingsWishSchema>;
 export const settingsSchema = {
   type: 'object',
   required: ['settings'],
   additionalProperties: false,
   properties: { settings: planSettings },
 } as const;
-export type Settings = FromSchema<typeof settingsSchema>;
+export type Settings = Wire<typeof settingsSchema>;
 
 export const planSchema = {
   type: 'object',
@@ -172,7 +171,7 @@ export const planSchema = {
     winsLeast: { type: 'boolean' },
   },
 } as const;
-export type Plan = FromSchema<typeof planSchema>;
+export type Plan = Wire<typeof planSchema>;
 
 export const sheetSchema = {
   type: 'object',
@@ -188,4 +187,4 @@ export const sheetSchema = {
     warnings: sheetProblems,
   },
 } as const;
-export type Sheet = FromSchema<typeof sheetSchema>;
+export type Sheet = Wire<typeof sheetSchema>;

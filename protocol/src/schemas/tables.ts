@@ -1,6 +1,5 @@
 /** Tables: opened, listed, and how they stand. */
-import type { FromSchema } from 'json-schema-to-ts';
-import { hash, number, seatNumber, settings, tableId } from './common.js';
+import { hash, number, seatNumber, settings, tableId, type Wire } from './common.js';
 import { step, viewSchema } from './views.js';
 
 export const openTableSchema = {
@@ -39,7 +38,7 @@ export const openTableSchema = {
     clocks: { type: 'boolean', description: 'Whether turn clocks run' },
   },
 } as const;
-export type OpenTable = FromSchema<typeof openTableSchema>;
+export type OpenTable = Wire<typeof openTableSchema>;
 
 export const tableSummarySchema = {
   type: 'object',
@@ -117,7 +116,7 @@ export const tableSummarySchema = {
     },
   },
 } as const;
-export type TableSummary = FromSchema<typeof tableSummarySchema>;
+export type TableSummary = Wire<typeof tableSummarySchema>;
 export const tableListSchema = {
   type: 'object',
   required: ['tables'],
@@ -152,7 +151,7 @@ export const openedSchema = {
     },
   },
 } as const;
-export type Opened = FromSchema<typeof openedSchema>;
+export type Opened = Wire<typeof openedSchema>;
 
 /** Hands a seat to a bot; without a name, to the sheet's first. */
 export const botSeatSchema = {
@@ -160,7 +159,7 @@ export const botSeatSchema = {
   additionalProperties: false,
   properties: { bot: { type: 'string', minLength: 1, maxLength: 40 } },
 } as const;
-export type BotSeat = FromSchema<typeof botSeatSchema>;
+export type BotSeat = Wire<typeof botSeatSchema>;
 
 /** Asks for a new key: of a seat (its old ones end), or to watch. */
 export const newKeySchema = {
@@ -169,7 +168,7 @@ export const newKeySchema = {
   additionalProperties: false,
   properties: { role: { enum: ['seat', 'watch'] }, seat: seatNumber },
 } as const;
-export type NewKey = FromSchema<typeof newKeySchema>;
+export type NewKey = Wire<typeof newKeySchema>;
 
 export const madeKeySchema = {
   type: 'object',
@@ -181,7 +180,7 @@ export const madeKeySchema = {
     key: { type: 'string', description: 'Shown once, kept hashed' },
   },
 } as const;
-export type MadeKey = FromSchema<typeof madeKeySchema>;
+export type MadeKey = Wire<typeof madeKeySchema>;
 
 /** Goes on from a number of a table as a new one. */
 export const branchSchema = {
@@ -198,7 +197,7 @@ export const branchSchema = {
     clocks: { type: 'boolean' },
   },
 } as const;
-export type BranchWish = FromSchema<typeof branchSchema>;
+export type BranchWish = Wire<typeof branchSchema>;
 
 /** A state that is past, as a viewer sees it, and the step that led to it. */
 export const pastSchema = {
@@ -207,4 +206,4 @@ export const pastSchema = {
   additionalProperties: false,
   properties: { view: viewSchema, step },
 } as const;
-export type Past = FromSchema<typeof pastSchema>;
+export type Past = Wire<typeof pastSchema>;

@@ -1,6 +1,5 @@
 /** What a viewer sees, may choose, and is told. */
-import type { FromSchema } from 'json-schema-to-ts';
-import { argValue, argValues, number, path, seatNumber, value, values } from './common.js';
+import { argValue, argValues, number, path, seatNumber, value, values, type Wire } from './common.js';
 
 const pile = {
   type: 'object',
@@ -25,7 +24,11 @@ const pileTree = {
   type: 'object',
   additionalProperties: { anyOf: [pile, pileFamily, { type: 'object', additionalProperties: pileFamily }] },
 } as const;
-export type PileState = FromSchema<typeof pile>;
+export type PileState = Wire<typeof pile>;
+/** Piles by name; families by seat and number below it. */
+export interface PilesState {
+  readonly [name: string]: PileState | PilesState;
+}
 
 const offeredParam = {
   type: 'object',
@@ -79,7 +82,7 @@ const offer = {
     ways: { anyOf: [{ type: 'null' }, { type: 'array', items: { type: 'array', items: argValue } }] },
   },
 } as const;
-export type OfferedOption = FromSchema<typeof offer>;
+export type OfferedOption = Wire<typeof offer>;
 
 const waiting = {
   type: 'object',
@@ -159,7 +162,7 @@ export const viewSchema = {
     },
   },
 } as const;
-export type TableView = FromSchema<typeof viewSchema>;
+export type TableView = Omit<Wire<typeof viewSchema>, 'piles'> & { readonly piles: PilesState };
 
 export const choiceSchema = {
   type: 'object',
@@ -178,7 +181,7 @@ export const choiceSchema = {
     seat: { ...seatNumber, description: 'Only with a developer key: the seat to choose for' },
   },
 } as const;
-export type Choice = FromSchema<typeof choiceSchema>;
+export type Choice = Wire<typeof choiceSchema>;
 
 export const event = {
   type: 'object',
@@ -201,7 +204,7 @@ export const event = {
     title: { type: 'string' },
   },
 } as const;
-export type StepEvent = FromSchema<typeof event>;
+export type StepEvent = Wire<typeof event>;
 export const line = {
   type: 'object',
   required: ['number', 'kind', 'seat', 'text'],
@@ -213,7 +216,7 @@ export const line = {
     text: { type: 'string' },
   },
 } as const;
-export type SpokenLine = FromSchema<typeof line>;
+export type SpokenLine = Wire<typeof line>;
 
 export const step = {
   type: 'object',
@@ -226,7 +229,7 @@ export const step = {
     scores: { type: 'array', items: { type: 'integer' }, description: 'After the step, by seat' },
   },
 } as const;
-export type Step = FromSchema<typeof step>;
+export type Step = Wire<typeof step>;
 export const stepsSchema = {
   type: 'object',
   required: ['steps', 'more'],
@@ -249,7 +252,7 @@ export const chosenSchema = {
     repeated: { type: 'boolean', description: 'This choice had been carried out before, under the same word' },
   },
 } as const;
-export type Chosen = FromSchema<typeof chosenSchema>;
+export type Chosen = Wire<typeof chosenSchema>;
 
 export const offersSchema = {
   type: 'object',
@@ -257,4 +260,4 @@ export const offersSchema = {
   additionalProperties: false,
   properties: { number, ask: number, seat: seatNumber, offers: { type: 'array', items: offer } },
 } as const;
-export type Offers = FromSchema<typeof offersSchema>;
+export type Offers = Wire<typeof offersSchema>;

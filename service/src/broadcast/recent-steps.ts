@@ -22,7 +22,7 @@ export function stepFor(table: Table, { stepEvents, scores }: Happened, number: 
   const tale = table.report(stepEvents, number);
   return (viewer) => {
     const { events, lines } = tale.for(viewer);
-    return { number, events, lines, scores } as unknown as Step;
+    return { number, events, lines, scores };
   };
 }
 

@@ -1,4 +1,4 @@
-import { Found, type Json, patchText } from '@wily-jester/core';
+import { Found, patchText } from '@wily-jester/core';
 import type { Step, TableView } from '@wily-jester/protocol';
 import type { Entry } from './followers.js';
 import { Letter } from './frame.js';
@@ -77,7 +77,7 @@ class Writing {
   }
 
   letter({ number, events, lines, scores }: Step, before: TableView, after: TableView): Letter {
-    const patch = patchText(before as unknown as Json, after as unknown as Json, this.found);
+    const patch = patchText(before, after, this.found);
     const text = `{"type":"step","number":${number},"events":${this.text(events)},"lines":${this.text(lines)},"scores":${this.text(scores)},"patch":${patch}}`;
     return new Letter('step', number, text);
   }

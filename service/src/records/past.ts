@@ -1,5 +1,5 @@
 import { type Header, type Mark, type Program, type Row, replayRow, type Table } from '@wily-jester/core';
-import type { Past as PastView, Step, TableView } from '@wily-jester/protocol';
+import type { Past as PastView, Step } from '@wily-jester/protocol';
 import { Op } from 'sequelize';
 import { type Happened, openingOf, stepFor } from '../broadcast/recent-steps.js';
 import { Problem } from '../problems.js';
@@ -79,7 +79,7 @@ export class Pasts {
   async at(id: string, number: number, viewer: number): Promise<PastView> {
     const past = await this.play(id, number, number);
     const { table, last } = past;
-    return { view: table.view(viewer) as unknown as TableView, step: stepFor(table, last, number)(viewer) };
+    return { view: table.view(viewer), step: stepFor(table, last, number)(viewer) };
   }
 
   /** The steps after a number, up to another one, as a viewer may know them; from −1 on the opening is one of them. */

@@ -128,7 +128,7 @@ export async function listSheets(): Promise<SheetSummary[]> {
   }
   return [...newest.values()].map((row) => {
     const program = JSON.parse(row.program) as Program;
-    const { piles, layout } = planOf(program) as unknown as SheetSummary['look'];
+    const { piles, layout } = planOf(program);
     return {
       hash: row.hash,
       name: row.name,

@@ -58,7 +58,7 @@ export class Room {
     this.steps = new Steps(table);
     this.seats = new Seats(JSON.parse(row.holders) as SeatHolder[]);
     this.followers = new Followers({
-      look: () => this.table.snapshot() as unknown as (viewer: number) => TableView,
+      look: () => this.table.snapshot(),
       since: (from, viewer) => this.steps.since(from, viewer),
       around: () => ({ number: this.number, clock: this.pacing.clock(), table: this.summary() }),
     });
@@ -145,7 +145,7 @@ export class Room {
 
   view(viewer: number): TableView {
     this.lastUsed = Date.now();
-    return this.table.view(viewer) as unknown as TableView;
+    return this.table.view(viewer);
   }
 
   summary(): TableSummary {

@@ -214,7 +214,7 @@ export class Rooms {
         })),
         { transaction, validate: false },
       );
-      const seats: Opened['keys']['seats'] = [];
+      const seats: Opened['keys']['seats'][number][] = [];
       for (const [i, holder] of holders.entries()) {
         if (holder.held === 'bot') continue;
         seats.push({ seat: i + 1, key: await makeKey({ role: 'seat', table: id, seat: i }, transaction) });
