@@ -7,7 +7,7 @@ import { makeApp } from './http/app.js';
 import { Beats } from './live/feed.js';
 import { serveSockets } from './live/socket.js';
 import { Metrics } from './metrics.js';
-import { House } from './peers/peers.js';
+import { Peers } from './peers/peers.js';
 import { openDatabase } from './storage/database.js';
 import { consoleKeyOf, developerKey } from './storage/keys.js';
 import { Rooms } from './tables/rooms.js';
@@ -27,7 +27,7 @@ export async function startService(config: Config): Promise<Service> {
   const database = await openDatabase(config.database);
   const key = await developerKey(config.data);
   const metrics = new Metrics();
-  const rooms = new Rooms(new House(database, log, metrics));
+  const rooms = new Rooms(new Peers(database, log, metrics));
   await rooms.open();
   if (config.sheets !== null) await loadDemo(config.sheets, rooms, log);
   const beats = new Beats();

@@ -1,9 +1,10 @@
 import type { ServerMessage, Step, TableView } from '@wily-jester/protocol';
 import jsonPatch, { type Operation } from 'fast-json-patch';
 import { describe, expect, it } from 'vitest';
-import { type Follower, Followers } from '../src/broadcast/followers.js';
-import type { Letter } from '../src/broadcast/frame.js';
-import type { Telling } from '../src/broadcast/step-broadcast.js';
+import type { Follower } from '../src/broadcast/follower.js';
+import { Followers } from '../src/broadcast/followers.js';
+import type { Frame } from '../src/broadcast/frame.js';
+import type { StepBroadcast } from '../src/broadcast/step-broadcast.js';
 
 /** A table whose view is its number, for whoever looks, and a client that can be held up. */
 function table() {
@@ -11,14 +12,14 @@ function table() {
   const view = (): TableView => ({ number, viewer: 1 }) as unknown as TableView;
   const step = (n: number): Step => ({ number: n, events: [], lines: [], scores: [] });
   const followers = new Followers({
-    look: () => view,
+    snapshot: () => view,
     since: (from) => Array.from({ length: number - from }, (_, i) => step(from + 1 + i)).filter((s) => s.number > 0),
     around: () => ({ number, clock: null }),
   });
   /** Something happens; nobody is told yet. */
-  const begin = (): Telling => {
+  const begin = (): StepBroadcast => {
     const happened = ++number;
-    return followers.telling(() => step(happened));
+    return followers.broadcast(() => step(happened));
   };
   return {
     followers,
@@ -33,15 +34,15 @@ function table() {
 
 function client(
   viewer = 0,
-): Follower & { heard: ServerMessage[]; letters: Letter[]; behind: boolean; sentAway: boolean } {
+): Follower & { heard: ServerMessage[]; letters: Frame[]; behind: boolean; sentAway: boolean } {
   const it = {
     viewer,
     heard: [] as ServerMessage[],
-    letters: [] as Letter[],
+    letters: [] as Frame[],
     behind: false,
     sentAway: false,
     isBehind: () => it.behind,
-    send: (letter: Letter) => {
+    send: (letter: Frame) => {
       it.letters.push(letter);
       it.heard.push(JSON.parse(letter.text) as ServerMessage);
     },

@@ -2,7 +2,7 @@ import type { Row } from '@wily-jester/core';
 import type { Choice, Chosen } from '@wily-jester/protocol';
 import { describe, expect, it } from 'vitest';
 import { Problem } from '../src/problems.js';
-import { Words } from '../src/tables/idempotency.js';
+import { Idempotency } from '../src/tables/idempotency.js';
 
 const row: Row = {
   number: 7,
@@ -14,8 +14,8 @@ const row: Row = {
   digest: '0'.repeat(32),
 };
 const choice: Choice = { ask: 6, option: 'pass', args: { cs: ['K♣', '10♣'] }, once: 'mine' };
-function words(): Words {
-  const kept = new Words('reedsreedsre');
+function words(): Idempotency {
+  const kept = new Idempotency('reedsreedsre');
   kept.note('1 mine', row, JSON.stringify(choice.args));
   return kept;
 }
@@ -54,14 +54,14 @@ describe('the words of choices', () => {
   });
 
   it('do not mind in which order values are named', async () => {
-    const kept = new Words('reedsreedsre');
+    const kept = new Idempotency('reedsreedsre');
     kept.note('1 two', { ...row, args: { a: 1, b: 2 } }, '{"a":1,"b":2}');
     const two: Choice = { ask: 6, option: 'pass', args: { b: 2, a: 1 }, once: 'two' };
     expect((await kept.once(0, two, again)).number).toBe(7);
   });
 
   it('of the table itself are none, and a choice kept without its own form is known by its values', async () => {
-    const kept = new Words('reedsreedsre');
+    const kept = new Idempotency('reedsreedsre');
     kept.note(null, row, null);
     kept.note('1 old', { ...row, args: { amount: 5 } }, null);
     const old: Choice = { ask: 6, option: 'pass', args: { amount: 5 }, once: 'old' };
@@ -69,7 +69,7 @@ describe('the words of choices', () => {
   });
 
   it('answer what was kept while it was being refused', async () => {
-    const kept = new Words('reedsreedsre');
+    const kept = new Idempotency('reedsreedsre');
     const stale = async (): Promise<Chosen> => {
       kept.note('1 mine', row, JSON.stringify(choice.args));
       throw new Problem('stale', 'Another choice came first; the table is at number 7.');
@@ -81,6 +81,6 @@ describe('the words of choices', () => {
     const illegal = async (): Promise<Chosen> => {
       throw new Problem('refused', 'That card is not yours.');
     };
-    await expect(new Words('reedsreedsre').once(0, choice, illegal)).rejects.toThrow('That card is not yours.');
+    await expect(new Idempotency('reedsreedsre').once(0, choice, illegal)).rejects.toThrow('That card is not yours.');
   });
 });

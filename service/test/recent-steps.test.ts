@@ -1,7 +1,7 @@
 import { isPlayed, type Played, replay } from '@wily-jester/core';
 import { compileSheet } from '@wily-jester/motley';
 import { describe, expect, it } from 'vitest';
-import { MOST_STEPS, Steps } from '../src/broadcast/recent-steps.js';
+import { MOST_STEPS, RecentSteps } from '../src/broadcast/recent-steps.js';
 import { inStretches } from '../src/records/replay.js';
 
 /** A game without an end, of one seat; the other one looks on. */
@@ -16,9 +16,9 @@ const HEM = `game "Hem" for 2 seats {
 const { program } = compileSheet(HEM);
 if (!program) throw new Error('the sheet does not compile');
 
-function steps(count: number): { steps: Steps; played: Played[] } {
+function steps(count: number): { steps: RecentSteps; played: Played[] } {
   const table = replay(program as NonNullable<typeof program>, { seats: ['Wren', 'Otter'], seed: 'hem' }, []);
-  const kept = new Steps(table);
+  const kept = new RecentSteps(table);
   const played: Played[] = [];
   for (let ask = 0; ask < count; ask++) {
     const result = table.choose(0, { ask, option: 'draw', args: {} });

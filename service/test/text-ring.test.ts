@@ -1,12 +1,12 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { Texts } from '../src/broadcast/text-ring.js';
+import { TextRing } from '../src/broadcast/text-ring.js';
 
 describe('the latest texts of a table', () => {
   it('come out as they went in, however long they are and whatever they are written in', () => {
     fc.assert(
       fc.property(fc.array(fc.string({ unit: 'grapheme', maxLength: 400 }), { maxLength: 60 }), (all) => {
-        const kept = new Texts(20);
+        const kept = new TextRing(20);
         expect(all.map((text) => kept.add(text))).toEqual(all.map((_, i) => i));
         expect(kept.last).toBe(all.length - 1);
         expect(kept.oldest).toBe(Math.max(0, all.length - 20));
@@ -16,7 +16,7 @@ describe('the latest texts of a table', () => {
   });
 
   it('can be read at any time between', () => {
-    const kept = new Texts(5);
+    const kept = new TextRing(5);
     for (let i = 0; i < 3_000; i++) {
       kept.add(`${i} K♠ `.repeat(i % 40));
       const any = kept.oldest + (i % (kept.last - kept.oldest + 1));
@@ -25,7 +25,7 @@ describe('the latest texts of a table', () => {
   });
 
   it('make room for new ones: those that are no longer kept take none', () => {
-    const kept = new Texts(400);
+    const kept = new TextRing(400);
     const before = process.memoryUsage().arrayBuffers;
     for (let i = 0; i < 200_000; i++) kept.add('x'.repeat(300));
     expect(process.memoryUsage().arrayBuffers - before).toBeLessThan(10 * 400 * 300);

@@ -85,3 +85,18 @@ export function viewerWord(right: Right, as: string | number | undefined): strin
     );
   return own;
 }
+
+/** The seat that a choice is for: the key's own, or the one that a developer names. */
+export function seatFor(right: Right, named: number | undefined, seats: number): number {
+  if (right.role === 'watch' || right.role === 'host')
+    throw new Problem('not-allowed', `A ${right.role} key chooses nothing.`);
+  if (right.role === 'seat') {
+    if (named !== undefined && named !== right.seat + 1)
+      throw new Problem('not-allowed', `This key plays seat ${right.seat + 1}, not seat ${named}.`);
+    return right.seat;
+  }
+  if (named === undefined) throw new Problem('malformed', 'With a developer key, say which seat: "seat".');
+  if (named < 1 || named > seats)
+    throw new Problem('malformed', `There is no seat ${named}: this table has seats 1 to ${seats}.`);
+  return named - 1;
+}

@@ -1,46 +1,22 @@
 import type { ServerMessage, Step, TableView } from '@wily-jester/protocol';
-import { Letter } from './frame.js';
-import { Telling } from './step-broadcast.js';
-
-/** Somebody who follows a table: a seat (from 0), the watchers' eyes or the open ones. */
-export interface Follower {
-  readonly viewer: number;
-  /** Whether so much is still under way to it that no more should be added. */
-  isBehind(): boolean;
-  send(letter: Letter): void;
-  /** Sends it away where it came with a seat's key. */
-  dismiss(): void;
-}
-
-/** One who follows, as the connection holds it. */
-export interface Following {
-  /** Sends the whole view where steps were left out meanwhile, once there is room again. */
-  catchUp(): void;
-  leave(): void;
-}
+import type { Entry, Follower, Following } from './follower.js';
+import { Frame } from './frame.js';
+import { StepBroadcast } from './step-broadcast.js';
 
 /** What followers are told about; the room gives it. */
-interface Told {
+interface BroadcastSource {
   /** The table as it stands, as each viewer sees it. */
-  look(): (viewer: number) => TableView;
+  snapshot(): (viewer: number) => TableView;
   since(from: number, viewer: number): Step[];
   /** What goes with a whole view. */
   around(): Pick<ServerMessage, 'number' | 'clock' | 'table'>;
-}
-
-export interface Entry {
-  readonly follower: Follower;
-  /** The view that it was told last. */
-  last: TableView;
-  /** It fell behind: nothing but a whole view will do. */
-  stale: boolean;
 }
 
 /** Those who follow one table, each with what it was told last. */
 export class Followers {
   private readonly entries = new Set<Entry>();
 
-  constructor(private readonly told: Told) {}
+  constructor(private readonly source: BroadcastSource) {}
 
   get size(): number {
     return this.entries.size;
@@ -48,7 +24,7 @@ export class Followers {
 
   /** Adds a follower, and sends it the view with the steps after a number. */
   add(follower: Follower, from: number): Following {
-    const entry: Entry = { follower, last: this.told.look()(follower.viewer), stale: false };
+    const entry: Entry = { follower, last: this.source.snapshot()(follower.viewer), stale: false };
     this.entries.add(entry);
     this.sendWhole(entry, from);
     return {
@@ -56,7 +32,7 @@ export class Followers {
         if (!entry.stale || !this.entries.has(entry)) return;
         const { number } = entry.last;
         entry.stale = false;
-        entry.last = this.told.look()(follower.viewer);
+        entry.last = this.source.snapshot()(follower.viewer);
         this.sendWhole(entry, number);
       },
       leave: () => this.entries.delete(entry),
@@ -64,8 +40,8 @@ export class Followers {
   }
 
   private sendWhole({ follower, last }: Entry, from: number): void {
-    const steps = this.told.since(from, follower.viewer);
-    follower.send(Letter.of({ type: 'view', ...this.told.around(), view: last, steps }));
+    const steps = this.source.since(from, follower.viewer);
+    follower.send(Frame.of({ type: 'view', ...this.source.around(), view: last, steps }));
   }
 
   /** Whether an entry takes a message now; one that is behind gets the whole view later. */
@@ -74,12 +50,12 @@ export class Followers {
     return !entry.stale;
   }
 
-  /** Begins to tell of a step, of which each viewer may know so much. */
-  telling(step: (viewer: number) => Step): Telling {
-    return new Telling(
+  /** Starts a broadcast of a step, redacted per viewer. */
+  broadcast(step: (viewer: number) => Step): StepBroadcast {
+    return new StepBroadcast(
       this.entries,
       (entry) => this.takes(entry),
-      () => this.told.look(),
+      () => this.source.snapshot(),
       step,
     );
   }
@@ -87,7 +63,7 @@ export class Followers {
   /** Tells all the same. */
   tell(message: ServerMessage): void {
     if (this.entries.size === 0) return;
-    const letter = Letter.of(message);
+    const letter = Frame.of(message);
     for (const entry of this.entries) if (this.takes(entry)) entry.follower.send(letter);
   }
 

@@ -1,7 +1,7 @@
 import type { ServerMessage } from '@wily-jester/protocol';
 
 /** A message as it is sent: its text is written once for all who get it. */
-export class Letter {
+export class Frame {
   constructor(
     readonly type: ServerMessage['type'],
     /** The table's number, where the message bears one. */
@@ -9,8 +9,8 @@ export class Letter {
     readonly text: string,
   ) {}
 
-  static of(message: ServerMessage): Letter {
-    return new Letter(message.type, message.number, JSON.stringify(message));
+  static of(message: ServerMessage): Frame {
+    return new Frame(message.type, message.number, JSON.stringify(message));
   }
 
   /** What its text says. */

@@ -1,6 +1,6 @@
 import { type Noted, type Played, StepEvents, type Table } from '@wily-jester/core';
 import type { Step } from '@wily-jester/protocol';
-import { Texts } from './text-ring.js';
+import { TextRing } from './text-ring.js';
 
 /** The most steps that are kept in memory, and told at once. */
 export const MOST_STEPS = 400;
@@ -27,8 +27,8 @@ export function stepFor(table: Table, { stepEvents, scores }: Happened, number: 
 }
 
 /** What happened at one table of late, by number, the opening being 0: told to any viewer at any time. */
-export class Steps {
-  private readonly texts = new Texts(MOST_STEPS);
+export class RecentSteps {
+  private readonly texts = new TextRing(MOST_STEPS);
 
   constructor(private readonly table: Table) {
     this.texts.add(JSON.stringify(openingOf(table)));

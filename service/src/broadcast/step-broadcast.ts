@@ -1,19 +1,19 @@
 import { Found, patchText } from '@wily-jester/core';
 import type { Step, TableView } from '@wily-jester/protocol';
-import type { Entry } from './followers.js';
-import { Letter } from './frame.js';
+import type { Entry } from './follower.js';
+import { Frame } from './frame.js';
 
 interface Ready {
   readonly entry: Entry;
   readonly view: TableView;
-  readonly letter: Letter;
+  readonly frame: Frame;
 }
 
 /**
  * What all are to be told of one step: their events, their sentences, and what changed in their views. It is made
  * ready while the step is being kept, and goes out once it is; where it is never sent, it was for nothing.
  */
-export class Telling {
+export class StepBroadcast {
   private ready: readonly Ready[] | null = null;
 
   /**
@@ -23,7 +23,7 @@ export class Telling {
   constructor(
     private readonly entries: ReadonlySet<Entry>,
     private readonly takes: (entry: Entry) => boolean,
-    private readonly look: () => (viewer: number) => TableView,
+    private readonly snapshot: () => (viewer: number) => TableView,
     private readonly step: (viewer: number) => Step,
   ) {}
 
@@ -33,35 +33,35 @@ export class Telling {
   }
 
   private composed(): readonly Ready[] {
-    const look = this.look();
+    const view = this.snapshot();
     const seen = new Map<number, { view: TableView; step: Step }>();
     // Those with the same eyes who were told the same until now get the very same message.
-    const letters = new Map<TableView, Letter>();
+    const frames = new Map<TableView, Frame>();
     const takers = [...this.entries].filter(this.takes);
     const writing = new Writing(takers.length > 1);
     return takers.map((entry) => {
       const { viewer } = entry.follower;
       let now = seen.get(viewer);
       if (!now) {
-        now = { view: look(viewer), step: this.step(viewer) };
+        now = { view: view(viewer), step: this.step(viewer) };
         seen.set(viewer, now);
       }
-      let letter = letters.get(entry.last);
-      if (!letter) {
-        letter = writing.letter(now.step, entry.last, now.view);
-        letters.set(entry.last, letter);
+      let frame = frames.get(entry.last);
+      if (!frame) {
+        frame = writing.frame(now.step, entry.last, now.view);
+        frames.set(entry.last, frame);
       }
-      return { entry, view: now.view, letter };
+      return { entry, view: now.view, frame };
     });
   }
 
   /** Sends it to those who can take it now. */
   send(): void {
     this.prepare();
-    for (const { entry, view, letter } of this.ready ?? []) {
+    for (const { entry, view, frame } of this.ready ?? []) {
       if (!this.entries.has(entry) || !this.takes(entry)) continue;
       entry.last = view;
-      entry.follower.send(letter);
+      entry.follower.send(frame);
     }
   }
 }
@@ -76,10 +76,10 @@ class Writing {
     this.found = several ? new Found() : undefined;
   }
 
-  letter({ number, events, lines, scores }: Step, before: TableView, after: TableView): Letter {
+  frame({ number, events, lines, scores }: Step, before: TableView, after: TableView): Frame {
     const patch = patchText(before, after, this.found);
     const text = `{"type":"step","number":${number},"events":${this.text(events)},"lines":${this.text(lines)},"scores":${this.text(scores)},"patch":${patch}}`;
-    return new Letter('step', number, text);
+    return new Frame('step', number, text);
   }
 
   private text(part: object): string {

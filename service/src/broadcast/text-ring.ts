@@ -16,7 +16,7 @@ interface Piece {
  * ever read again: as bytes in large pieces, which are used again and again, they are nothing that a collection of
  * garbage copies or goes through.
  */
-export class Texts {
+export class TextRing {
   private readonly pieces: Piece[] = [];
   /** Where each begins, by its number modulo {@link most}. */
   private readonly starts: number[] = [];

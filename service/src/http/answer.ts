@@ -1,5 +1,6 @@
 import type { NextFunction, Request, RequestHandler, Response } from 'express';
 import type { Config } from '../config.js';
+import { Problem } from '../problems.js';
 import { type AnswerName, checkAnswer } from '../validate.js';
 
 /** Sends an answer as JSON, checked against its schema where the service is asked to. */
@@ -26,3 +27,10 @@ export const fromQuery = (request: Request, name: string): string | undefined =>
   const value = request.query[name];
   return typeof value === 'string' ? value : undefined;
 };
+
+/** A whole number that a query gives. @throws Problem where it is none */
+export function wholeNumber(text: string | undefined, name: string): number | undefined {
+  if (text === undefined) return undefined;
+  if (!/^\d{1,9}$/.test(text)) throw new Problem('malformed', `"${name}" is a whole number, not "${text}".`);
+  return Number(text);
+}

@@ -1,8 +1,7 @@
 import { type Response, Router } from 'express';
 import { demandTable } from '../access/rights.js';
 import { type Around, Feed, type Sink } from '../live/feed.js';
-import { fromPath, fromQuery, handler } from './answer.js';
-import { wholeNumber } from './tables.js';
+import { fromPath, fromQuery, handler, wholeNumber } from './answer.js';
 
 /** Writes messages as server-sent events: `event` is the message's type, `id` the table's number. */
 function sinkOf(response: Response): Sink {

@@ -5,8 +5,7 @@ import { Problem } from '../problems.js';
 import { recordOf } from '../records/record.js';
 import type { Rooms } from '../tables/rooms.js';
 import { checked } from '../validate.js';
-import { type Answerer, fromPath, fromQuery, handler } from './answer.js';
-import { wholeNumber } from './tables.js';
+import { type Answerer, fromPath, fromQuery, handler, wholeNumber } from './answer.js';
 
 /** Looking back at a table, going on from there as another one, and its record. */
 export function pastRoutes(rooms: Rooms, answer: Answerer): Router {

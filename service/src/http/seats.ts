@@ -3,8 +3,7 @@ import { demandHost, demandSeat } from '../access/rights.js';
 import { Problem } from '../problems.js';
 import type { Rooms } from '../tables/rooms.js';
 import { checked } from '../validate.js';
-import { type Answerer, fromPath, handler } from './answer.js';
-import { wholeNumber } from './tables.js';
+import { type Answerer, fromPath, handler, wholeNumber } from './answer.js';
 
 /** Who holds which seat: taken, left, handed to a bot; new keys; the end of a table. */
 export function seatRoutes(rooms: Rooms, answer: Answerer): Router {

@@ -1,34 +1,11 @@
 import { planOf } from '@wily-jester/core';
 import { type Request, Router } from 'express';
-import { demandDeveloper, demandTable, viewerWord } from '../access/rights.js';
+import { demandDeveloper, demandTable, seatFor, viewerWord } from '../access/rights.js';
 import { viewerOf } from '../access/viewers.js';
-import { Problem } from '../problems.js';
 import { programOf } from '../sheets/shelf.js';
-import type { Right } from '../storage/keys.js';
 import type { Rooms } from '../tables/rooms.js';
 import { checked } from '../validate.js';
-import { type Answerer, fromPath, fromQuery, handler } from './answer.js';
-
-/** The seat that a choice is for: the key's own, or the one that a developer names. */
-export function seatFor(right: Right, named: number | undefined, seats: number): number {
-  if (right.role === 'watch' || right.role === 'host')
-    throw new Problem('not-allowed', `A ${right.role} key chooses nothing.`);
-  if (right.role === 'seat') {
-    if (named !== undefined && named !== right.seat + 1)
-      throw new Problem('not-allowed', `This key plays seat ${right.seat + 1}, not seat ${named}.`);
-    return right.seat;
-  }
-  if (named === undefined) throw new Problem('malformed', 'With a developer key, say which seat: "seat".');
-  if (named < 1 || named > seats)
-    throw new Problem('malformed', `There is no seat ${named}: this table has seats 1 to ${seats}.`);
-  return named - 1;
-}
-
-export function wholeNumber(text: string | undefined, name: string): number | undefined {
-  if (text === undefined) return undefined;
-  if (!/^\d{1,9}$/.test(text)) throw new Problem('malformed', `"${name}" is a whole number, not "${text}".`);
-  return Number(text);
-}
+import { type Answerer, fromPath, fromQuery, handler, wholeNumber } from './answer.js';
 
 /** Tables: open, list, look, choose, follow what happened, close. */
 export function tableRoutes(rooms: Rooms, answer: Answerer): Router {
@@ -104,7 +81,7 @@ export function tableRoutes(rooms: Rooms, answer: Answerer): Router {
       if (word === 'open') await room.audit('open events');
       const from = wholeNumber(fromQuery(request, 'from'), 'from') ?? -1;
       const viewer = viewerOf(word, room.seats.count);
-      const { to, more, kept } = await room.read(() => room.told(from, viewer));
+      const { to, more, kept } = await room.read(() => room.stepsAfter(from, viewer));
       const steps = kept ?? (await rooms.pasts.since(room.id, from, to, viewer));
       answer.send(response, 'steps', { steps, more });
     }),

@@ -1,8 +1,8 @@
 import type { Logger } from 'pino';
 import { viewerWord } from '../access/rights.js';
 import { viewerOf } from '../access/viewers.js';
-import type { Follower, Following } from '../broadcast/followers.js';
-import { Letter } from '../broadcast/frame.js';
+import type { Follower, Following } from '../broadcast/follower.js';
+import { Frame } from '../broadcast/frame.js';
 import type { Config } from '../config.js';
 import type { Metrics } from '../metrics.js';
 import { Problem } from '../problems.js';
@@ -32,7 +32,7 @@ export interface Around {
 /** The line to one client, whatever it is made of. */
 export interface Sink {
   /** Sends a message; calls back once it is on its way. */
-  send(letter: Letter, sent: () => void): void;
+  send(letter: Frame, sent: () => void): void;
   /** Asks the other end for a sign of life, where the line has a way to; ends a line that has given none since. */
   ask?(): void;
   /** Bytes that wait to be sent. */
@@ -103,7 +103,7 @@ export class Feed implements Follower {
     return this.isLate;
   }
 
-  send(letter: Letter): void {
+  send(letter: Frame): void {
     if (this.around.config.checkAnswers) checkAnswer('serverMessage', letter.message);
     if (this.sink.buffered() > MOST_EVER) {
       this.sink.end(new Problem('unavailable', 'This client takes nothing any more: come back for a fresh view.'));
@@ -115,7 +115,7 @@ export class Feed implements Follower {
   /** Says that the line is whole, though nothing happens, and asks whether it is. */
   sayAlive(): void {
     this.sink.ask?.();
-    this.send(Letter.of({ type: 'beat', number: this.room.number }));
+    this.send(Frame.of({ type: 'beat', number: this.room.number }));
   }
 
   private sent(): void {

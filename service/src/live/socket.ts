@@ -2,10 +2,9 @@ import type { IncomingMessage, Server } from 'node:http';
 import type { Duplex } from 'node:stream';
 import type { ClientMessage } from '@wily-jester/protocol';
 import { type RawData, WebSocket, WebSocketServer } from 'ws';
-import { fromOwnPage, rightIn } from '../access/rights.js';
-import { Letter } from '../broadcast/frame.js';
+import { fromOwnPage, rightIn, seatFor } from '../access/rights.js';
+import { Frame } from '../broadcast/frame.js';
 import { problemFrom } from '../failure.js';
-import { seatFor } from '../http/tables.js';
 import { Problem } from '../problems.js';
 import { type Right, rightOf } from '../storage/keys.js';
 import { checked } from '../validate.js';
@@ -151,7 +150,7 @@ class Connection {
     const seat = seatFor(right, choice.seat, room.seats.count);
     if (right.role === 'seat') await room.demandHeld(seat);
     const chosen = await room.choose(seat, choice);
-    this.feed?.send(Letter.of({ type: 'chosen', once: choice.once, chosen, number: chosen.number }));
+    this.feed?.send(Frame.of({ type: 'chosen', once: choice.once, chosen, number: chosen.number }));
   }
 }
 

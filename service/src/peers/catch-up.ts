@@ -1,5 +1,5 @@
 /** What one table hears of the choices that other processes keep: however many, they are read once for all. */
-export class Hearing {
+export class CatchUp {
   private last = 0;
   private isToBeRead = false;
 

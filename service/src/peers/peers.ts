@@ -24,14 +24,14 @@ const AGAIN = 1_000;
 /** How long notices are kept, in milliseconds. */
 const NOTICES = 60 * 60_000;
 
-interface Coming {
+interface PresenceChange {
   readonly tableId: string;
   readonly seat: number;
   readonly isHere: boolean;
 }
 
 /** What a process hears from the others on the same database. */
-export interface Ears {
+export interface PeerListener {
   choice(table: string, number: number): void;
   notice(table: string, what: string): void;
   /** A process is up no more: its connections are gone. */
@@ -42,7 +42,7 @@ export interface Ears {
  * This process among those that serve the same database. They tell each other nothing directly: each reads
  * what the others have written, so that what is heard is always what is kept.
  */
-export class House {
+export class Peers {
   /** Tells the processes apart. */
   readonly id = randomBytes(4).toString('hex');
   readonly ledger: Ledger;
@@ -51,7 +51,7 @@ export class House {
   private heardNotices: ReadonlySet<number> = new Set();
   private presences: Promise<void> = Promise.resolve();
   /** Seats that came or went since it was written last. */
-  private readonly comings = new Map<string, Coming>();
+  private readonly presenceChanges = new Map<string, PresenceChange>();
   /** Notices that are not written yet. */
   private readonly unsaid: { tableId: string; house: string; what: string; at: Date }[] = [];
   private gathering: NodeJS.Timeout | undefined;
@@ -71,7 +71,7 @@ export class House {
   }
 
   /** Says that this process is up, and begins to listen. */
-  async open(ears: Ears): Promise<void> {
+  async open(ears: PeerListener): Promise<void> {
     const latest = await latestIn(this.database, new Date());
     const notice = latest.notice - MARGIN;
     this.marks = [{ at: Date.now(), choice: latest.choice - MARGIN, notice }];
@@ -116,7 +116,7 @@ export class House {
     return houses.filter((id) => id !== this.id);
   }
 
-  private async listen(ears: Ears): Promise<void> {
+  private async listen(ears: PeerListener): Promise<void> {
     const now = Date.now();
     const { choice, notice, houses } = await latestIn(this.database, new Date(now - 3 * BEAT));
     const others = new Set(houses.filter((id) => id !== this.id));
@@ -132,7 +132,7 @@ export class House {
   }
 
   /** Tells what others have kept since a mark; what was heard before does no harm. */
-  private async hear(ears: Ears, from: { readonly choice: number; readonly notice: number }): Promise<void> {
+  private async hear(ears: PeerListener, from: { readonly choice: number; readonly notice: number }): Promise<void> {
     const house = { [Op.ne]: this.id };
     const choices = await ChoiceRow.findAll({
       attributes: ['tableId', 'number'],
@@ -170,7 +170,7 @@ export class House {
 
   /** Notes that a seat is connected to this process, or no longer. What comes together is written together. */
   present(tableId: string, seat: number, isHere: boolean): void {
-    this.comings.set(`${tableId} ${seat}`, { tableId, seat, isHere });
+    this.presenceChanges.set(`${tableId} ${seat}`, { tableId, seat, isHere });
     this.writeIn(GATHER);
   }
 
@@ -190,20 +190,20 @@ export class House {
 
   /** Writes who came and who went. What cannot be written now is written later, unless they came or went again. */
   private async writeComings(): Promise<void> {
-    if (this.comings.size === 0) return;
-    const changed = new Map(this.comings);
-    this.comings.clear();
+    if (this.presenceChanges.size === 0) return;
+    const changed = new Map(this.presenceChanges);
+    this.presenceChanges.clear();
     try {
       await this.writePresences([...changed.values()]);
     } catch (error) {
-      for (const [key, coming] of changed) if (!this.comings.has(key)) this.comings.set(key, coming);
+      for (const [key, coming] of changed) if (!this.presenceChanges.has(key)) this.presenceChanges.set(key, coming);
       this.writeIn(AGAIN);
       throw error;
     }
   }
 
-  private async writePresences(changed: readonly Coming[]): Promise<void> {
-    const row = ({ tableId, seat }: Coming) => ({ tableId, seat, house: this.id });
+  private async writePresences(changed: readonly PresenceChange[]): Promise<void> {
+    const row = ({ tableId, seat }: PresenceChange) => ({ tableId, seat, house: this.id });
     const here = changed.filter(({ isHere }) => isHere).map(row);
     const gone = changed.filter(({ isHere }) => !isHere).map(row);
     await PresenceRow.bulkCreate(here, { ignoreDuplicates: true });

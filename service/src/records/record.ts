@@ -1,16 +1,24 @@
-import { type Header, type Row, SEMANTICS } from '@wily-jester/core';
-import { RECORD_FORM, type RecordHeader, type RecordRow } from '@wily-jester/protocol';
+import { type Header, type Row, SEMANTICS, type Waiting } from '@wily-jester/core';
+import { RECORD_FORM, type RecordHeader, type RecordRow, type TableSummary } from '@wily-jester/protocol';
 import { Problem } from '../problems.js';
 import { ChoiceRow, TableRow } from '../storage/models.js';
-import type { Room } from '../tables/room.js';
 import { checked } from '../validate.js';
 import { headerOf } from './rows.js';
+
+/** The table whose record is written. */
+export interface RecordedTable {
+  readonly id: string;
+  readonly waiting: Waiting;
+  summary(): TableSummary;
+  /** Looks at it once what is under way there is done. */
+  read<T>(look: () => T): Promise<T>;
+}
 
 /**
  * A table's record as NDJSON: a header line, then a line a choice. The seed, promised cards and the
  * values of answers that are not in yet go to developers only.
  */
-export async function recordOf(room: Room, whole: boolean): Promise<string> {
+export async function recordOf(room: RecordedTable, whole: boolean): Promise<string> {
   const row = await TableRow.findByPk(room.id, { rejectOnEmpty: true });
   const { seed, seats, gets, branches } = headerOf(row);
   const summary = room.summary();

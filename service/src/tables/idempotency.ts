@@ -1,6 +1,6 @@
 import type { Row } from '@wily-jester/core';
 import type { Choice, Chosen } from '@wily-jester/protocol';
-import { Texts } from '../broadcast/text-ring.js';
+import { TextRing } from '../broadcast/text-ring.js';
 import { Problem } from '../problems.js';
 import { rowOf } from '../records/rows.js';
 import { isAway } from '../storage/database.js';
@@ -26,8 +26,8 @@ const orNone = (error: unknown): null => {
 const inOrder = (args: Readonly<Record<string, unknown>>): string => JSON.stringify(Object.entries(args).sort());
 
 /** The words under which clients sent the choices of one table: a choice that comes again is answered again. */
-export class Words {
-  private readonly texts = new Texts(MOST_KEPT);
+export class Idempotency {
+  private readonly texts = new TextRing(MOST_KEPT);
   /** The number of its text, by word. */
   private readonly kept = new Map<string, number>();
 
@@ -69,13 +69,16 @@ export class Words {
 
   /** The answer to a choice that was carried out lately under the same word, or `null`. */
   private answerTo(seat: number, choice: Choice): Chosen | null {
-    const kept = this.kept.get(Words.of(seat, choice));
+    const kept = this.kept.get(Idempotency.of(seat, choice));
     return kept === undefined ? null : repeated(seat, choice, JSON.parse(this.texts.at(kept)) as Kept);
   }
 
   /** The same for a choice of long ago. */
   private async answerFromRows(seat: number, choice: Choice): Promise<Chosen | null> {
-    const row = await ChoiceRow.findOne({ where: { tableId: this.tableId, once: Words.of(seat, choice) }, raw: true });
+    const row = await ChoiceRow.findOne({
+      where: { tableId: this.tableId, once: Idempotency.of(seat, choice) },
+      raw: true,
+    });
     return row ? repeated(seat, choice, { row: rowOf(row), sent: row.sent }) : null;
   }
 }

@@ -10,23 +10,24 @@ import {
 } from '@wily-jester/core';
 import type { Choice, Chosen, Offers, Step, TableSummary, TableView } from '@wily-jester/protocol';
 import { Op } from 'sequelize';
-import { type Follower, Followers, type Following } from '../broadcast/followers.js';
-import { MOST_STEPS, Steps, stepFor } from '../broadcast/recent-steps.js';
-import { Hearing } from '../peers/catch-up.js';
-import type { House } from '../peers/peers.js';
+import type { Follower, Following } from '../broadcast/follower.js';
+import { Followers } from '../broadcast/followers.js';
+import { MOST_STEPS, RecentSteps, stepFor } from '../broadcast/recent-steps.js';
+import { faultProblem, keepingProblem, refusalProblem } from '../failure.js';
+import { CatchUp } from '../peers/catch-up.js';
+import type { Peers } from '../peers/peers.js';
 import { Problem } from '../problems.js';
 import { beginning, inStretches } from '../records/replay.js';
-import { headerOf, newRowOf, rowOf, type Sent, settingsOf, summaryOf } from '../records/rows.js';
+import { headerOf, newRowOf, rowOf, type Sent } from '../records/rows.js';
 import { programOf } from '../sheets/shelf.js';
 import { isAway, isTaken } from '../storage/database.js';
 import { forgetKeys, type Right } from '../storage/keys.js';
 import { AuditRow, ChoiceRow, TableRow } from '../storage/models.js';
-import { demandBot, writeHolder, writeKey } from './holding.js';
-import { Words } from './idempotency.js';
+import { Idempotency } from './idempotency.js';
 import { Pacing } from './pacing.js';
-import { faultProblem, keepingProblem, refusalProblem } from './refusing.js';
-import { type SeatHolder, Seats } from './seats.js';
-import { Standing, writeStandings } from './status.js';
+import { demandBot, type SeatHolder, Seats, writeHolder, writeKey } from './seats.js';
+import { TableStatus, writeStatuses } from './status.js';
+import { settingsOf, summaryOf } from './summary.js';
 
 /**
  * One table that is in use: its state in memory, and the only way to change it. Everything that
@@ -35,30 +36,30 @@ import { Standing, writeStandings } from './status.js';
 export class Room {
   readonly seats: Seats;
   private readonly followers: Followers;
-  private readonly words: Words;
+  private readonly idempotency: Idempotency;
   private queue: Promise<unknown> = Promise.resolve();
   private readonly pacing: Pacing;
-  private readonly steps: Steps;
-  private readonly hearing = new Hearing({
+  private readonly steps: RecentSteps;
+  private readonly catchUp = new CatchUp({
     known: () => this.number,
     act: (work) => this.act(work),
     read: () => this.readRows(),
     isAway,
   });
-  readonly standing: Standing;
+  readonly status: TableStatus;
   lastUsed = Date.now();
 
   private constructor(
-    private readonly house: House,
+    private readonly peers: Peers,
     private readonly row: TableRow,
     private readonly table: Table,
   ) {
-    this.standing = new Standing(row);
-    this.words = new Words(row.id);
-    this.steps = new Steps(table);
+    this.status = new TableStatus(row);
+    this.idempotency = new Idempotency(row.id);
+    this.steps = new RecentSteps(table);
     this.seats = new Seats(JSON.parse(row.holders) as SeatHolder[]);
     this.followers = new Followers({
-      look: () => this.table.snapshot(),
+      snapshot: () => this.table.snapshot(),
       since: (from, viewer) => this.steps.since(from, viewer),
       around: () => ({ number: this.number, clock: this.pacing.clock(), table: this.summary() }),
     });
@@ -71,7 +72,7 @@ export class Room {
   }
 
   /** Loads a table from its rows. @throws Problem for an unknown table, ReplayError for a record that does not hold */
-  static async load(house: House, id: string): Promise<Room> {
+  static async load(house: Peers, id: string): Promise<Room> {
     // Plain: its values are read and written with every choice.
     const row = await TableRow.findByPk(id, { raw: true });
     if (!row) throw new Problem('not-found', `There is no table ${id}.`);
@@ -79,7 +80,7 @@ export class Room {
     const room = new Room(house, row, beginning(program, headerOf(row)));
     const { status } = row;
     await room.readRows();
-    await room.standing.found(status, room.number);
+    await room.status.reconcile(status, room.number);
     room.seats.setElsewhere(await house.presentElsewhere(id));
     room.wake();
     return room;
@@ -97,7 +98,7 @@ export class Room {
   }
   /** Whether nothing more will happen here. */
   get isDone(): boolean {
-    return this.standing.isDone;
+    return this.status.isDone;
   }
   get waiting(): Waiting {
     return this.table.waiting;
@@ -114,7 +115,7 @@ export class Room {
   /** Something the table does by itself: what goes wrong there is noted, and tried again where that may help. */
   private act(work: () => Promise<unknown>): void {
     this.serial(work).catch((error: unknown) => {
-      this.house.log.warn(
+      this.peers.log.warn(
         { table: this.id, error: error instanceof Error ? error.message : String(error) },
         'the table could not go on by itself',
       );
@@ -124,7 +125,7 @@ export class Room {
 
   /** Sets clocks and bots going for where the table stands. */
   private wake(): void {
-    if (!this.standing.isOpen) this.pacing.rest();
+    if (!this.status.isOpen) this.pacing.rest();
     else this.pacing.wake(this.table.waiting, this.table.asked);
   }
 
@@ -154,12 +155,15 @@ export class Room {
       this.table.game.program.name,
       settingsOf(this.table.game),
       this.seats,
-      this.standing.fault,
+      this.status.fault,
     );
   }
 
   /** What happened after a number, as one answer tells it: up to which one, and whether there is more; `null` where it is no longer kept here. */
-  told(from: number, viewer: number): { readonly to: number; readonly more: boolean; readonly kept: Step[] | null } {
+  stepsAfter(
+    from: number,
+    viewer: number,
+  ): { readonly to: number; readonly more: boolean; readonly kept: Step[] | null } {
     const to = Math.min(this.number, from + MOST_STEPS);
     const kept = from + 1 < this.steps.oldest ? null : this.steps.since(from, viewer, to);
     return { to, more: to < this.number, kept };
@@ -193,7 +197,7 @@ export class Room {
   private connected(seat: number, by: 1 | -1): void {
     const changed = this.seats.connected(seat, by);
     const isBack = by === 1 && this.seats.returned(seat);
-    if (changed) this.house.present(this.id, seat, by === 1);
+    if (changed) this.peers.present(this.id, seat, by === 1);
     if (changed || isBack) this.tellStatus();
     if (isBack) this.wake();
   }
@@ -202,17 +206,17 @@ export class Room {
 
   /** A seat's choice, in the order of work: seen before? whose? stale? legal? kept? only then told. */
   choose(seat: number, choice: Choice): Promise<Chosen> {
-    return this.serial(() => this.words.once(seat, choice, () => this.chooseNow(seat, choice)));
+    return this.serial(() => this.idempotency.once(seat, choice, () => this.chooseNow(seat, choice)));
   }
 
   private async chooseNow(seat: number, choice: Choice): Promise<Chosen> {
-    if (this.standing.status === 'closed')
+    if (this.status.word === 'closed')
       throw new Problem('closed', 'This table is closed: nothing can be chosen any more.');
     // Whoever answers a question that did not open here yet was asked by another process.
     if (choice.ask > this.number) await this.readRows();
     const wire: WireChoice = { ask: choice.ask, option: choice.option, args: choice.args ?? {} };
     const { row } = await this.attempt(() => this.carryOut(seat, wire), {
-      word: Words.of(seat, choice),
+      word: Idempotency.of(seat, choice),
       args: wire.args,
     });
     this.returned(seat);
@@ -230,7 +234,7 @@ export class Room {
   private carryOut(seat: number, wire: WireChoice): Played {
     const result = this.table.choose(seat, wire);
     if (isPlayed(result)) return result;
-    this.house.metrics.refusals.inc({ kind: result.kind });
+    this.peers.metrics.refusals.inc({ kind: result.kind });
     throw refusalProblem(result, wire.option, this.number);
   }
 
@@ -241,17 +245,17 @@ export class Room {
 
   private async playBot(seat: number): Promise<void> {
     const bot = botNamed(this.table.game, this.seats.botOf(seat) ?? '');
-    if (!this.standing.isOpen || bot < 0 || !this.table.asked.includes(seat)) return;
+    if (!this.status.isOpen || bot < 0 || !this.table.asked.includes(seat)) return;
     await this.attempt(() => this.table.playBot(seat, bot), null);
   }
 
   private async playClock(seat: number, ask: number): Promise<void> {
-    if (!this.standing.isOpen || this.table.openAsk !== ask || !this.table.asked.includes(seat)) return;
+    if (!this.status.isOpen || this.table.openAsk !== ask || !this.table.asked.includes(seat)) return;
     await this.attempt(() => this.table.playClock(seat), null);
   }
 
   private async resume(ask: number): Promise<void> {
-    if (!this.standing.isOpen || !this.table.isPaused || this.table.openAsk !== ask) return;
+    if (!this.status.isOpen || !this.table.isPaused || this.table.openAsk !== ask) return;
     await this.attempt(() => this.table.resume(), null);
   }
 
@@ -265,9 +269,9 @@ export class Room {
       throw error instanceof Fault ? faultProblem(error, this.number) : error;
     }
     const { row } = played;
-    const kept = newRowOf(row, { table: this.id, house: this.house.id, sent });
-    const keeping = this.house.ledger.append(kept);
-    const telling = this.followers.telling(stepFor(this.table, played, row.number));
+    const kept = newRowOf(row, { table: this.id, house: this.peers.id, sent });
+    const keeping = this.peers.ledger.append(kept);
+    const telling = this.followers.broadcast(stepFor(this.table, played, row.number));
     // While the database writes, what everybody is to be told is made ready.
     const soon = setImmediate(() => telling.prepare());
     try {
@@ -282,10 +286,10 @@ export class Room {
     } finally {
       clearImmediate(soon);
     }
-    this.house.metrics.choices.inc({ by: row.by });
+    this.peers.metrics.choices.inc({ by: row.by });
     this.happened(played, kept);
     telling.send();
-    if (!this.standing.isOpen) this.tellStatus();
+    if (!this.status.isOpen) this.tellStatus();
     this.wake();
     return played;
   }
@@ -294,21 +298,21 @@ export class Room {
   private happened(played: Played, kept: Pick<ChoiceRow, 'once' | 'sent' | 'args' | 'at'>): void {
     const { row } = played;
     this.steps.add(played);
-    this.words.note(kept.once, row, kept.sent);
+    this.idempotency.note(kept.once, row, kept.sent);
     if (row.seat !== null) this.seats.answered(row.seat - 1, row.by === 'clock');
-    this.standing.reached(this.table, row.number, kept.at);
+    this.status.reached(this.table, row.number, kept.at);
   }
 
   private async keepFault(fault: Fault): Promise<void> {
-    this.house.metrics.faults.inc();
-    this.house.log.error(
+    this.peers.metrics.faults.inc();
+    this.peers.log.error(
       { table: this.id, number: this.number, line: fault.line, message: fault.message },
       'the sheet made a fault',
     );
-    await this.standing.failed(this.table, fault);
+    await this.status.failed(this.table, fault);
     this.pacing.rest();
     this.tellStatus();
-    await this.house.notify(this.id, 'fault');
+    await this.peers.notify(this.id, 'fault');
   }
 
   // ---- other processes
@@ -323,16 +327,16 @@ export class Room {
     await inStretches(rows, (row) => {
       const played = replayRow(this.table, rowOf(row));
       this.happened(played, row);
-      this.followers.telling(stepFor(this.table, played, row.number)).send();
+      this.followers.broadcast(stepFor(this.table, played, row.number)).send();
     });
     if (rows.length === 0) return;
-    if (!this.standing.isOpen) this.tellStatus();
+    if (!this.status.isOpen) this.tellStatus();
     this.wake();
   }
 
   /** Another process kept a choice. */
   hearOfChoice(number: number): void {
-    this.hearing.of(number);
+    this.catchUp.of(number);
   }
 
   /** Another process changed the table's seats or status. */
@@ -341,11 +345,11 @@ export class Room {
       const fresh = await TableRow.findByPk(this.id);
       if (!fresh) return;
       this.seats.holders = JSON.parse(fresh.holders) as SeatHolder[];
-      this.seats.setElsewhere(await this.house.presentElsewhere(this.id));
+      this.seats.setElsewhere(await this.peers.presentElsewhere(this.id));
       const [kind, seat] = what.split(' ');
       if (kind === 'here') this.seats.returned(Number(seat));
       if (kind === 'keys') this.followers.dismiss(Number(seat));
-      await this.standing.heard(fresh.status);
+      await this.status.heard(fresh.status);
       this.wake();
       this.tellStatus();
     });
@@ -357,9 +361,9 @@ export class Room {
   setHolder(seat: number, holder: SeatHolder): Promise<TableSummary> {
     return this.serial(async () => {
       if (holder.held === 'bot') demandBot(this.table.game.program, holder.bot);
-      this.seats.holders = await writeHolder(this.house.database, this.id, seat, holder);
+      this.seats.holders = await writeHolder(this.peers.database, this.id, seat, holder);
       if (holder.held === 'person') this.seats.returned(seat);
-      await this.house.notify(this.id, holder.held === 'person' ? `here ${seat}` : 'seats');
+      await this.peers.notify(this.id, holder.held === 'person' ? `here ${seat}` : 'seats');
       this.wake();
       this.tellStatus();
       return this.summary();
@@ -368,11 +372,11 @@ export class Room {
 
   /** Makes a new key. A seat's old ones end with it, and those who came with one are sent away. */
   async newKey(right: Right): Promise<string> {
-    const key = await writeKey(this.house.database, right);
+    const key = await writeKey(this.peers.database, right);
     if (right.role === 'seat') {
       forgetKeys(this.id, right.seat);
       this.followers.dismiss(right.seat);
-      await this.house.notify(this.id, `keys ${right.seat}`);
+      await this.peers.notify(this.id, `keys ${right.seat}`);
     }
     return key;
   }
@@ -386,9 +390,9 @@ export class Room {
 
   close(): Promise<TableSummary> {
     return this.serial(async () => {
-      if (this.standing.status !== 'over') {
-        await this.standing.close();
-        await this.house.notify(this.id, 'closed');
+      if (this.status.word !== 'over') {
+        await this.status.close();
+        await this.peers.notify(this.id, 'closed');
       }
       this.pacing.rest();
       this.tellStatus();
@@ -400,6 +404,6 @@ export class Room {
   async letGo(): Promise<void> {
     this.pacing.rest();
     await this.queue;
-    await writeStandings(this.house.database, [this.standing]);
+    await writeStatuses(this.peers.database, [this.status]);
   }
 }

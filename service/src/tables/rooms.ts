@@ -2,20 +2,20 @@ import { randomBytes, randomInt } from 'node:crypto';
 import { FaceError, Fault, type Header, ReplayError, type Row, SetupError, Table } from '@wily-jester/core';
 import type { BranchWish, Opened, OpenTable, RecordFile, TableSummary } from '@wily-jester/protocol';
 import { col, fn } from 'sequelize';
-import type { House } from '../peers/peers.js';
+import type { Peers } from '../peers/peers.js';
 import { Problem } from '../problems.js';
 import { Pasts, storyOf } from '../records/past.js';
 import { readRecord } from '../records/record.js';
 import { replayed } from '../records/replay.js';
-import { headerOf, summaryOf } from '../records/rows.js';
+import { headerOf } from '../records/rows.js';
 import { findSheet, programOf } from '../sheets/shelf.js';
 import { forgetKeys, makeKey } from '../storage/keys.js';
 import { ChoiceRow, SheetRow, TableRow } from '../storage/models.js';
 import { lastFault } from './faults.js';
-import { demandBot } from './holding.js';
 import { Room } from './room.js';
-import { type SeatHolder, Seats } from './seats.js';
-import { writeStandings } from './status.js';
+import { demandBot, type SeatHolder, Seats } from './seats.js';
+import { writeStatuses } from './status.js';
+import { summaryOf } from './summary.js';
 
 /** How long a table that nobody uses is kept in memory, in milliseconds. */
 const IDLE = 10 * 60_000;
@@ -48,7 +48,7 @@ export class Rooms {
   private readonly sweep = setInterval(() => void this.letGoIdle(), 60_000);
   private readonly summaries = setInterval(() => void this.writeSummaries(), SUMMARIES);
 
-  constructor(private readonly house: House) {
+  constructor(private readonly house: Peers) {
     this.sweep.unref();
     house.metrics.watchTables(() => this.loaded.size);
   }
@@ -92,8 +92,8 @@ export class Rooms {
 
   private async writeSummaries(): Promise<void> {
     const rooms = await Promise.all([...this.loaded.values()].map((loading) => loading.catch(() => null)));
-    const standings = rooms.flatMap((room) => (room ? [room.standing] : []));
-    await writeStandings(this.house.database, standings).catch((error: unknown) => {
+    const statuses = rooms.flatMap((room) => (room ? [room.status] : []));
+    await writeStatuses(this.house.database, statuses).catch((error: unknown) => {
       this.house.log.warn({ error: String(error) }, 'how the tables stand could not be written');
     });
   }

@@ -12,7 +12,7 @@ type Status = TableSummary['status'];
  * How a table in use stands: open, over, closed or stopped by a fault, at which choice and since when. Its row in
  * the database follows later: it only shortens the list of tables, for states follow from choices.
  */
-export class Standing {
+export class TableStatus {
   /** The fault that the table stopped at, until a choice comes after it. */
   fault: ToldFault | null = null;
   /** The row is behind what is known here. */
@@ -20,19 +20,19 @@ export class Standing {
 
   constructor(readonly row: TableRow) {}
 
-  get status(): Status {
+  get word(): Status {
     return this.row.status;
   }
   get isOpen(): boolean {
-    return this.status === 'open';
+    return this.word === 'open';
   }
   /** Whether nothing more will happen here. */
   get isDone(): boolean {
-    return this.status === 'over' || this.status === 'closed';
+    return this.word === 'over' || this.word === 'closed';
   }
 
-  /** The table came to where its rows lead, having stood otherwise in its row. */
-  async found(status: Status, number: number): Promise<void> {
+  /** Reconciles the stored status after replay. */
+  async reconcile(status: Status, number: number): Promise<void> {
     if (status === 'closed') this.row.status = status;
     const fault = status === 'fault' ? await lastFault(this.row.id) : null;
     if (fault?.number !== number) return;
@@ -45,7 +45,7 @@ export class Standing {
     this.row.number = number;
     this.row.chapter = table.chapter.slice(0, 200);
     this.row.changedAt = at;
-    if (this.status !== 'closed') this.row.status = table.isOver ? 'over' : 'open';
+    if (this.word !== 'closed') this.row.status = table.isOver ? 'over' : 'open';
     this.fault = null;
     this.isBehind = true;
   }
@@ -84,10 +84,10 @@ export class Standing {
 }
 
 /** Writes how tables stand into their rows. While the database is away, or busy with them, they stay behind. */
-export async function writeStandings(database: Sequelize, standings: readonly Standing[]): Promise<void> {
-  const taken = standings.flatMap((standing) => {
-    const summary = standing.take();
-    return summary ? [{ standing, summary }] : [];
+export async function writeStatuses(database: Sequelize, statuses: readonly TableStatus[]): Promise<void> {
+  const taken = statuses.flatMap((status) => {
+    const summary = status.take();
+    return summary ? [{ status, summary }] : [];
   });
   try {
     await writeSummaries(
@@ -95,7 +95,7 @@ export async function writeStandings(database: Sequelize, standings: readonly St
       taken.map(({ summary }) => summary),
     );
   } catch (error) {
-    for (const { standing } of taken) standing.lost();
+    for (const { status } of taken) status.lost();
     if (!isAway(error) && !isContested(error)) throw error;
   }
 }

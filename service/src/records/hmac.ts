@@ -30,7 +30,7 @@ const outer = Buffer.alloc(BLOCK + DIGEST);
  * object for each that the garbage collector has to ask about; two plain hashes make none.
  * @param key is not changed as long as it is used
  */
-export const nativeMac: Hmac = (key, text) => {
+export const nativeHmac: Hmac = (key, text) => {
   const pads = padsOf(key);
   // A text takes three bytes for each of its units at most.
   const most = BLOCK + 3 * text.length;

@@ -1,0 +1,44 @@
+import type { Game } from '@wily-jester/core';
+import type { TableSummary } from '@wily-jester/protocol';
+import { headerOf } from '../records/rows.js';
+import type { TableRow } from '../storage/models.js';
+import type { Seats } from './seats.js';
+
+/** A table's settings by name, with the values that it runs on. */
+export function settingsOf(game: Game): Record<string, number | boolean | string> {
+  const settings: Record<string, number | boolean | string> = {};
+  for (const [i, { name, domain }] of game.program.settings.entries()) {
+    const value = game.layout.settings[i] ?? 0;
+    settings[name] = domain.k === 'flag' ? value !== 0 : domain.k === 'words' ? (domain.words[value] ?? '') : value;
+  }
+  return settings;
+}
+
+/** What everybody with a key may know of a table. */
+export function summaryOf(
+  row: TableRow,
+  game: string,
+  settings: TableSummary['settings'],
+  seats: Seats,
+  fault: TableSummary['fault'],
+): TableSummary {
+  const header = headerOf(row);
+  return {
+    id: row.id,
+    sheet: row.sheetHash,
+    game,
+    seats: seats.summary(header.seats),
+    status: row.status,
+    number: row.number,
+    chapter: row.chapter,
+    opened: row.openedAt.toISOString(),
+    changed: row.changedAt.toISOString(),
+    settings,
+    commitment: row.commitment,
+    promisesFairness: Boolean(row.promisesFairness),
+    pace: row.pace,
+    clocks: Boolean(row.clocks),
+    fault,
+    parent: row.parentId === null ? null : { table: row.parentId, number: row.parentNumber ?? 0 },
+  };
+}
