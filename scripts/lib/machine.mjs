@@ -85,7 +85,7 @@ function sourceFiles(folder) {
     if (['node_modules', 'dist', 'generated', 'test'].includes(entry.name)) continue;
     const path = join(folder, entry.name);
     if (entry.isDirectory()) found.push(...sourceFiles(path));
-    else if (/\.(ts|vue|json|langium|html|css|svg)$/.test(entry.name)) found.push(path);
+    else if (/\.(ts|vue|json|langium|motley|mjs|html|css|svg)$/.test(entry.name)) found.push(path);
   }
   return found;
 }

@@ -4,15 +4,15 @@ import type * as ast from '../grammar/generated/ast.js';
 import { sourceOf } from '../grammar/parse.js';
 import { article } from '../symbols/wording.js';
 import { type Around, secondsOf } from './clauses.js';
+import type { StmtContext } from './context.js';
 import { lowerParam } from './domains.js';
-import type { Statements } from './statements.js';
 import { compileText } from './texts.js';
 
 const MOST_OPTIONS = 32;
 const MOST_PARAMS = 4;
 
 /** Compiles an ask with its options, and gives its number. */
-export function lowerAsk(st: Statements, node: ast.Ask, around: Around): number {
+export function lowerAsk(st: StmtContext, node: ast.Ask, around: Around): number {
   const { sheet, x, frame } = st;
   const index = sheet.asks.length;
   sheet.asks.push({
@@ -55,7 +55,7 @@ export function lowerAsk(st: Statements, node: ast.Ask, around: Around): number 
   return index;
 }
 
-function clockOf(st: Statements, node: ast.Ask, options: readonly Option[]): Clock | null {
+function clockOf(st: StmtContext, node: ast.Ask, options: readonly Option[]): Clock | null {
   const { sheet } = st;
   if (node.time === undefined) return null;
   const seconds = secondsOf(node.time);
@@ -95,7 +95,7 @@ function clockOf(st: Statements, node: ast.Ask, options: readonly Option[]): Clo
   return { seconds, otherwise: node.otherwise };
 }
 
-function lowerOption(st: Statements, node: ast.Option, around: Around): Option {
+function lowerOption(st: StmtContext, node: ast.Option, around: Around): Option {
   const { sheet, x, frame } = st;
   frame.open();
   const on = node.on ? x.lower(node.on, frame) : null;
@@ -140,7 +140,7 @@ function lowerOption(st: Statements, node: ast.Option, around: Around): Option {
 }
 
 /** Options of one name take the same parameters everywhere, so that bots and rehearsals can call them by name. */
-function rememberParams(st: Statements, node: ast.Option, params: readonly Param[]): void {
+function rememberParams(st: StmtContext, node: ast.Option, params: readonly Param[]): void {
   const { sheet } = st;
   sheet.optionNames.add(node.name);
   const before = sheet.optionParams.get(node.name);

@@ -2,10 +2,10 @@ import type { Bot, BotLine, Expr } from '@wily-jester/core';
 import type * as ast from '../grammar/generated/ast.js';
 import { Frame } from '../symbols/scope.js';
 import { counted } from '../symbols/wording.js';
-import type { Expressions } from './expressions.js';
+import type { ExprContext } from './context.js';
 
 /** Compiles a scripted bot: its lines are tried in turn. */
-export function lowerBot(x: Expressions, node: ast.BotDecl): Bot {
+export function lowerBot(x: ExprContext, node: ast.BotDecl): Bot {
   const frame = new Frame('bot', true);
   if (node.lines.length === 0) x.sheet.error(node, `The bot "${node.name}" has no lines: it could play nothing.`);
   return {
@@ -15,7 +15,7 @@ export function lowerBot(x: Expressions, node: ast.BotDecl): Bot {
   };
 }
 
-function lowerLine(x: Expressions, frame: Frame, node: ast.BotLine): BotLine | undefined {
+function lowerLine(x: ExprContext, frame: Frame, node: ast.BotLine): BotLine | undefined {
   const { sheet } = x;
   const params = sheet.optionParams.get(node.option);
   if (!params) {

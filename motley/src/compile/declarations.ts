@@ -13,7 +13,7 @@ import { CONSTANTS } from '../symbols/builtins.js';
 import { Frame, type Sheet } from '../symbols/scope.js';
 import { counted } from '../symbols/wording.js';
 import { facingOf } from './clauses.js';
-import type { Expressions } from './expressions.js';
+import type { ExprContext } from './context.js';
 import { faceIn, plainText } from './texts.js';
 
 /** Greatest number of seats at a table. */
@@ -100,7 +100,7 @@ export function lowerPile(sheet: Sheet, node: ast.PileDecl): void {
   });
 }
 
-export function lowerVariable(x: Expressions, node: ast.VarDecl): void {
+export function lowerVariable(x: ExprContext, node: ast.VarDecl): void {
   const { sheet } = x;
   const frame = new Frame('top', false);
   const i = sheet.vars.length;
@@ -243,7 +243,7 @@ function suitsNamed(sheet: Sheet, node: ast.RankDeck | ast.Order): number[] {
   });
 }
 
-export function lowerDeck(x: Expressions, node: ast.Deck): DeckDecl {
+export function lowerDeck(x: ExprContext, node: ast.Deck): DeckDecl {
   const { sheet } = x;
   const frame = new Frame('top', false);
   const number = (e: ast.Expr, what: string): Expr => x.want(e, frame, 'int', what);

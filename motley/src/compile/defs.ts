@@ -2,10 +2,10 @@ import type { Expr } from '@wily-jester/core';
 import type * as ast from '../grammar/generated/ast.js';
 import { sourceOf } from '../grammar/parse.js';
 import { Frame, type Sheet } from '../symbols/scope.js';
-import type { Expressions } from './expressions.js';
+import type { ExprContext } from './context.js';
 
 /** Declares all defs, and compiles each when its type is first needed, so that their order is free. */
-export function declareDefs(x: Expressions, nodes: readonly ast.Def[]): void {
+export function declareDefs(x: ExprContext, nodes: readonly ast.Def[]): void {
   const { sheet } = x;
   const state: ('waiting' | 'running' | 'done')[] = [];
   const frames: Frame[] = [];
@@ -41,7 +41,7 @@ export function declareDefs(x: Expressions, nodes: readonly ast.Def[]): void {
 }
 
 /** A def of several ways as one expression: the first whose condition holds. */
-function lowerWays(x: Expressions, frame: Frame, node: ast.Def, wanted: Expr['t'] | undefined): Expr {
+function lowerWays(x: ExprContext, frame: Frame, node: ast.Def, wanted: Expr['t'] | undefined): Expr {
   const { sheet } = x;
   const [first, ...more] = node.ways;
   if (!first) return x.hole(node);

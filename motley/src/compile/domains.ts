@@ -2,11 +2,11 @@ import type { Domain, Expr, Param, Type } from '@wily-jester/core';
 import type * as ast from '../grammar/generated/ast.js';
 import { itemOf } from '../symbols/builtins.js';
 import { article } from '../symbols/wording.js';
-import type { Statements } from './statements.js';
+import type { StmtContext } from './context.js';
 import { plainText } from './texts.js';
 
 /** Compiles a parameter of an option, and declares it. */
-export function lowerParam(st: Statements, node: ast.OptionParam): Param {
+export function lowerParam(st: StmtContext, node: ast.OptionParam): Param {
   const { frame } = st;
   const { domain } = node;
   const declared = (t: Type, of: Domain): Param => ({ name: node.name, local: frame.add(node.name, t), t, domain: of });
@@ -28,7 +28,7 @@ export function lowerParam(st: Statements, node: ast.OptionParam): Param {
   }
 }
 
-function range({ x, frame, sheet }: Statements, node: ast.RangeDomain): Domain {
+function range({ x, frame, sheet }: StmtContext, node: ast.RangeDomain): Domain {
   const from = x.want(node.from, frame, 'int', 'The lower end');
   const to = x.want(node.to, frame, 'int', 'The upper end');
   const by = node.by ? x.want(node.by, frame, 'int', 'The step') : null;
@@ -43,7 +43,7 @@ function range({ x, frame, sheet }: Statements, node: ast.RangeDomain): Domain {
 }
 
 /** Several cards at once: `2..3 cards in s.hand while …`. */
-function severalCards({ x, frame, sheet }: Statements, name: string, node: ast.SetDomain): Param {
+function severalCards({ x, frame, sheet }: StmtContext, name: string, node: ast.SetDomain): Param {
   const list = x.want(node.list, frame, 'list:card', 'What is chosen from');
   const least = x.want(node.least, frame, 'int', 'The fewest cards');
   const most = node.most ? x.want(node.most, frame, 'int', 'The most cards') : node.open ? null : least;
@@ -54,7 +54,7 @@ function severalCards({ x, frame, sheet }: Statements, name: string, node: ast.S
   return { name, local, t: 'list:card', domain: { k: 'cards', list, least, most, grow, shapes: null } };
 }
 
-function values(st: Statements, name: string, node: ast.ValueDomain): Param {
+function values(st: StmtContext, name: string, node: ast.ValueDomain): Param {
   const { x, frame, sheet } = st;
   const at = sheet.at(node);
   const declared = (t: Type, domain: Domain): Param => ({ name, local: frame.add(name, t), t, domain });
@@ -91,7 +91,7 @@ function values(st: Statements, name: string, node: ast.ValueDomain): Param {
 }
 
 /** The part of a list for which a condition on the parameter holds. */
-function sifted({ x, frame }: Statements, name: string, list: Expr, where: ast.Expr): Expr {
+function sifted({ x, frame }: StmtContext, name: string, list: Expr, where: ast.Expr): Expr {
   frame.open();
   const item = frame.add(name, itemOf(list.t), true);
   const body = x.want(where, frame, 'flag', 'The condition');

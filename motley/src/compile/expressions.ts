@@ -4,13 +4,14 @@ import type * as ast from '../grammar/generated/ast.js';
 import { CONSTANTS, canBeNothing, isComparable, isList, itemOf, listOf } from '../symbols/builtins.js';
 import type { Frame, Sheet } from '../symbols/scope.js';
 import { article, counted, ordinal } from '../symbols/wording.js';
+import type { ExprContext } from './context.js';
 import { lowerFunction } from './functions.js';
 import { lowerMember } from './members.js';
 import { lowerBinary } from './operators.js';
 import { compileText, faceIn } from './texts.js';
 
 /** Compiles expressions: finds what names mean, checks types, and gives plain data. */
-export class Expressions {
+export class Expressions implements ExprContext {
   constructor(readonly sheet: Sheet) {}
 
   private lit(node: AstNode, t: Type, v: number): Expr {

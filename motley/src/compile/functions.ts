@@ -1,227 +1,227 @@
-import type { Expr, Fold, Lambda, Pick, Plain, Sift, Type } from '@wily-jester/core';
+import type { Expr, Lambda, Plain, Type } from '@wily-jester/core';
 import type * as ast from '../grammar/generated/ast.js';
-import { CONSTANTS, FUNCTIONS, isComparable, isList, itemOf, listOf } from '../symbols/builtins.js';
+import {
+  type Builtin,
+  CONSTANTS,
+  type Form,
+  FUNCTIONS,
+  isComparable,
+  isList,
+  itemOf,
+  listOf,
+} from '../symbols/builtins.js';
 import type { Frame } from '../symbols/scope.js';
 import { article } from '../symbols/wording.js';
-import type { Expressions } from './expressions.js';
-
-const FOLDS: ReadonlySet<string> = new Set(['any', 'all', 'none', 'count', 'sum']);
-const PICKS: ReadonlySet<string> = new Set(['best', 'least', 'find']);
-const SIFTS: ReadonlySet<string> = new Set(['only', 'map', 'leaders', 'sorted', 'groups', 'distinct']);
-/** Sifts that compare or match by a key. */
-const KEYED: ReadonlySet<string> = new Set(['leaders', 'sorted', 'groups', 'distinct']);
+import type { ExprContext } from './context.js';
 
 /** Compiles a call of one of the language's own functions. */
 export function lowerFunction(
-  x: Expressions,
+  x: ExprContext,
   node: ast.Call,
   name: string,
   frame: Frame,
   want: Type | undefined,
 ): Expr {
-  const { sheet } = x;
-  const at = sheet.at(node);
-  const { args } = node;
-  const usage = FUNCTIONS[name];
-  if (!usage) {
-    if (name === 'pairs')
-      sheet.error(node, 'pairs(list) goes with a short function of two values: all(pairs(run), (below, above) => …).');
-    else if (frame.find(name) !== undefined || CONSTANTS[name]) sheet.error(node, `"${name}" is not a function.`);
-    else sheet.unknown(node.callee ?? node, name, [...Object.keys(FUNCTIONS), ...defNames(x)], 'function');
-    for (const arg of args) if (arg.$type !== 'Lambda') x.lower(arg, frame);
-    return x.hole(node, want);
-  }
-  const wrong = (): Expr => {
-    sheet.error(node, `"${name}" is used like this: ${usage}.`);
-    return x.hole(node, want);
-  };
-  const value = (i: number): ast.Expr | undefined => {
-    const arg = args[i];
-    return arg && arg.$type !== 'Lambda' ? arg : undefined;
-  };
-  const plain = (f: Plain, t: Type, given: Expr[]): Expr => ({ k: 'fn', t, at, f, args: given });
-  const first = value(0);
-
-  if (FOLDS.has(name) || ((name === 'min' || name === 'max') && args.length === 2 && isFunction(x, args[1]))) {
-    const by = args[1];
-    if (!first || args.length > 2) return wrong();
-    const neighbours = pairsOf(first);
-    const of = x.list(neighbours ?? first, frame, `The list of ${name}`);
-    const logical = name === 'any' || name === 'all' || name === 'none' || name === 'count';
-    if (!by) {
-      if (name !== 'sum') return wrong();
-      return plain('listSum', 'int', [x.fit(of, 'list:int', first, 'What is added up')]);
-    }
-    const lambda = x.lambda(by, frame, itemOf(of.t), logical ? 'flag' : 'int', neighbours ? 2 : 1);
-    const t: Type = logical && name !== 'count' ? 'flag' : 'int';
-    return { k: 'fold', t, at, f: name as Fold, of, by: lambda };
-  }
-  if (PICKS.has(name)) {
-    if (!first || !args[1] || args.length > 2) return wrong();
-    const of = x.list(first, frame, `The list of ${name}`);
-    const by =
-      name === 'find' ? x.lambda(args[1], frame, itemOf(of.t), 'flag') : keyed(x, args[1], frame, itemOf(of.t));
-    return { k: 'choose', t: itemOf(of.t), at, f: name as Pick, of, by };
-  }
-  if (SIFTS.has(name)) {
-    // Without a key, items are put in order or told apart by themselves.
-    const itself = (name === 'sorted' || name === 'distinct') && args.length === 1;
-    if (!first || (!args[1] && !itself) || args.length > 2) return wrong();
-    const of = x.list(first, frame, `The list of ${name}`);
-    const item = itemOf(of.t);
-    let by: Lambda;
-    if (!args[1]) {
-      if (name === 'sorted' && !isComparable(item)) return wrong();
-      const local = frame.add('', item, true);
-      by = { params: [local], body: { k: 'local', t: item, at, i: local } };
-    } else if (KEYED.has(name)) by = keyed(x, args[1], frame, item, name === 'groups' || name === 'distinct');
-    else by = x.lambda(args[1], frame, item, name === 'only' ? 'flag' : undefined);
-    const t = name === 'map' ? listOf(by.body.t) : name === 'groups' ? listOf(of.t) : of.t;
-    return { k: 'sift', t, at, f: name as Sift, of, by };
-  }
-  switch (name) {
-    case 'size':
-    case 'empty': {
-      if (!first || args.length !== 1) return wrong();
-      const e = x.lower(first, frame);
-      const t: Type = name === 'size' ? 'int' : 'flag';
-      if (e.t === 'pile') return plain(name === 'size' ? 'sizeOfPile' : 'emptyPile', t, [e]);
-      if (isList(e.t)) return plain(name, t, [e]);
-      if (e.t !== 'nothing')
-        sheet.error(first, `${name} counts the cards of a pile or the items of a list, and this is ${article(e.t)}.`);
-      return x.hole(node, t);
-    }
-    case 'min':
-    case 'max': {
-      if (!first || args.length > 2) return wrong();
-      if (args.length === 1)
-        return plain(name === 'min' ? 'listMin' : 'listMax', 'int', [
-          x.want(first, frame, 'list:int', `What ${name} looks at`),
-        ]);
-      const second = value(1);
-      if (!second) return wrong();
-      const a = x.want(first, frame, 'int', `The first value of ${name}`);
-      const b = x.want(second, frame, 'int', `The second value of ${name}`);
-      return plain(name === 'min' ? 'min2' : 'max2', 'int', [a, b]);
-    }
-    case 'top':
-      if (!first || args.length !== 1) return wrong();
-      return plain('top', 'card', [x.want(first, frame, 'pile', 'What top looks at')]);
-    case 'tops':
-      if (!first || args.length !== 1) return wrong();
-      return plain('tops', 'list:card', [x.want(first, frame, 'list:pile', 'What tops looks at')]);
-    case 'first': {
-      if (!first || args.length > 2) return wrong();
-      const of = x.list(first, frame, 'What first looks at');
-      const second = value(1);
-      if (second) return plain('firstOf', of.t, [of, x.want(second, frame, 'int', 'How many first takes')]);
-      return args.length === 1 ? plain('first', itemOf(of.t), [of]) : wrong();
-    }
-    case 'reversed': {
-      if (!first || args.length !== 1) return wrong();
-      const of = x.list(first, frame, 'What is reversed');
-      return plain('reversed', of.t, [of]);
-    }
-    case 'last': {
-      const second = value(1);
-      if (!first || !second || args.length !== 2) return wrong();
-      const of = x.list(first, frame, 'What last looks at');
-      return plain('last', of.t, [of, x.want(second, frame, 'int', 'How many last takes')]);
-    }
-    case 'without': {
-      const second = value(1);
-      if (!first || !second || args.length !== 2) return wrong();
-      const of = x.list(first, frame, 'What something is left out of');
-      const item = sheet.names ? x.want(second, frame, itemOf(of.t), 'What is left out') : x.hole(node);
-      const local = frame.add('', itemOf(of.t), true);
-      const here: Expr = { k: 'local', t: itemOf(of.t), at, i: local };
-      return {
-        k: 'sift',
-        t: of.t,
-        at,
-        f: 'only',
-        of,
-        by: { params: [local], body: { k: 'op', t: 'flag', at, op: '!=', a: here, b: item } },
-      };
-    }
-    case 'abs':
-      if (!first || args.length !== 1) return wrong();
-      return plain('abs', 'int', [x.want(first, frame, 'int', 'What abs takes')]);
-    case 'faceUp':
-      if (!first || args.length !== 1) return wrong();
-      return plain('faceUp', 'flag', [x.want(first, frame, 'card', 'What faceUp looks at')]);
-    case 'next': {
-      if (!first || args.length > 2) return wrong();
-      if (args[1]) return nextWhere(x, first, args[1], frame, at, false);
-      const e = x.lower(first, frame);
-      if (e.t === 'rank') return plain('nextRank', 'rank', [e]);
-      if (e.t === 'team') return plain('nextTeam', 'team', [e]);
-      return plain('nextSeat', 'seat', [x.fit(e, 'seat', first, 'What next looks at')]);
-    }
-    case 'previous': {
-      if (!first || args.length > 2) return wrong();
-      if (args[1]) return nextWhere(x, first, args[1], frame, at, true);
-      return plain('previousSeat', 'seat', [x.want(first, frame, 'seat', 'What previous looks at')]);
-    }
-    case 'seatsFrom':
-    case 'others':
-      if (!first || args.length !== 1) return wrong();
-      return plain(name, 'list:seat', [x.want(first, frame, 'seat', `What ${name} looks at`)]);
-    case 'pokerHigh':
-    case 'aceToFive':
-    case 'deuceToSeven':
-    case 'bestFive': {
-      if (!first || args.length !== 1) return wrong();
-      const of = x.want(first, frame, 'list:card', `What ${name} looks at`);
-      if (name === 'bestFive') return { k: 'bestFive', t: 'list:card', at, kind: 'high', of };
-      return name === 'pokerHigh'
-        ? { k: 'hand', t: 'poker', at, kind: 'high', of }
-        : { k: 'hand', t: 'low', at, kind: name, of };
-    }
-    case 'largest': {
-      const second = value(1);
-      if (first?.$type !== 'Ref' || !second || args.length !== 2) return wrong();
-      const of = x.want(second, frame, 'list:card', 'What largest looks through');
-      return { k: 'largest', t: 'list:card', at, of, shapes: sheet.shapesNamed(first, [first.name]) };
-    }
-    case 'seen':
-      if (!first || args.length !== 1) return wrong();
-      return plain('seen', 'flag', [x.want(first, frame, 'card', 'What seen looks at')]);
-    case 'plural': {
-      const second = value(1);
-      if (!first || second?.$type !== 'Text' || args.length !== 2) return wrong();
-      return plain('plural', 'text', [x.want(first, frame, 'int', 'The number of plural'), x.lower(second, frame)]);
-    }
-    default: {
-      // chance
-      const second = value(1);
-      if (!first || !second || args.length !== 2) return wrong();
-      if (frame.what !== 'bot')
-        sheet.error(node, "Only bots toss for themselves: a sheet's own chance is shuffle and pick.");
-      return plain('chance', 'flag', [
-        x.want(first, frame, 'int', 'How often chance comes true'),
-        x.want(second, frame, 'int', 'Out of how many'),
-      ]);
-    }
-  }
+  const builtin = FUNCTIONS[name];
+  return builtin ? new FunctionCall(x, node, name, builtin, frame).lower(want) : noFunction(x, node, name, frame, want);
 }
 
-/** The next seat round the table for which something holds; the seat itself comes last. */
-function nextWhere(
-  x: Expressions,
-  from: ast.Expr,
-  condition: ast.Arg,
-  frame: Frame,
-  at: number,
-  backwards: boolean,
-): Expr {
-  const seat = x.want(from, frame, 'seat', 'What it starts from');
-  const fn = (f: Plain, t: Type, arg: Expr): Expr => ({ k: 'fn', t, at, f, args: [arg] });
-  // Backwards: from the seat on round the table, turned about, ends with the seat itself.
-  const of = backwards
-    ? fn('reversed', 'list:seat', fn('seatsFrom', 'list:seat', seat))
-    : fn('seatsFrom', 'list:seat', fn('nextSeat', 'seat', seat));
-  return { k: 'choose', t: 'seat', at, f: 'find', of, by: x.lambda(condition, frame, 'seat', 'flag') };
+function noFunction(x: ExprContext, node: ast.Call, name: string, frame: Frame, want: Type | undefined): Expr {
+  const { sheet } = x;
+  if (name === 'pairs')
+    sheet.error(node, 'pairs(list) goes with a short function of two values: all(pairs(run), (below, above) => …).');
+  else if (frame.find(name) !== undefined || CONSTANTS[name]) sheet.error(node, `"${name}" is not a function.`);
+  else sheet.unknown(node.callee ?? node, name, [...Object.keys(FUNCTIONS), ...defNames(x)], 'function');
+  for (const arg of node.args) if (arg.$type !== 'Lambda') x.lower(arg, frame);
+  return x.hole(node, want);
+}
+
+type FormOf<K extends Form['k']> = Extract<Form, { k: K }>;
+
+/** One call of a function: finds the form that it is written in, and compiles that. */
+class FunctionCall {
+  private readonly args: readonly ast.Arg[];
+  private readonly at: number;
+
+  constructor(
+    private readonly x: ExprContext,
+    private readonly node: ast.Call,
+    private readonly name: string,
+    private readonly builtin: Builtin,
+    private readonly frame: Frame,
+  ) {
+    this.args = node.args;
+    this.at = x.sheet.at(node);
+  }
+
+  lower(want: Type | undefined): Expr {
+    const lowered = this.formed();
+    if (lowered) return lowered;
+    this.x.sheet.error(this.node, `"${this.name}" is used like this: ${this.builtin.usage}.`);
+    return this.x.hole(this.node, want);
+  }
+
+  /** An argument that is a value, not a short function. */
+  private value(i: number): ast.Expr | undefined {
+    const arg = this.args[i];
+    return arg && arg.$type !== 'Lambda' ? arg : undefined;
+  }
+
+  /** The call in the form that it is written in, or nothing where it is in none. */
+  private formed(): Expr | undefined {
+    const forms = this.builtin.forms.filter((form) => this.isWritten(form));
+    const [form, ...more] = forms;
+    if (!form) return undefined;
+    if (form.k === 'plain') return this.plain([form, ...more] as FormOf<'plain'>[]);
+    return this.special(form);
+  }
+
+  /** Whether the call is written in a form, as far as the number of its arguments and its short functions say. */
+  private isWritten(form: Form): boolean {
+    const [first, second] = this.args;
+    if (!first || first.$type === 'Lambda') return false;
+    const count = this.args.length;
+    switch (form.k) {
+      case 'plain':
+        return count === form.takes.length && this.args.every((_, i) => this.value(i) !== undefined);
+      case 'fold':
+        // Two numbers, or a list and what is looked at of its items.
+        return count === 2 && ((form.f !== 'min' && form.f !== 'max') || isFunction(this.x, second));
+      case 'choose':
+      case 'sift':
+        return count === 2;
+      case 'nextWhere':
+      case 'previousWhere':
+        return count === 2;
+      case 'sumItself':
+      case 'siftItself':
+      case 'hand':
+      case 'bestFive':
+        return count === 1;
+      case 'without':
+        return count === 2 && this.value(1) !== undefined;
+      case 'largest':
+        return count === 2 && first.$type === 'Ref' && this.value(1) !== undefined;
+      case 'plural':
+        return count === 2 && this.value(1)?.$type === 'Text';
+    }
+  }
+
+  private fn(f: Plain, t: Type, args: readonly Expr[]): Expr {
+    return { k: 'fn', t, at: this.at, f, args };
+  }
+
+  /** An operation of the machine; of several forms the one whose first argument fits. */
+  private plain(forms: readonly FormOf<'plain'>[]): Expr | undefined {
+    const { x, frame, builtin } = this;
+    if (builtin.botsOnly !== undefined && frame.what !== 'bot') x.sheet.error(this.node, builtin.botsOnly);
+    const first = this.value(0) as ast.Expr;
+    const [only, ...more] = forms;
+    if (more.length === 0) return this.taken(only as FormOf<'plain'>, undefined);
+    const e = x.lower(first, frame);
+    const fits = forms.find(({ takes: [to] }) => (to?.t === 'list' ? isList(e.t) : to?.t === e.t));
+    if (fits) return this.taken(fits, e);
+    const last = forms.at(-1) as FormOf<'plain'>;
+    if (builtin.mismatch === undefined) return this.taken(last, e);
+    if (e.t !== 'nothing') x.sheet.error(first, `${this.name} ${builtin.mismatch}, and this is ${article(e.t)}.`);
+    return x.hole(this.node, last.gives as Type);
+  }
+
+  /** @param first the first argument, where it is compiled already */
+  private taken({ f, takes, gives }: FormOf<'plain'>, first: Expr | undefined): Expr {
+    const { x, frame } = this;
+    const args = takes.map(({ t, what }, i) => {
+      const node = this.value(i) as ast.Expr;
+      if (i === 0 && first) return t === 'list' ? first : x.fit(first, t, node, what);
+      return t === 'list' ? x.list(node, frame, what) : x.want(node, frame, t, what);
+    });
+    const of = args[0]?.t ?? 'nothing';
+    return this.fn(f, gives === 'item' ? itemOf(of) : gives === 'list' ? of : gives, args);
+  }
+
+  private special(form: Exclude<Form, FormOf<'plain'>>): Expr | undefined {
+    const { x, frame, at, name } = this;
+    const first = this.value(0) as ast.Expr;
+    const second = this.args[1] as ast.Arg;
+    switch (form.k) {
+      case 'fold': {
+        const neighbours = pairsOf(first);
+        const of = x.list(neighbours ?? first, frame, `The list of ${name}`);
+        const by = x.lambda(second, frame, itemOf(of.t), form.by, neighbours ? 2 : 1);
+        return { k: 'fold', t: form.by === 'flag' && form.f !== 'count' ? 'flag' : 'int', at, f: form.f, of, by };
+      }
+      case 'choose': {
+        const of = x.list(first, frame, `The list of ${name}`);
+        const item = itemOf(of.t);
+        const by = form.by === 'flag' ? x.lambda(second, frame, item, 'flag') : keyed(x, second, frame, item);
+        return { k: 'choose', t: item, at, f: form.f, of, by };
+      }
+      case 'sift': {
+        const of = x.list(first, frame, `The list of ${name}`);
+        const item = itemOf(of.t);
+        const by =
+          form.by === 'key' || form.by === 'sameness'
+            ? keyed(x, second, frame, item, form.by === 'sameness')
+            : x.lambda(second, frame, item, form.by === 'flag' ? 'flag' : undefined);
+        const t = form.f === 'map' ? listOf(by.body.t) : form.f === 'groups' ? listOf(of.t) : of.t;
+        return { k: 'sift', t, at, f: form.f, of, by };
+      }
+      case 'siftItself': {
+        const of = x.list(first, frame, `The list of ${name}`);
+        const item = itemOf(of.t);
+        if (form.f === 'sorted' && !isComparable(item)) return undefined;
+        const local = frame.add('', item, true);
+        const by: Lambda = { params: [local], body: { k: 'local', t: item, at, i: local } };
+        return { k: 'sift', t: of.t, at, f: form.f, of, by };
+      }
+      case 'sumItself': {
+        const of = x.list(first, frame, `The list of ${name}`);
+        return this.fn('listSum', 'int', [x.fit(of, 'list:int', first, 'What is added up')]);
+      }
+      case 'hand': {
+        const of = x.want(first, frame, 'list:card', form.what);
+        return { k: 'hand', t: form.kind === 'high' ? 'poker' : 'low', at, kind: form.kind, of };
+      }
+      case 'bestFive':
+        return { k: 'bestFive', t: 'list:card', at, kind: 'high', of: x.want(first, frame, 'list:card', form.what) };
+      case 'nextWhere':
+      case 'previousWhere':
+        return this.seatWhere(first, second, form.k === 'previousWhere');
+      case 'without':
+        return this.without(first, second as ast.Expr);
+      case 'largest': {
+        const of = x.want(second as ast.Expr, frame, 'list:card', 'What largest looks through');
+        const shapes = first.$type === 'Ref' ? x.sheet.shapesNamed(first, [first.name]) : [];
+        return { k: 'largest', t: 'list:card', at, of, shapes };
+      }
+      case 'plural':
+        return this.fn('plural', 'text', [
+          x.want(first, frame, 'int', 'The number of plural'),
+          x.lower(second as ast.Expr, frame),
+        ]);
+    }
+  }
+
+  private without(list: ast.Expr, value: ast.Expr): Expr {
+    const { x, frame, at } = this;
+    const of = x.list(list, frame, 'What something is left out of');
+    const item = x.want(value, frame, itemOf(of.t), 'What is left out');
+    const local = frame.add('', itemOf(of.t), true);
+    const here: Expr = { k: 'local', t: itemOf(of.t), at, i: local };
+    const body: Expr = { k: 'op', t: 'flag', at, op: '!=', a: here, b: item };
+    return { k: 'sift', t: of.t, at, f: 'only', of, by: { params: [local], body } };
+  }
+
+  /** The next seat round the table for which something holds; the seat itself comes last. */
+  private seatWhere(from: ast.Expr, condition: ast.Arg, backwards: boolean): Expr {
+    const { x, frame, at } = this;
+    const seat = x.want(from, frame, 'seat', 'What it starts from');
+    // Backwards: from the seat on round the table, turned about, ends with the seat itself.
+    const of = backwards
+      ? this.fn('reversed', 'list:seat', [this.fn('seatsFrom', 'list:seat', [seat])])
+      : this.fn('seatsFrom', 'list:seat', [this.fn('nextSeat', 'seat', [seat])]);
+    return { k: 'choose', t: 'seat', at, f: 'find', of, by: x.lambda(condition, frame, 'seat', 'flag') };
+  }
 }
 
 /** The list whose neighbours `pairs(list)` stands for. */
@@ -231,7 +231,7 @@ function pairsOf(node: ast.Expr): ast.Expr | undefined {
   return node.args.length === 1 && list && list.$type !== 'Lambda' ? list : undefined;
 }
 
-function isFunction(x: Expressions, arg: ast.Arg | undefined): boolean {
+function isFunction(x: ExprContext, arg: ast.Arg | undefined): boolean {
   return (
     arg?.$type === 'Lambda' ||
     (arg?.$type === 'Ref' &&
@@ -241,7 +241,7 @@ function isFunction(x: Expressions, arg: ast.Arg | undefined): boolean {
 }
 
 /** A short function that gives a key; where items are only told apart, seats and cards will do too. */
-function keyed(x: Expressions, node: ast.Arg, frame: Frame, item: Type, alike = false): Lambda {
+function keyed(x: ExprContext, node: ast.Arg, frame: Frame, item: Type, alike = false): Lambda {
   const literal = node.$type === 'Lambda' && node.body.$type === 'ListLit';
   const lambda = x.lambda(node, frame, item, literal ? 'key' : undefined);
   const { t } = lambda.body;
@@ -253,5 +253,5 @@ function keyed(x: Expressions, node: ast.Arg, frame: Frame, item: Type, alike = 
   return lambda;
 }
 
-const defNames = (x: Expressions): string[] =>
+const defNames = (x: ExprContext): string[] =>
   [...x.sheet.names].filter(([, m]) => m.k === 'def').map(([name]) => name);

@@ -4,7 +4,7 @@ import { nearest } from '../problems.js';
 import { CATEGORY_KIND } from '../symbols/builtins.js';
 import type { Frame, Meaning, Sheet } from '../symbols/scope.js';
 import { article } from '../symbols/wording.js';
-import type { Expressions } from './expressions.js';
+import type { ExprContext } from './context.js';
 
 const CARD_FIELDS: Readonly<Record<string, Type>> = {
   rank: 'rank',
@@ -17,7 +17,7 @@ const CARD_FIELDS: Readonly<Record<string, Type>> = {
 };
 
 /** Compiles `value.name`. */
-export function lowerMember(x: Expressions, node: ast.Member, frame: Frame): Expr {
+export function lowerMember(x: ExprContext, node: ast.Member, frame: Frame): Expr {
   const { sheet } = x;
   const of = x.lower(node.of, frame);
   const at = sheet.at(node);
@@ -82,7 +82,7 @@ function keptVariable(sheet: Sheet, meaning: Meaning | undefined, of: Expr, at: 
 
 const keptOf = (sheet: Sheet, of: string): string[] => sheet.vars.filter((v) => v.of.k === of).map((v) => v.name);
 
-function ofSeat(x: Expressions, node: ast.Member, of: Expr): Expr {
+function ofSeat(x: ExprContext, node: ast.Member, of: Expr): Expr {
   const { sheet } = x;
   const at = sheet.at(node);
   const { name } = node;
@@ -109,7 +109,7 @@ function ofSeat(x: Expressions, node: ast.Member, of: Expr): Expr {
   return x.hole(node);
 }
 
-function ofPile(x: Expressions, node: ast.Member, of: Expr): Expr {
+function ofPile(x: ExprContext, node: ast.Member, of: Expr): Expr {
   const { sheet } = x;
   const at = sheet.at(node);
   const { name } = node;

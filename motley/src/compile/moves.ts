@@ -1,10 +1,10 @@
 import type { Expr, Stmt } from '@wily-jester/core';
 import type * as ast from '../grammar/generated/ast.js';
 import { facingOf } from './clauses.js';
-import type { Statements } from './statements.js';
+import type { StmtContext } from './context.js';
 
 /** Compiles a deal; `into` is the local that keeps what was dealt. */
-export function lowerDeal(st: Statements, node: ast.Deal, into: number | null): Stmt {
+export function lowerDeal(st: StmtContext, node: ast.Deal, into: number | null): Stmt {
   const { sheet, x, frame } = st;
   const at = sheet.at(node);
   const from = st.pile(node.source, 'What is dealt from');
@@ -37,7 +37,7 @@ export function lowerDeal(st: Statements, node: ast.Deal, into: number | null): 
 }
 
 /** A new pile of a family that grows. */
-function freshPile(st: Statements, node: ast.Expr): Expr {
+function freshPile(st: StmtContext, node: ast.Expr): Expr {
   const e = st.x.lower(node, st.frame);
   if (e.k === 'family' && st.sheet.piles[e.i]?.open) return { k: 'fresh', t: 'pile', at: st.sheet.at(node), i: e.i };
   st.sheet.error(node, 'After "to new" stands a family that grows, such as meld for "pile meld[many] …".');
@@ -45,7 +45,7 @@ function freshPile(st: Statements, node: ast.Expr): Expr {
 }
 
 /** Compiles a move of cards, or of a whole pile. */
-export function lowerMove(st: Statements, node: ast.Move): Stmt[] {
+export function lowerMove(st: StmtContext, node: ast.Move): Stmt[] {
   const { sheet, x, frame } = st;
   const at = sheet.at(node);
   const facingWhen = node.facingWhen ? x.want(node.facingWhen, frame, 'flag', 'The condition') : null;
@@ -72,7 +72,7 @@ export function lowerMove(st: Statements, node: ast.Move): Stmt[] {
 }
 
 /** The value of a move is what moved. */
-export function lowerLetMove(st: Statements, node: ast.Let, move: ast.Move): Stmt[] {
+export function lowerLetMove(st: StmtContext, node: ast.Let, move: ast.Move): Stmt[] {
   const at = st.sheet.at(node);
   const [moved] = lowerMove(st, move);
   if (moved?.s !== 'move') return [];

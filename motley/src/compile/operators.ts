@@ -3,11 +3,11 @@ import type * as ast from '../grammar/generated/ast.js';
 import { isComparable, isList, itemOf } from '../symbols/builtins.js';
 import type { Frame } from '../symbols/scope.js';
 import { article } from '../symbols/wording.js';
-import type { Expressions } from './expressions.js';
+import type { ExprContext } from './context.js';
 import { faceIn } from './texts.js';
 
 /** Compiles an operator with two sides. */
-export function lowerBinary(x: Expressions, node: ast.Binary, frame: Frame, want?: Type): Expr {
+export function lowerBinary(x: ExprContext, node: ast.Binary, frame: Frame, want?: Type): Expr {
   const place = x.sheet.at(node);
   const { op } = node;
   if (op === 'and' || op === 'or') {
@@ -73,7 +73,7 @@ export function lowerBinary(x: Expressions, node: ast.Binary, frame: Frame, want
 }
 
 /** Two lists, or piles taken as their cards, one after the other. */
-function joined(x: Expressions, node: ast.Binary, a: Expr, b: Expr): Expr {
+function joined(x: ExprContext, node: ast.Binary, a: Expr, b: Expr): Expr {
   const known = [a.t, b.t].find((t) => isList(t) && t !== 'list:nothing');
   const t: Type = known ?? 'list:card';
   return {

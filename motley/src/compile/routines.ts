@@ -1,7 +1,7 @@
 import { eachStmt } from '@wily-jester/core';
 import type * as ast from '../grammar/generated/ast.js';
 import { Frame, type Sheet } from '../symbols/scope.js';
-import type { Expressions } from './expressions.js';
+import type { ExprContext } from './context.js';
 import { Statements } from './statements.js';
 
 /** Declares the script and all routines, so that each may run those that stand behind it. */
@@ -26,7 +26,7 @@ export function declareRoutines(sheet: Sheet, nodes: readonly ast.Routine[]): vo
 }
 
 /** Compiles the script and all routines, and finds which of them wait. */
-export function lowerRoutines(x: Expressions, play: ast.Play | undefined, nodes: readonly ast.Routine[]): void {
+export function lowerRoutines(x: ExprContext, play: ast.Play | undefined, nodes: readonly ast.Routine[]): void {
   const { sheet } = x;
   const everyCalls: Statements['callsInEvery'] = [];
   const lower = (i: number, body: ast.Block, params: readonly ast.TypedParam[]): void => {

@@ -2,13 +2,13 @@ import { childrenOf, type Expr, knownNumber, type Setting, SetupError, standardL
 import { AstUtils } from '#langium';
 import type * as ast from '../grammar/generated/ast.js';
 import { Frame } from '../symbols/scope.js';
+import type { ExprContext } from './context.js';
 import { declareMember } from './declarations.js';
-import type { Expressions } from './expressions.js';
 import { plainText } from './texts.js';
 
 /** A limit or the standard value of a setting: a plain number, or one that follows from settings before it. */
 function settingNumber(
-  x: Expressions,
+  x: ExprContext,
   node: ast.Expr,
   standards: readonly number[],
   later: readonly string[],
@@ -38,7 +38,7 @@ function settingNumber(
 const settingsIn = (e: Expr): boolean => e.k === 'setting' || childrenOf(e).some(settingsIn);
 
 /** @param later the names of the settings that stand below it, its own included */
-export function lowerSetting(x: Expressions, node: ast.Setting, later: readonly string[]): Setting {
+export function lowerSetting(x: ExprContext, node: ast.Setting, later: readonly string[]): Setting {
   const { sheet } = x;
   const help = node.help ? plainText(sheet, node.help) : '';
   const place = sheet.at(node);

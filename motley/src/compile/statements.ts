@@ -7,7 +7,7 @@ import type { Frame, Sheet } from '../symbols/scope.js';
 import { article, counted } from '../symbols/wording.js';
 import { lowerAsk } from './asks.js';
 import { type Around, secondsOf } from './clauses.js';
-import type { Expressions } from './expressions.js';
+import type { ExprContext, StmtContext } from './context.js';
 import { lowerDeal, lowerLetMove, lowerMove } from './moves.js';
 import { compileText } from './texts.js';
 import { leaves } from './ways-out.js';
@@ -40,10 +40,10 @@ const STATEMENTS = [
 ];
 
 /** Compiles statements; blocks open a scope of names of their own. */
-export class Statements {
+export class Statements implements StmtContext {
   readonly sheet: Sheet;
   constructor(
-    readonly x: Expressions,
+    readonly x: ExprContext,
     readonly frame: Frame,
   ) {
     this.sheet = x.sheet;

@@ -1,7 +1,7 @@
 import { type Expr, type Face, FaceError, parseFace } from '@wily-jester/core';
 import type { Text } from '../grammar/generated/ast.js';
 import type { Frame, Sheet } from '../symbols/scope.js';
-import type { Expressions } from './expressions.js';
+import type { ExprContext } from './context.js';
 
 /** The characters of a text token without its quotes or braces, with escapes read. */
 function unescaped(raw: string): string {
@@ -18,7 +18,7 @@ export function plainText(sheet: Sheet, text: Text): string {
 }
 
 /** A text with its expressions compiled. */
-export function compileText(expressions: Expressions, frame: Frame, text: Text): Expr {
+export function compileText(expressions: ExprContext, frame: Frame, text: Text): Expr {
   const place = expressions.sheet.at(text);
   if (text.whole !== undefined) return { k: 'text', t: 'text', at: place, parts: [unescaped(text.whole)] };
   const parts: (string | Expr)[] = [unescaped(text.start ?? '""')];

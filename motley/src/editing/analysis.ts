@@ -166,7 +166,7 @@ export class Analysis {
     return [
       ...options.map((name): Suggestion => ({ name, kind: 'option', detail: say(name, 'option') })),
       ...declared.values(),
-      ...Object.entries(FUNCTIONS).map(([name, detail]): Suggestion => ({ name, kind: 'function', detail })),
+      ...Object.entries(FUNCTIONS).map(([name, { usage }]): Suggestion => ({ name, kind: 'function', detail: usage })),
       ...keywords().map((name): Suggestion => ({ name, kind: 'keyword', detail: undefined })),
     ];
   }

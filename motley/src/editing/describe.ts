@@ -79,7 +79,7 @@ export function describe(sheet: Sheet, program: Program | undefined, name: strin
   if (kind) return `kind ${name} = ${kind.members.map((m) => m.name).join(' | ')}`;
   const member = sheet.kinds.find((k) => k.members.some((m) => m.name === name));
   if (member) return `${name}, one of ${member.name}`;
-  const usage = FUNCTIONS[name];
+  const usage = FUNCTIONS[name]?.usage;
   if (usage) return `${usage}\n\nA function of the language.`;
   const constant = CONSTANTS[name];
   if (constant) return `${name}: ${typeText(constant.t)}`;

@@ -1,6 +1,7 @@
 import { exprKey } from '../../program/tree.js';
 import type { BinaryOp, Expr, ExprOf, Type } from '../../program/types.js';
 import { isRef, manyOf } from '../layout.js';
+import { FUNCTIONS, filled } from './functions.js';
 import { foldKey } from './fusion.js';
 import {
   comparable,
@@ -17,7 +18,7 @@ import type { Module } from './module.js';
 import type { CardRow, Place, Places } from './places.js';
 import { areThere, isThere } from './presence.js';
 import { read } from './slots.js';
-import { literalText, pieces } from './texts.js';
+import { pieces } from './texts.js';
 import type { Writer, WriterOptions } from './writer.js';
 
 const NONE: ReadonlyMap<string, string> = new Map();
@@ -231,7 +232,7 @@ export class ExprWriter implements Writer {
   }
 
   /** What only makes sense with the eyes of a seat. */
-  private asSeat(at: number, code: string): string {
+  asSeat(at: number, code: string): string {
     return this.guarded ? code : `fault(NO_EYES,${at})`;
   }
 
@@ -352,83 +353,8 @@ export class ExprWriter implements Writer {
   }
 
   private plain(e: ExprOf<'fn'>): string {
-    const arg = (i: number): string => this.write(e.args[i] as Expr);
-    const sure = (i: number): string => this.sure(e.args[i] as Expr);
-    const first = e.args[0] as Expr;
-    switch (e.f) {
-      case 'score':
-        return `s.f[${this.module.layout.scoreBase}+${sure(0)}]`;
-      case 'sizeOfPile':
-        return `s.len[${sure(0)}]`;
-      case 'emptyPile':
-        return `(s.len[${sure(0)}]===0)`;
-      case 'size': {
-        const pile = this.pileOf(first);
-        if (first.k === 'seats') return String(this.module.layout.seats.length);
-        return pile === null ? `${arg(0)}.length` : `s.len[${pile}]`;
-      }
-      case 'empty': {
-        const pile = this.pileOf(first);
-        return pile === null ? `(${arg(0)}.length===0)` : `(s.len[${pile}]===0)`;
-      }
-      case 'top':
-      case 'tail':
-        return `${e.f}(s,${sure(0)})`;
-      case 'tops':
-        return `tops(s,${arg(0)})`;
-      case 'cardsOf':
-        return `cardsOf(s,${arg(0)})`;
-      case 'first':
-        return this.tailOf(first) ?? `(${arg(0)}[0]??-1)`;
-      case 'last':
-        return `last(${arg(0)},${arg(1)})`;
-      case 'reversed':
-        return `[...${arg(0)}].reverse()`;
-      case 'abs':
-        return `Math.abs(${arg(0)})`;
-      case 'min2':
-        return `Math.min(${arg(0)},${arg(1)})`;
-      case 'max2':
-        return `Math.max(${arg(0)},${arg(1)})`;
-      case 'listMin':
-        return `least(${arg(0)},${e.at})`;
-      case 'listMax':
-        return `most(${arg(0)},${e.at})`;
-      case 'listSum':
-        return `chk(sum(${arg(0)}),${e.at})`;
-      case 'faceUp':
-        return `(s.facing[${sure(0)}]===1)`;
-      case 'nextSeat':
-        return `nextSeat(${arg(0)},1,${e.at})`;
-      case 'previousSeat':
-        return `nextSeat(${arg(0)},-1,${e.at})`;
-      case 'seatsFrom':
-        return `seatsFrom(${arg(0)},${e.at})`;
-      case 'others':
-        return `others(${arg(0)})`;
-      case 'nextRank':
-        return `nextRank[${sure(0)}]`;
-      case 'plural':
-        return `[plural(${arg(0)},${this.module.text(literalText(e.args[1] as Expr))})]`;
-      case 'firstOf':
-        return `firstOf(${arg(0)},${arg(1)})`;
-      case 'seen':
-        this.module.asksWhatWasSeen = true;
-        return this.asSeat(e.at, `knows(s,${sure(0)},v)`);
-      case 'category':
-      case 'handRanks':
-        return `${e.f}(${arg(0)})`;
-      case 'handName':
-      case 'lowName':
-        return `[${e.f}(${arg(0)})]`;
-      case 'teamOf':
-      case 'seatsOf':
-      case 'nextTeam':
-        return `${e.f}(${arg(0)},${e.at})`;
-      case 'teamScore':
-        return `s.f[${this.module.layout.scoreBase}+${sure(0)}]`;
-      case 'chance':
-        return `dice.toss(${arg(0)},${arg(1)})`;
-    }
+    const { code } = FUNCTIONS[e.f];
+    if (typeof code === 'string') return filled(code, this, e);
+    return code({ x: this, e, pileOf: (of) => this.pileOf(of), tailOf: (of) => this.tailOf(of) });
   }
 }

@@ -1,24 +1,7 @@
 import { childrenOf } from '../../program/tree.js';
-import type { Def, Expr, Plain, Program } from '../../program/types.js';
+import type { Def, Expr, Program } from '../../program/types.js';
+import { FUNCTIONS } from './functions.js';
 
-/** Functions of cards and numbers that look at nothing else of the table. */
-const OF_ARGUMENTS: ReadonlySet<Plain> = new Set([
-  'size',
-  'empty',
-  'first',
-  'last',
-  'abs',
-  'min2',
-  'max2',
-  'reversed',
-  'nextRank',
-  'listMin',
-  'listMax',
-  'listSum',
-  'firstOf',
-  'category',
-  'handRanks',
-]);
 /** Expressions whose value comes from their operands, from settings and from the faces of cards alone. */
 const OF_CARDS: ReadonlySet<Expr['k']> = new Set([
   'lit',
@@ -111,7 +94,7 @@ function isOfCards(program: Program, e: Expr): boolean {
   const isReadAlone =
     OF_CARDS.has(e.k) ||
     (e.k === 'field' && e.f !== 'place' && e.f !== 'pile') ||
-    (e.k === 'fn' && OF_ARGUMENTS.has(e.f)) ||
+    (e.k === 'fn' && FUNCTIONS[e.f].pure !== undefined) ||
     (e.k === 'call' && isOfCards(program, (program.defs[e.def] as Def).body));
   return isReadAlone && childrenOf(e).every((child) => isOfCards(program, child));
 }

@@ -1,5 +1,6 @@
 import { eachStmt } from '../../program/tree.js';
-import type { Expr, Plain, Program } from '../../program/types.js';
+import type { Expr, ExprOf, Program } from '../../program/types.js';
+import { FUNCTIONS } from './functions.js';
 import type { Place } from './places.js';
 
 /** Gives the place of a local. */
@@ -27,12 +28,6 @@ export function isThere(e: Expr, place: PlaceOf): boolean {
   }
 }
 
-/** Functions whose lists hold no nothing: seats and cards that they find by themselves. */
-const THERE: ReadonlySet<Plain> = new Set(['seatsFrom', 'others', 'seatsOf', 'cardsOf', 'tail', 'tops']);
-
-/** Functions whose lists hold items of the list that they are given. */
-const SAME: ReadonlySet<Plain> = new Set(['firstOf', 'last', 'reversed']);
-
 /** Whether nothing is never among the items of a list. */
 export function areThere(e: Expr, place: PlaceOf): boolean {
   switch (e.k) {
@@ -48,12 +43,17 @@ export function areThere(e: Expr, place: PlaceOf): boolean {
     case 'sift':
       return (e.f === 'only' || e.f === 'leaders' || e.f === 'sorted') && areThere(e.of, place);
     case 'fn':
-      return THERE.has(e.f) || (SAME.has(e.f) && areThere(e.args[0] as Expr, place));
+      return listsThere(e, place);
     case 'op':
       return e.op === '+' && areThere(e.a, place) && areThere(e.b, place);
     default:
       return false;
   }
+}
+
+function listsThere(e: ExprOf<'fn'>, place: PlaceOf): boolean {
+  const { items } = FUNCTIONS[e.f];
+  return items === 'there' || (items === 'given' && areThere(e.args[0] as Expr, place));
 }
 
 /**

@@ -1,8 +1,6 @@
 import { childrenOf } from '../../program/tree.js';
-import type { Def, Expr, Plain, Program } from '../../program/types.js';
-
-/** Functions that look at nothing but what they are given. */
-const OF_ARGUMENTS: ReadonlySet<Plain> = new Set(['size', 'abs', 'min2', 'max2', 'listMin', 'listMax', 'listSum']);
+import type { Def, Expr, Program } from '../../program/types.js';
+import { FUNCTIONS } from './functions.js';
 
 /** Expressions whose value comes from their operands, settings and variables alone. */
 const OF_VARIABLES: ReadonlySet<Expr['k']> = new Set([
@@ -29,7 +27,7 @@ export function variablesOf(program: Program, e: Expr): ReadonlySet<number> | nu
     if (part.k === 'var') found.add(part.i);
     const isReadAlone =
       OF_VARIABLES.has(part.k) ||
-      (part.k === 'fn' && OF_ARGUMENTS.has(part.f)) ||
+      (part.k === 'fn' && FUNCTIONS[part.f].pure === 'numbers') ||
       (part.k === 'call' && look((program.defs[part.def] as Def).body));
     return isReadAlone && childrenOf(part).every(look);
   };
