@@ -1,15 +1,8 @@
-/** War against war by hand, the other sheets' own rates, and how long one choice of hold'em takes. */
-import { readFileSync } from 'node:fs';
-import { allows, type Chance, drawChoice, Game, type Program, quickChance, type State, Table } from '@wily-jester/core';
-import { compileSheet } from '@wily-jester/motley';
-import { cheapChance, type Rate } from './rounds.js';
-import { WarByHand } from './war-by-hand.js';
+/** War against war by hand, and how long one choice of hold'em takes. */
+import { allows, type Chance, drawChoice, Game, quickChance, type State, Table } from '@wily-jester/core';
+import { WarByHand } from './by-hand/war.js';
+import { cheapChance, type Rate, sheet } from './rounds.js';
 
-export const sheet = (name: string): Program => {
-  const { program } = compileSheet(readFileSync(new URL(`../../sheets/${name}.motley`, import.meta.url), 'utf8'));
-  if (!program) throw new Error(`${name} does not compile`);
-  return program;
-};
 const median = (values: number[]): number => [...values].sort((a, b) => a - b)[values.length >> 1] ?? 0;
 const LIMIT = 400;
 const TURN = { option: 0, args: [] };
@@ -89,38 +82,6 @@ export function measureWar(): Rate[] {
     run('the same, shuffles next to free', alone, cheapChance, 300),
     run('in place, everything noted for those who are told', told, quickChance, 300),
   ];
-}
-
-/** Random choices a second of a sheet in place, without views. */
-export function choicesASecond(name: string, settings: Record<string, number> = {}): number {
-  const program = sheet(name);
-  const game = new Game(program, {
-    seats: ['Wren', 'Otter', 'Teal', 'Rook'].slice(
-      0,
-      program.seats.includes(4) ? 4 : Math.max(...program.seats.filter((n) => n < 4)),
-    ),
-    settings,
-    chance: quickChance(5),
-  });
-  const generator = quickChance(7).stream('player', 0);
-  let choices = 0;
-  const start = performance.now();
-  while (performance.now() - start < 700) {
-    let state = game.open();
-    for (let i = 0; i < 400 && !game.isOver(state); i++) {
-      if (game.isPaused(state)) {
-        state = game.advancePause(state);
-        continue;
-      }
-      const [seat] = game.asked(state);
-      const answer = seat === undefined ? null : drawChoice(game, state, seat, generator, false);
-      if (seat === undefined || !answer) break;
-      state = game.advance(state, seat, answer);
-      choices++;
-    }
-    game.recycle(state);
-  }
-  return (choices * 1000) / (performance.now() - start);
 }
 
 export interface Latency {

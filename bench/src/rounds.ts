@@ -2,18 +2,19 @@
 import { readFileSync } from 'node:fs';
 import { allows, type Chance, Game, type Generator, type Program, quickChance, type State } from '@wily-jester/core';
 import { compileSheet } from '@wily-jester/motley';
-import { BET, HIT, LanternByHand, STAND } from './lantern-by-hand.js';
+import { BET, HIT, LanternByHand, STAND } from './by-hand/lantern.js';
 
-const SHEET = new URL('../../sheets/lantern-twenty-one.motley', import.meta.url);
 const DECKS = 6;
 const ROUNDS = 1000;
 const STAKE = 100_000;
 
-export function lantern(): Program {
-  const { program } = compileSheet(readFileSync(SHEET, 'utf8'));
-  if (!program) throw new Error('the bundled sheet does not compile');
+/** The program of a bundled sheet. */
+export function sheet(name: string): Program {
+  const { program } = compileSheet(readFileSync(new URL(`../../sheets/${name}.motley`, import.meta.url), 'utf8'));
+  if (!program) throw new Error(`${name} does not compile`);
   return program;
 }
+export const lantern = (): Program => sheet('lantern-twenty-one');
 
 /** Chance whose shuffles cost next to nothing, to measure the rest: every stream is the same short row of numbers. */
 export function cheapChance(seed: number): Chance {

@@ -31,7 +31,8 @@ type Counts = Pick<StateForm, 'cards' | 'piles'>;
 /** How often the cards of any pile have changed, in all states: kept where it never needs a larger number. */
 export const changes = new Float64Array(1);
 
-const room = (size: Counts): number => 2 * size.cards + 4 * size.piles + 16;
+/** Places for cards: more than there are, and many more where states are small, so that piles are seldom laid anew. */
+const room = ({ cards, piles }: Counts): number => (cards <= 54 ? 8 : cards <= 108 ? 4 : 2) * cards + 4 * piles + 16;
 
 /** Where each part of a state begins in its {@link State.row}. */
 export interface RowOffsets {

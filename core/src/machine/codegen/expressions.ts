@@ -43,7 +43,12 @@ export class ExprWriter implements Writer {
 
   /** A writer that knows more locals besides. */
   inside(more: Places): ExprWriter {
-    return new ExprWriter(this.module, new Map([...this.places, ...more]), { guarded: this.guarded });
+    const { guarded, kept } = this;
+    return new ExprWriter(this.module, new Map([...this.places, ...more]), { guarded, kept });
+  }
+  /** A writer that finds some expressions once, when they are first needed. */
+  keeping(kept: ReadonlyMap<string, string>): ExprWriter {
+    return new ExprWriter(this.module, this.places, { guarded: this.guarded, kept });
   }
 
   private readonly placeOf = (i: number): Place => {
@@ -83,6 +88,12 @@ export class ExprWriter implements Writer {
   }
 
   write(e: Expr): string {
+    const kept = this.kept.size > 0 ? this.kept.get(exprKey(e)) : undefined;
+    const code = this.written(e);
+    return kept === undefined ? code : `(${kept}===undefined?${kept}=${code}:${kept})`;
+  }
+
+  private written(e: Expr): string {
     switch (e.k) {
       case 'lit':
         return this.literal(e);
@@ -307,9 +318,7 @@ export class ExprWriter implements Writer {
       this.guarded,
     );
     const args = e.args.map((arg, i) => piles[i] ?? this.write(arg));
-    const kept = this.kept.get(exprKey(e));
-    const code = `${name}(${['s', ...(this.guarded ? ['v'] : []), ...args].join(',')})`;
-    return kept === undefined ? code : `(${kept}===undefined?${kept}=${code}:${kept})`;
+    return `${name}(${['s', ...(this.guarded ? ['v'] : []), ...args].join(',')})`;
   }
 
   /** A fold, choice or sift over a list: a function of its own, given what its short function reads. */

@@ -3,6 +3,13 @@ import { LONGEST_LIST } from '../runtime/lists.js';
 import type { ExprWriter } from './expressions.js';
 import { spend } from './spend.js';
 
+/** Whether a list holds no item twice: the cards of one pile, or some of them. */
+const isDistinct = (e: Expr): boolean => e.k === 'cards' || (e.k === 'sift' && e.f === 'only' && isDistinct(e.of));
+
+/** Code that fills a buffer with the different items of a list. */
+export const fillDistinct = (x: ExprWriter, e: Expr, to: Buffer): string =>
+  isDistinct(e) ? fill(x, e, to) : `${fill(x, e, to)}${to.count}=distinct(${to.items},${to.count});`;
+
 /** A buffer of generated code: the array, and the variable that says how much of it is filled. */
 export interface Buffer {
   readonly items: string;

@@ -172,6 +172,8 @@ export class StmtWriter {
     const facing = this.facing(s, s.to);
     const flags = `${s.reversed},${s.beneath},${facing},${s.at}`;
     const pile = s.what.k === 'all' ? x.sure(s.what.pile) : x.pileOf(s.what.cards);
+    const only = s.what.k === 'cards' && s.what.cards.k === 'list' ? s.what.cards.items : [];
+    if (only.length === 1) return `moveCard(s,${x.write(only[0] as Expr)},${to},${s.beneath},${facing},${s.at});`;
     if (s.what.k === 'cards' && pile === null) return `moveCards(s,${x.write(s.what.cards)},${to},${flags});`;
     return s.reversed || s.beneath ? `moveAll(s,${pile},${to},${flags});` : `moveWhole(s,${pile},${to},${facing});`;
   }

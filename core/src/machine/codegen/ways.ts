@@ -1,8 +1,8 @@
-import { localsIn } from '../../program/tree.js';
+import { exprKey, localsIn, operandsOf } from '../../program/tree.js';
 import type { Domain, Expr, Option, Param } from '../../program/types.js';
 import { MOST_TESTED } from '../code.js';
 import type { ExprWriter } from './expressions.js';
-import { type Buffer, fill } from './fill.js';
+import { type Buffer, fill, fillDistinct } from './fill.js';
 import type { Module } from './module.js';
 import type { Place } from './places.js';
 import { spend } from './spend.js';
@@ -80,10 +80,29 @@ function isIndependent(domain: Domain, before: readonly Param[]): boolean {
   return clauses.every((e) => e === null || before.every((param) => !localsIn(e).has(param.local)));
 }
 
+/** What a walk would find anew for each candidate. */
+const REPEATED: ReadonlySet<Expr['k']> = new Set(['fold', 'choose', 'sift', 'call', 'hand', 'fits', 'largest', 'can']);
+
+/** The largest parts of an option's needs that read none of its parameters, each with a variable of its own. */
+function invariants({ option, functions }: Walked): ReadonlyMap<string, string> {
+  const params = new Set(option.params.map(({ local }) => local));
+  const found = new Map<string, string>();
+  const look = (e: Expr): void => {
+    const isFixed = [...localsIn(e)].every((local) => !params.has(local));
+    if (!isFixed) for (const operand of operandsOf(e)) look(operand);
+    else if (REPEATED.has(e.k)) found.set(exprKey(e), found.get(exprKey(e)) ?? `m${found.size}`);
+    else for (const operand of operandsOf(e)) look(operand);
+  };
+  for (const need of functions.needs) if (need.depth > 0) look(need.e);
+  return found;
+}
+
 /** Writes one function that walks the legal ways of an option. */
 class Walk {
   private readonly buffers: Buffer[];
   private readonly last: number;
+  /** What is the same for all candidates, each with the variable that keeps it once it was needed. */
+  private readonly fixed: ReadonlyMap<string, string>;
   /** Knows where the cards lie that are gone through. */
   private x: ExprWriter;
 
@@ -93,7 +112,8 @@ class Walk {
     private readonly sink: Sink,
   ) {
     this.last = walked.option.params.length;
-    this.x = walked.x;
+    this.fixed = invariants(walked);
+    this.x = walked.x.keeping(this.fixed);
     this.buffers = walked.option.params.map((_, i) => ({ items: `${name}b${i}`, count: `n${i}` }));
   }
 
@@ -109,8 +129,9 @@ class Walk {
     const hoisted = option.params.map(({ domain }, i) =>
       domain.k === 'range' ? `let from${i}=0,to${i}=0,by${i}=0,n${i}=-1;` : `let n${i}=-1;`,
     );
+    const fixed = this.fixed.size > 0 ? `let ${[...this.fixed.values()].join(',')};` : '';
     const left = option.params.length > 0 ? `let left=${MOST_TESTED};` : '';
-    return `${arrays.join('')}function ${name}(${['s', 'v', ...sink.params].join(',')}){${sink.before}walk:{${guard}${this.needs(0, exits)}${left}${hoisted.join('')}${this.level(0, exits)}}${sink.after}}`;
+    return `${arrays.join('')}function ${name}(${['s', 'v', ...sink.params].join(',')}){${sink.before}${fixed}walk:{${guard}${this.needs(0, exits)}${left}${hoisted.join('')}${this.level(0, exits)}}${sink.after}}`;
   }
 
   private needs(depth: number, { skip }: Exits): string {
@@ -213,10 +234,7 @@ class Walk {
   private sets(i: number, domain: Extract<Domain, { k: 'cards' }>, exits: Exits): string {
     const { items, count } = this.buffers[i] as Buffer;
     const { least, most, grow } = this.walked.functions.domains[i] as DomainFunctions;
-    const find = this.once(
-      i,
-      `${fill(this.walked.x, domain.list, { items, count })}${count}=distinct(${items},${count});`,
-    );
+    const find = this.once(i, fillDistinct(this.walked.x, domain.list, { items, count }));
     const value = BRANCH[i] as string;
     const given = this.sink.given?.[i];
     const agrees = given ? `if(!sameSet(${value},${given}))return false;` : '';
@@ -276,8 +294,10 @@ export function drawWay(walked: Walked, option: number): string {
   const kept = bound.map((_, i) => `w${i}`);
   const keep = bound.map((value, i) => `${kept[i]}=${value};`);
   const after = `if(n===0)return null;${kept.map((w, i) => `${answer}.args[${i}]=${w};`).join('')}return ${answer};`;
+  if (bound.length === 0) return onlyWay(walked, answer);
   const sampled = onlySets(walked);
   if (sampled) return drawSets(walked, answer, sampled);
+  if (isFreeAmount(walked)) return drawAmount(walked, answer);
   return written(walked, {
     params: ['g'],
     before: `let n=0,next=1;${kept.map((w) => `let ${w}=0;`).join('')}`,
@@ -289,6 +309,26 @@ export function drawWay(walked: Walked, option: number): string {
   });
 }
 
+/** The one way of an option without parameters. */
+const onlyWay = (walked: Walked, answer: string): string =>
+  written(walked, { params: [], before: '', found: () => `return ${answer};`, after: 'return null;' });
+
+/** Whether an option's one parameter is a range, and all of it is legal. */
+const isFreeAmount = ({ option, functions }: Walked): boolean =>
+  option.params.length === 1 &&
+  option.params[0]?.domain.k === 'range' &&
+  functions.needs.every((need) => need.depth === 0);
+
+/** An amount is drawn by its place in the range. */
+const drawAmount = (walked: Walked, answer: string): string =>
+  written(walked, {
+    params: ['g'],
+    before: '',
+    found: () => '',
+    block: ({ at, count }) => `if(${count}>0){const k=below(g,${count});${answer}.args[0]=${at};return ${answer};}`,
+    after: 'return null;',
+  });
+
 /** An option with one parameter that is several cards, without shapes. */
 function onlySets({ option }: Walked): Extract<Domain, { k: 'cards' }> | null {
   const [param, ...more] = option.params;
@@ -299,10 +339,9 @@ function onlySets({ option }: Walked): Extract<Domain, { k: 'cards' }> | null {
 function drawSets(walked: Walked, answer: string, domain: Extract<Domain, { k: 'cards' }>): string {
   const { functions, module } = walked;
   const { least, most, grow } = functions.domains[0] as DomainFunctions;
-  const tests = [
-    ...(grow === 'null' ? [] : [grow]),
-    ...functions.needs.filter((n) => n.depth === 1).map((n) => n.holds),
-  ];
+  const needs = functions.needs.filter((need) => need.depth === 1).map(({ holds }) => holds);
+  // What must hold of smaller parts too comes last: needs are mostly told sooner.
+  const tests = [...needs, ...(grow === 'null' ? [] : [grow])];
   const accepts = tests.length === 0 ? 'null' : `(a0)=>${tests.map((fn) => called(fn, 1)).join('&&')}`;
   const all = written(walked, {
     params: ['g'],
@@ -316,8 +355,8 @@ function drawSets(walked: Walked, answer: string, domain: Extract<Domain, { k: '
       ...(functions.when === null ? [] : [`if(!${called(functions.when, 0)})return null;`]),
       ...functions.needs.filter((n) => n.depth === 0).map(({ holds }) => `if(!${called(holds, 0)})return null;`),
     ];
-    const list = fill(walked.x, domain.list, buffer);
-    return `const ${buffer.items}=[];function ${name}(s,v,g){${before.join('')}let n0=0;${list}n0=distinct(${buffer.items},n0);const set=drawSet(${buffer.items},n0,${called(least, 0)},${most === 'null' ? 'n0' : called(most, 0)},${accepts},g);if(set===undefined)return ${all}(s,v,g);if(set===null)return null;${answer}.args[0]=set;return ${answer};}`;
+    const list = fillDistinct(walked.x, domain.list, buffer);
+    return `const ${buffer.items}=[];function ${name}(s,v,g){${before.join('')}let n0=0;${list}const set=drawSet(${buffer.items},n0,${called(least, 0)},${most === 'null' ? 'n0' : called(most, 0)},${accepts},g);if(set===undefined)return ${all}(s,v,g);if(set===null)return null;${answer}.args[0]=set;return ${answer};}`;
   });
 }
 

@@ -19,7 +19,7 @@ export interface Writer {
 export interface WriterOptions {
   /** Reads as the seat `v`, and stops at what that seat may not see. */
   readonly guarded: boolean;
-  /** Calls that stand several times in one def, each with the variable that keeps its value. */
+  /** Expressions whose value is kept once it was found, each with its variable: by their `exprKey`. */
   readonly kept?: ReadonlyMap<string, string> | undefined;
   /** Folds that were made before, each with the variable that holds its value. */
   readonly made?: ReadonlyMap<string, string> | undefined;

@@ -18,6 +18,14 @@ export const skip = (generator: Generator, seen: number): number =>
  * @param begin begins to count operations anew, as each option may take as many
  */
 export function drawingAmong(draws: readonly Draw[], options: readonly number[], begin: () => void): Draw {
+  const [only, ...more] = options;
+  if (only !== undefined && more.length === 0) {
+    const draw = draws[only] as Draw;
+    return (s, v, generator) => {
+      begin();
+      return draw(s, v, generator);
+    };
+  }
   const order = [...options];
   return (s, v, generator) => {
     // What was drawn before must not matter.

@@ -110,11 +110,18 @@ export function runtimeOf(
     trace.add(MOVED, c, from, to, before, after, 0);
   };
   const lift = (s: State, c: number): void => {
-    const p = s.where[c] as number;
-    const from = s.start[p] as number;
+    const { row } = s;
+    const p = row[WHERE + c] as number;
     const last = (s.len[p] as number) - 1;
-    const i = s.cards[from + last] === c ? last : indexOf(s, c);
-    if (i < last) s.cards.copyWithin(from + i, from + i + 1, from + last + 1);
+    // From the top down, each card above it moves a place down: mostly it is few.
+    let held = c;
+    const first = CARDS + (s.start[p] as number);
+    for (let at = first + last; at >= first; at--) {
+      const here = row[at] as number;
+      row[at] = held;
+      if (here === c) break;
+      held = here;
+    }
     s.len[p] = last;
     s.touch(p);
   };
@@ -150,6 +157,11 @@ export function runtimeOf(
       lift(s, c);
       put(s, c, to, facing, beneath);
     }
+  };
+  /** Moves one card. */
+  const moveCard = (s: State, c: number, to: number, beneath: boolean, facing: number, at: At): void => {
+    lift(s, ok(c, at));
+    put(s, c, to, facing, beneath);
   };
   /** Moves a whole pile as it lies. */
   const moveAll = (
@@ -295,6 +307,7 @@ export function runtimeOf(
     moved,
     arrange,
     pileFacing,
+    moveCard,
     moveCards,
     moveAll,
     turn,

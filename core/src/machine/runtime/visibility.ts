@@ -44,10 +44,14 @@ export function visibility(layout: StateLayout, { pileCards }: Contents, asked: 
   /** Whether a seat has seen a card since it was last shuffled. */
   const knows = (s: State, c: number, viewer: number): boolean =>
     sees(s, c, viewer) || (asked && ((s.known[c] as number) & (1 << viewer)) !== 0);
-  const { facing: FACING } = rowOffsets({ cards: layout.faces.length, piles: layout.piles.length });
-  /** A card whose face the viewer may read; anything else is a fault. */
-  const see = (s: State, c: number, viewer: number, at: At): number =>
-    c >= 0 && s.row[FACING + c] === 1 ? c : seeHidden(s, c, viewer, at);
+  const { facing: FACING, where: WHERE } = rowOffsets({ cards: layout.faces.length, piles: layout.piles.length });
+  /** A card whose face the viewer may read; anything else is a fault. Face up and in the own hand are found at once. */
+  const see = (s: State, c: number, viewer: number, at: At): number => {
+    if (c < 0) return seeHidden(s, c, viewer, at);
+    const facing = s.row[FACING + c];
+    if (facing === 1 || (facing === 2 && owner[s.row[WHERE + c] as number] === viewer)) return c;
+    return seeHidden(s, c, viewer, at);
+  };
   const seeHidden = (s: State, c: number, viewer: number, at: At): number => {
     if (!knows(s, ok(c, at), viewer)) throw new HiddenRead('This reads a card that the seat may not see.', at);
     return c;

@@ -23,7 +23,7 @@ export type Wait = 'bet' | 'turn' | 'pause' | 'over';
 
 export class LanternByHand {
   wait: Wait = 'bet';
-  bank: number;
+  bank = 0;
   bet = 0;
   stage = OUT;
   houseWon = 0;
@@ -37,21 +37,39 @@ export class LanternByHand {
   readonly where: Uint16Array;
   readonly up: Uint8Array;
 
+  private readonly cards: number;
+
   constructor(
-    private readonly chance: Chance,
+    private chance: Chance,
     private readonly stake: number,
     private readonly rounds: number,
     decks: number,
   ) {
     const faces = deckFaces([{ form: { kind: 'standard' }, copies: decks, jokers: 0 }]);
-    this.bank = stake;
+    this.cards = faces.length;
     this.rank = Int8Array.from(faces, rankOf);
     this.piles = Array.from({ length: 4 }, () => new Uint16Array(faces.length));
-    this.where = new Uint16Array(faces.length).fill(SPENT);
+    this.where = new Uint16Array(faces.length);
     this.up = new Uint8Array(faces.length);
-    for (let c = 0; c < faces.length; c++) (this.piles[SPENT] as Uint16Array)[c] = c;
-    this.size[SPENT] = faces.length;
-    if (this.bank < 10) this.wait = 'over';
+    this.begin(chance);
+  }
+
+  /** Begins a new game. */
+  begin(chance: Chance): void {
+    this.chance = chance;
+    this.bank = this.stake;
+    this.bet = 0;
+    this.stage = OUT;
+    this.houseWon = 0;
+    this.score = 0;
+    this.round = 1;
+    this.shuffles = 0;
+    this.size.fill(0);
+    this.where.fill(SPENT);
+    this.up.fill(0);
+    for (let c = 0; c < this.cards; c++) (this.piles[SPENT] as Uint16Array)[c] = c;
+    this.size[SPENT] = this.cards;
+    this.wait = this.bank < 10 ? 'over' : 'bet';
   }
 
   private put(c: number, to: number, up: number): void {

@@ -1,0 +1,59 @@
+/** One seat at Lantern Twenty-One, played at random or by the sheet's own bot: loops around the game written by hand. */
+import { below, type Chance, quickChance } from '@wily-jester/core';
+import { OptionOrder, type Played } from './draws.js';
+import { BET, DOUBLE, HIT, LanternByHand, SIT_OUT, STAND } from './lantern.js';
+
+const STAKE = 200;
+const ROUNDS = 20;
+const DECKS = 6;
+const LOW_BET = 10;
+
+const game = new LanternByHand(quickChance(0), STAKE, ROUNDS, DECKS);
+const wagers = new OptionOrder([BET, SIT_OUT]);
+const moves = new OptionOrder([HIT, STAND, DOUBLE]);
+
+/** Plays a game at random, as the engine's random policy draws. */
+export function lanternAtRandom(chance: Chance): Played {
+  game.begin(chance);
+  const generator = chance.stream('player', 0);
+  let choices = 0;
+  while (game.wait !== 'over') {
+    if (game.wait === 'pause') {
+      game.resume();
+      continue;
+    }
+    choices++;
+    if (game.wait === 'bet') {
+      wagers.begin();
+      let amount = 0;
+      if (wagers.next(generator) === BET) {
+        const most = game.bank - (game.bank % 2);
+        const many = Math.ceil((most - LOW_BET) / 2) + 1;
+        amount = Math.min(most, LOW_BET + 2 * below(generator, many));
+      }
+      game.answer(amount > 0 ? BET : SIT_OUT, amount);
+      continue;
+    }
+    moves.begin();
+    let option = moves.next(generator);
+    while (option === DOUBLE && (game.size[3] !== 2 || game.bank < game.bet)) option = moves.next(generator);
+    game.answer(option, 0);
+  }
+  return { choices, outcome: [game.bank, game.houseWon] };
+}
+
+/** Plays a game as the sheet's bot `steady` does: the lowest bet, and cards below seventeen. */
+export function lanternBySteady(chance: Chance): Played {
+  game.begin(chance);
+  let choices = 0;
+  while (game.wait !== 'over') {
+    if (game.wait === 'pause') {
+      game.resume();
+      continue;
+    }
+    choices++;
+    if (game.wait === 'bet') game.answer(BET, LOW_BET);
+    else game.answer(game.total(3) < 17 ? HIT : STAND, 0);
+  }
+  return { choices, outcome: [game.bank, game.houseWon] };
+}
