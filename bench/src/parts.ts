@@ -1,6 +1,8 @@
 /** Copying a state, and shuffling, against the barest thing that does the same. */
-import { chachaChance, Game, quickChance, State, seedFrom, shufflePlaces } from '@wily-jester/core';
+import { chacha20 } from '@noble/ciphers/chacha.js';
+import { type Chance, chachaChance, Game, quickChance, State, seedFrom, shufflePlaces } from '@wily-jester/core';
 import { lantern } from './rounds.js';
+import { processorSeconds } from './timing.js';
 
 export interface Part {
   readonly name: string;
@@ -10,13 +12,13 @@ export interface Part {
   readonly ratio: number;
 }
 
-/** Median time of a piece of work in nanoseconds, over rounds of many repetitions. */
+/** Processor time of a piece of work in nanoseconds: the median over rounds of many repetitions. */
 function timed(repeat: number, work: () => void): number {
   const times: number[] = [];
   for (let round = 0; round < 31; round++) {
-    const start = performance.now();
+    const start = processorSeconds();
     for (let i = 0; i < repeat; i++) work();
-    times.push(((performance.now() - start) * 1e6) / repeat);
+    times.push(((processorSeconds() - start) * 1e9) / repeat);
   }
   return [...times].sort((a, b) => a - b)[10] ?? 0;
 }
@@ -37,8 +39,15 @@ function copying(decks: number): Part {
   };
 }
 
-function shuffling(name: string, next: (count: number) => ReturnType<ReturnType<typeof quickChance>['stream']>): Part {
-  const places = Uint16Array.from({ length: 52 }, (_, i) => i);
+const places = Uint16Array.from({ length: 52 }, (_, i) => i);
+
+/** A shuffle of one pack with a generator of its own each time, in nanoseconds. */
+function shuffling(chance: Chance): number {
+  let count = 0;
+  return timed(4_000, () => shufflePlaces(places, 0, 52, chance.stream('shuffle', count++)));
+}
+
+function quickShuffle(): Part {
   const baseline = timed(20_000, () => {
     for (let i = 51; i > 0; i--) {
       const j = Math.floor(Math.random() * (i + 1));
@@ -47,10 +56,22 @@ function shuffling(name: string, next: (count: number) => ReturnType<ReturnType<
       places[j] = held;
     }
   });
-  let count = 0;
-  const ours = timed(2_000, () => shufflePlaces(places, 0, 52, next(count++)));
+  const ours = shuffling(quickChance(1));
   return {
-    name: `a 52-card shuffle with ${name}, against one with Math.random`,
+    name: 'a 52-card shuffle with the quick generator, against one with Math.random',
+    baseline,
+    ours,
+    ratio: ours / baseline,
+  };
+}
+
+/** A shuffle draws 51 words. */
+function secureShuffle(): Part {
+  const [key, nonce, from, to] = [new Uint8Array(32), new Uint8Array(12), new Uint8Array(204), new Uint8Array(204)];
+  const baseline = timed(4_000, () => void chacha20(key, nonce, from, to, 0));
+  const ours = shuffling(chachaChance(seedFrom('bench')));
+  return {
+    name: 'a 52-card shuffle with ChaCha20 and a key of its own, against the ChaCha20 bytes that it draws',
     baseline,
     ours,
     ratio: ours / baseline,
@@ -58,12 +79,5 @@ function shuffling(name: string, next: (count: number) => ReturnType<ReturnType<
 }
 
 export function measureParts(): Part[] {
-  const quick = quickChance(1);
-  const cha = chachaChance(seedFrom('bench'));
-  return [
-    copying(1),
-    copying(6),
-    shuffling('the quick generator', (count) => quick.stream('shuffle', count)),
-    shuffling('ChaCha20 and a key of its own', (count) => cha.stream('shuffle', count)),
-  ];
+  return [copying(1), copying(6), quickShuffle(), secureShuffle()];
 }

@@ -1,4 +1,5 @@
 import { readFileSync } from 'node:fs';
+import { chacha20 } from '@noble/ciphers/chacha.js';
 import {
   below,
   chachaChance,
@@ -169,5 +170,45 @@ describe('the commitment to a shuffle', () => {
   it('cannot open a place that is not there', () => {
     expect(() => openCard(faces, key, 8)).toThrow(RangeError);
     expect(() => openCard(faces, key, 0)).toThrow(RangeError);
+  });
+});
+
+describe('the chance of a live table', () => {
+  it('is the key stream of ChaCha20 under a key of its own, from the first word to the last', () => {
+    fc.assert(
+      fc.property(fc.constantFrom('shuffle', 'pick', 'bot 3'), fc.nat(100_000), (purpose, count) => {
+        const seed = seedFrom('live');
+        const bytes = new Uint8Array(2048);
+        chacha20(deriveKey(seed, purpose, count), new Uint8Array(12), new Uint8Array(2048), bytes, 0);
+        const words = new Uint32Array(bytes.buffer);
+        const stream = chachaChance(seed).stream(purpose, count);
+        expect(Array.from(words, () => stream.next())).toEqual([...words]);
+      }),
+      { numRuns: 20 },
+    );
+  });
+
+  it('reads streams in turn as it reads them one after the other', () => {
+    const read = (order: readonly number[]): number[][] => {
+      const chance = chachaChance(seedFrom('live'));
+      const streams = [0, 1, 2].map((count) => chance.stream('shuffle', count));
+      const words: number[][] = [[], [], []];
+      for (const i of order) words[i]?.push(streams[i]?.next() ?? 0);
+      return words;
+    };
+    fc.assert(
+      fc.property(fc.array(fc.nat(2), { minLength: 300, maxLength: 600 }), (order) => {
+        expect(read(order)).toEqual(read([...order].sort()));
+      }),
+      { numRuns: 20 },
+    );
+  });
+
+  it('gives each purpose and count the same stream, whichever was asked for before', () => {
+    const chance = chachaChance(seedFrom('live'));
+    const first = (purpose: string, count: number): number => chance.stream(purpose, count).next();
+    const once = [first('shuffle', 0), first('pick', 7), first('shuffle', 1)];
+    expect([first('shuffle', 1), first('shuffle', 0), first('pick', 7)]).toEqual([once[2], once[0], once[1]]);
+    expect(new Set(once).size).toBe(3);
   });
 });
