@@ -1,7 +1,6 @@
 import { ANSWERED, ASK, ASKED, CHOSEN, NUMBER, WAIT, WAIT_EVERY } from '../layout.js';
 import type { Module } from './module.js';
 import type { ScriptWriter } from './script.js';
-import { lvalue } from './slots.js';
 
 /**
  * The functions with which a table goes on: `answer` puts a legal answer where the script reads it, `resume` ends a
@@ -17,7 +16,8 @@ export function answeringCode(module: Module, script: ScriptWriter): string {
     const options = ask.options.flatMap(({ params }, option) => {
       const puts = params.flatMap(({ local }, p) => {
         const place = places.get(local);
-        return place ? [`${lvalue(place.js)}=args[${p}];`] : [];
+        // Flags come as 0 and 1, as they are kept.
+        return place ? [`${place.slot?.js ?? place.js}=args[${p}];`] : [];
       });
       return puts.length > 0 ? [`case ${option}:${puts.join('')}break;`] : [];
     });

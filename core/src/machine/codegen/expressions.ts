@@ -17,7 +17,7 @@ import {
 import type { Module } from './module.js';
 import type { CardRow, Place, Places } from './places.js';
 import { areThere, isThere } from './presence.js';
-import { read } from './slots.js';
+import { placeIn } from './slots.js';
 import { pieces } from './texts.js';
 import type { Writer, WriterOptions } from './writer.js';
 
@@ -51,7 +51,7 @@ export class ExprWriter implements Writer {
     return new ExprWriter(this.module, this.places, { guarded: this.guarded, kept });
   }
 
-  private readonly placeOf = (i: number): Place => {
+  readonly placeOf = (i: number): Place => {
     const found = this.places.get(i);
     if (!found) throw new Error(`local ${i} has no place`);
     return found;
@@ -110,7 +110,7 @@ export class ExprWriter implements Writer {
       case 'me':
         return 'v';
       case 'var':
-        return this.variable(e);
+        return this.variable(e).js;
       case 'pile':
         return this.pile(e);
       case 'family':
@@ -182,7 +182,8 @@ export class ExprWriter implements Writer {
     }
   }
 
-  private variable(e: ExprOf<'var'>): string {
+  /** Where a variable is kept. */
+  variable(e: Pick<ExprOf<'var'>, 'i' | 'owner' | 'at'>): Place {
     const { layout, program } = this.module;
     const base = layout.varBase[e.i] ?? 0;
     const declared = program.vars[e.i];
@@ -196,7 +197,7 @@ export class ExprWriter implements Writer {
       else if (this.guarded && declared?.hidden) owner = `ownOnly(${owner},v,${e.at})`;
       at = `${base}+${owner}`;
     }
-    return read(`${row}[${at}]`, t);
+    return placeIn(`${row}[${at}]`, t);
   }
 
   private pile(e: ExprOf<'pile'>): string {

@@ -16,8 +16,8 @@ import {
   WAIT_PAUSE,
 } from '../layout.js';
 import { type BlockWriter, backFrom, type Frame, goTo } from './blocks.js';
-import type { Place } from './places.js';
-import { lvalue, stored, whole } from './slots.js';
+import type { Place, Slot } from './places.js';
+import { assign, cleared, whole } from './slots.js';
 import { spend } from './spend.js';
 import { type Exits, StmtWriter } from './statements.js';
 import { hasCertainChoice, waits } from './waiting.js';
@@ -31,8 +31,9 @@ export class RoutineScript {
   /** Where a `break` goes: loops around this place, innermost last. */
   private readonly loops: number[] = [];
   /** Slots in use here: a wait clears all others of the routine. */
-  private readonly inScope: string[] = [];
-  private readonly extra: string[] = [];
+  private readonly inScope: Slot[] = [];
+  /** Slots of the loops of this routine. */
+  private readonly extra: Slot[] = [];
   private readonly program: Program;
 
   constructor(
@@ -46,26 +47,27 @@ export class RoutineScript {
   }
 
   private enter(local: number): void {
-    const place = this.frame.places.get(local);
-    if (place) this.inScope.push(lvalue(place.js));
+    const slot = this.frame.places.get(local)?.slot;
+    if (slot) this.inScope.push(slot);
+  }
+
+  /** All slots of the routine. */
+  private slots(): Slot[] {
+    return [...[...this.frame.places.values()].flatMap((place) => place.slot ?? []), ...this.extra];
   }
 
   /** Code that clears the routine's slots that are not in use at this place. */
   private clearDead(): string {
-    const all = [...[...this.frame.places.values()].map((p) => lvalue(p.js)), ...this.extra];
-    return all
-      .filter((js) => /^s\.(f|refs)\[/.test(js) && !this.inScope.includes(js))
-      .map((js) => `${js}=${js.startsWith('s.refs') ? 'null' : '0'};`)
+    const used = new Set(this.inScope.map((slot) => slot.js));
+    return this.slots()
+      .filter((slot) => !used.has(slot.js))
+      .map(cleared)
       .join('');
   }
 
   leaveRoutine(): string {
-    const all = [...[...this.frame.places.values()].map((p) => lvalue(p.js)), ...this.extra].filter((js) =>
-      /^s\.(f|refs)\[/.test(js),
-    );
-    const clear = all.map((js) => `${js}=${js.startsWith('s.refs') ? 'null' : '0'};`).join('');
-    if (this.index === 0) return `finish(s);return;`;
-    return `${clear}${backFrom(this.index)}`;
+    if (this.index === 0) return 'finish(s);return;';
+    return `${this.slots().map(cleared).join('')}${backFrom(this.index)}`;
   }
 
   private exits(): Exits {
@@ -156,7 +158,7 @@ export class RoutineScript {
     this.out.called(s.routine, next);
     const given = s.args.map((arg, i) => {
       const place = callee.places.get(routine.params[i] as number);
-      return place ? `${lvalue(place.js)}=${stored(place.js, this.st.x.write(arg))};` : '';
+      return place ? assign(place, this.st.x.write(arg)) : '';
     });
     const counted = this.out.module.lengths.isShortRoutine(s.routine) ? '' : spend(1, s.at);
     this.out.emit(
@@ -165,21 +167,30 @@ export class RoutineScript {
     this.out.at(next);
   }
 
+  /** The slots of a loop: the list that it goes through, and how far it has come. */
+  private loopSlots({ list, at }: { list?: number; at: number }): Slot[] {
+    const slots = [
+      ...(list === undefined ? [] : [{ js: `s.refs[${list}]`, isRef: true, isFlag: false }]),
+      { js: `s.f[${at}]`, isRef: false, isFlag: false },
+    ];
+    this.extra.push(...slots);
+    return slots;
+  }
+
   private each(s: StmtOf<'each'>): void {
     const name = `${this.program.routines[this.index]?.name} each@${s.at}`;
-    const list = `s.refs[${this.out.slots.ref(name)}]`;
-    const at = `s.f[${this.out.slots.number(name)}]`;
-    this.extra.push(list, at);
+    const slots = this.loopSlots({ list: this.out.slots.ref(name), at: this.out.slots.number(name) });
+    const [list, at] = slots.map((slot) => slot.js) as [string, string];
     const head = this.out.block();
     const after = this.out.block();
     this.out.emit(`${list}=${this.st.x.write(s.list)};${at}=0;${goTo(head)}`);
     this.out.at(head);
     const depth = this.inScope.length;
-    this.inScope.push(list, at);
+    this.inScope.push(...slots);
     this.enter(s.local);
     const place = this.frame.places.get(s.local) as Place;
     this.out.emit(
-      `${spend(1, s.at)}const next=${whole(at)};if(next>=${list}.length)${goTo(after)}${lvalue(place.js)}=${stored(place.js, `${list}[next]`)};${at}=next+1;`,
+      `${spend(1, s.at)}const next=${whole(at)};if(next>=${list}.length)${goTo(after)}${assign(place, `${list}[next]`)}${at}=next+1;`,
     );
     if (s.where) this.out.emit(`if(!${this.st.x.write(s.where)})${goTo(head)}`);
     this.loops.push(after);
@@ -191,8 +202,9 @@ export class RoutineScript {
   }
 
   private count(s: StmtOf<'for'>): void {
-    const end = `s.f[${this.out.slots.number(`${this.program.routines[this.index]?.name} for@${s.at}`)}]`;
-    this.extra.push(end);
+    const name = `${this.program.routines[this.index]?.name} for@${s.at}`;
+    const slots = this.loopSlots({ at: this.out.slots.number(name) });
+    const end = slots[0]?.js as string;
     const head = this.out.block();
     const test = this.out.block();
     const after = this.out.block();
@@ -202,7 +214,7 @@ export class RoutineScript {
     this.out.emit(`${place}++;${goTo(test)}`);
     this.out.at(test);
     const depth = this.inScope.length;
-    this.inScope.push(end);
+    this.inScope.push(...slots);
     this.enter(s.local);
     this.out.emit(`${spend(1, s.at)}if(${place}>${end})${goTo(after)}`);
     this.loops.push(after);
@@ -271,7 +283,7 @@ export class RoutineScript {
     const none = ask.stuck ? `{stuck|=1<<seat;s.refs[${pendingBase}+seat]=[${STUCK}];}` : `noChoice(s,seat,${ask.at});`;
     const look = hasCertainChoice(ask) ? '' : `if(!choosable(s,${number},seat))${none}`;
     this.out.emit(
-      `${this.clearDead()}s.f[${ASK}]=${number};let asked=0,stuck=0;${this.out.module.each('seat', x.write(who.list))}{${lvalue(place.js)}=${x.areThere(who.list) ? 'seat' : `ok(seat,${ask.at})`};${where}${look}asked|=1<<seat;}${lvalue(place.js)}=0;if(asked===0)${goTo(after)}`,
+      `${this.clearDead()}s.f[${ASK}]=${number};let asked=0,stuck=0;${this.out.module.each('seat', x.write(who.list))}{${assign(place, x.areThere(who.list) ? 'seat' : `ok(seat,${ask.at})`)}${where}${look}asked|=1<<seat;}${assign(place, '0')}if(asked===0)${goTo(after)}`,
     );
     this.out.emit(
       `s.f[${ASKED}]=asked;s.f[${ANSWERED}]=stuck;s.f[${ABOUT}]=-1;s.f[${WAIT}]=${WAIT_EVERY};s.f[${OPENED}]=s.f[${NUMBER}];${ask.stuck ? `if(asked===stuck)${goTo(answer)}` : ''}s.f[${PC}]=${answer};return;`,
@@ -294,7 +306,7 @@ export class RoutineScript {
       cases.push(`case ${STUCK}:{${st.block(ask.stuck, exits)}break;}`);
     }
     this.out.emit(
-      `s.f[${WAIT}]=0;const asked=${whole(ASKED)};s.f[${ASKED}]=0;s.f[${ANSWERED}]=0;${this.out.module.each('seat', 'seats')}{if((asked&1<<seat)===0)continue;const given=s.refs[${pendingBase}+seat];s.refs[${pendingBase}+seat]=null;${lvalue(place.js)}=seat;${acted}switch(given[0]){${cases.join('')}}}${goTo(after)}`,
+      `s.f[${WAIT}]=0;const asked=${whole(ASKED)};s.f[${ASKED}]=0;s.f[${ANSWERED}]=0;${this.out.module.each('seat', 'seats')}{if((asked&1<<seat)===0)continue;const given=s.refs[${pendingBase}+seat];s.refs[${pendingBase}+seat]=null;${assign(place, 'seat')}${acted}switch(given[0]){${cases.join('')}}}${goTo(after)}`,
     );
     this.out.at(after);
   }

@@ -5,7 +5,7 @@ import type { Module } from './module.js';
 import type { Place } from './places.js';
 import { localsThere } from './presence.js';
 import { RoutineScript } from './routine.js';
-import { read, type Slots, whole } from './slots.js';
+import { placeIn, type Slots, whole } from './slots.js';
 import { keptLocals } from './waiting.js';
 
 /**
@@ -87,10 +87,8 @@ export class ScriptWriter implements BlockWriter {
       const declared = routine?.locals[local];
       if (!declared || places.has(local)) return;
       const name = `${routine?.name}.${declared.name}`;
-      const js = isRef(declared.t)
-        ? `s.refs[${this.slots.ref(name)}]`
-        : read(`s.f[${this.slots.number(name)}]`, declared.t);
-      places.set(local, { js, isThere: this.there[i]?.has(local) === true });
+      const js = isRef(declared.t) ? `s.refs[${this.slots.ref(name)}]` : `s.f[${this.slots.number(name)}]`;
+      places.set(local, { ...placeIn(js, declared.t), isThere: this.there[i]?.has(local) === true });
     };
     for (const param of routine?.params ?? []) slot(param);
     for (const local of keptLocals(this.program, routine?.body ?? [])) slot(local);

@@ -1,4 +1,6 @@
 import type { Type } from '../../program/types.js';
+import { isRef } from '../layout.js';
+import type { Place, Slot } from './places.js';
 
 /** Types whose values are small whole numbers: read as 32-bit integers, they index without a conversion. */
 const isSmall = (t: Type): boolean =>
@@ -11,16 +13,20 @@ const isSmall = (t: Type): boolean =>
   t === 'team' ||
   t.startsWith('kind:');
 
-/** How a slot of the state is read: flags are kept as 0 and 1. */
-export function read(slot: string, t: Type): string {
-  return t === 'flag' ? `(${slot}!==0)` : isSmall(t) ? `(${slot}|0)` : slot;
+/** A value of a type that is kept in a slot: flags are read as booleans, small numbers as 32-bit integers. */
+export function placeIn(slot: string, t: Type): Place {
+  const isFlag = t === 'flag';
+  const js = isFlag ? `(${slot}!==0)` : isSmall(t) ? `(${slot}|0)` : slot;
+  return { js, slot: { js: slot, isRef: isRef(t), isFlag } };
 }
 
-/** What is written to, of what {@link read} gave: the slot itself. */
-export const lvalue = (js: string): string => /^\((.*)(?:!==0|\|0)\)$/.exec(js)?.[1] ?? js;
+/** Code that writes a value to a place. */
+export function assign({ js, slot }: Place, value: string): string {
+  return slot ? `${slot.js}=${slot.isFlag ? `Number(${value})` : value};` : `${js}=${value};`;
+}
 
-/** What is written to a place that {@link read} reads. */
-export const stored = (js: string, value: string): string => (js.endsWith('!==0)') ? `Number(${value})` : value);
+/** Code that empties a slot. */
+export const cleared = ({ js, isRef }: Slot): string => `${js}=${isRef ? 'null' : '0'};`;
 
 /** Slots at the head of the state, and those of loops and calls, as 32-bit integers. */
 export const whole = (slot: string | number): string => `(${typeof slot === 'number' ? `s.f[${slot}]` : slot}|0)`;
@@ -36,10 +42,12 @@ export class Slots {
     readonly numberBase: number,
     readonly refBase: number,
   ) {}
+  /** A slot for a number. */
   number(name: string): number {
     this.numberNames.push(name);
     return this.numberBase + this.numbers++;
   }
+  /** A slot for a list or a text. */
   ref(name: string): number {
     this.refNames.push(name);
     return this.refBase + this.refs++;

@@ -3,7 +3,7 @@ import { CHAPTER_TEXT, CHAPTERS, isRef, manyOf } from '../layout.js';
 import { ExprWriter } from './expressions.js';
 import type { Module } from './module.js';
 import type { Place } from './places.js';
-import { lvalue, stored } from './slots.js';
+import { assign } from './slots.js';
 import { spend } from './spend.js';
 import { pieces, unsaid } from './texts.js';
 
@@ -32,17 +32,16 @@ export class StmtWriter {
     return body.map((s) => this.statement(s, exits)).join('');
   }
 
-  /** Makes a JavaScript variable of a local, unless it has a place already. */
-  private local(i: number): { js: string; fresh: boolean } {
-    const known = this.places.get(i);
-    if (known) return { js: known.js, fresh: false };
+  /** Makes a JavaScript variable of a local. */
+  private newLocal(i: number): string {
     this.places.set(i, { js: `l${i}` });
-    return { js: `l${i}`, fresh: true };
+    return `l${i}`;
   }
 
+  /** Code that gives a local a value: one that has no place yet becomes a variable. */
   private assign(i: number, value: string): string {
-    const { js, fresh } = this.local(i);
-    return fresh ? `let ${js}=${value};` : `${lvalue(js)}=${stored(js, value)};`;
+    const place = this.places.get(i);
+    return place ? assign(place, value) : `let ${this.newLocal(i)}=${value};`;
   }
 
   statement(s: Stmt, exits: Exits): string {
@@ -85,7 +84,7 @@ export class StmtWriter {
         return `for(;;){${spend(1, s.at)}${this.block(s.body, inside)}${s.until ? `if(${x.write(s.until)})break;` : ''}}`;
       case 'each': {
         const list = x.write(s.list);
-        const { js } = this.local(s.local);
+        const js = this.places.get(s.local)?.js ?? this.newLocal(s.local);
         if (x.areThere(s.list)) this.places.set(s.local, { js, isThere: true });
         const where = s.where ? `if(!${x.write(s.where)})continue;` : '';
         return `${this.module.each(js, list)}{${spend(1, s.at)}${where}${this.block(s.body, inside)}}`;
@@ -93,7 +92,7 @@ export class StmtWriter {
       case 'for': {
         const from = x.write(s.from);
         const to = x.write(s.to);
-        const { js } = this.local(s.local);
+        const js = this.places.get(s.local)?.js ?? this.newLocal(s.local);
         return `for(let ${js}=${from},end${s.local}=${to};${js}<=end${s.local};${js}++){${spend(1, s.at)}${this.block(s.body, inside)}}`;
       }
       case 'break':
@@ -179,19 +178,18 @@ export class StmtWriter {
   }
 
   private set(target: Target, op: string, value: string, at: number): string {
-    const js = this.targetOf(target);
+    const place = this.targetOf(target, at);
     const note = target.k === 'var' ? this.module.written(target.i) : '';
-    if (op === '=') return `${lvalue(js)}=${stored(js, value)};${note}`;
+    if (op === '=') return `${assign(place, value)}${note}`;
     if (target.k === 'var' && isRef(this.module.program.vars[target.i]?.t ?? 'int'))
-      return `${js}=join(${js},${value},${at});${note}`;
-    return `${js}=chk(${js}${op.charAt(0)}${value},${at});${note}`;
+      return `${assign(place, `join(${place.js},${value},${at})`)}${note}`;
+    return `${assign(place, `chk(${place.js}${op.charAt(0)}${value},${at})`)}${note}`;
   }
 
-  private targetOf(target: Target): string {
-    if (target.k === 'local') return this.x.write({ k: 'local', t: 'int', at: 0, i: target.i });
-    if (target.k === 'score') return `s.f[${this.module.layout.scoreBase}+${this.x.sure(target.owner)}]`;
-    const t = this.module.program.vars[target.i]?.t ?? 'int';
-    return this.x.write({ k: 'var', t, at: 0, i: target.i, owner: target.owner });
+  private targetOf(target: Target, at: number): Place {
+    if (target.k === 'local') return this.x.placeOf(target.i);
+    if (target.k === 'score') return { js: `s.f[${this.module.layout.scoreBase}+${this.x.sure(target.owner)}]` };
+    return this.x.variable({ i: target.i, owner: target.owner, at });
   }
 }
 
