@@ -20,8 +20,8 @@ import { Views } from '../views/views.js';
 const MOST_CHOICES = 4_000;
 /** One choice in so many may be an aside, such as giving up: else random games would end before they began. */
 const ASIDES = 60;
-/** Every so many choices all views are made, and wrong choices are tried. */
-const LOOK_EVERY = 10;
+/** After one step in so many, at random, all views are made, and wrong choices are tried. */
+const LOOK_EVERY = 20;
 
 /** A game of a soak that went wrong, and how to see it again. */
 export interface SoakFailure {
@@ -160,7 +160,7 @@ class SoakedTable {
         isAnyOrder: true,
         before: (state) => {
           place = game.isPaused(state) ? 0 : (game.program.asks[state.f[ASK] as number]?.at ?? 0);
-          if (steps % LOOK_EVERY === 0) this.look(state, wrongs, tally);
+          if (steps === 0 || below(wrongs, LOOK_EVERY) === 0) this.look(state, wrongs, tally);
         },
         choosing: (state, seat, answer) => {
           const option = game.program.asks[state.f[ASK] as number]?.options[answer.option];

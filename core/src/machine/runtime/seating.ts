@@ -4,6 +4,21 @@ import { fault, ok } from '../fault.js';
 import { MOST_PILES, type StateLayout } from '../layout.js';
 import type { State } from '../state.js';
 
+/** A pile, or the piles that agree in the numbers so far, by their next one. */
+type Cells = number | Map<number, Cells>;
+
+function addCell(cells: Map<number, Cells>, [first, ...rest]: readonly number[], pile: number): void {
+  if (first === undefined) return;
+  if (rest.length === 0) {
+    cells.set(first, pile);
+    return;
+  }
+  const inside = cells.get(first);
+  const next = inside instanceof Map ? inside : new Map<number, Cells>();
+  cells.set(first, next);
+  addCell(next, rest, pile);
+}
+
 /** The part of the runtime with which a script finds its way: seats and teams in their order, piles of families, cards by name. */
 export function seating(layout: StateLayout) {
   const { faces, piles, program } = layout;
@@ -40,13 +55,19 @@ export function seating(layout: StateLayout) {
     for (let p = base; p < base + count; p++) if (s.len[p] === 0) return p;
     return fault(`All ${count} piles of this family are in use.`, at);
   };
-  const cells = new Map<string, number>();
+  /** By declaration: the piles of a family with several numbers, number by number. */
+  const cells = new Map<number, Cells>();
   for (const [p, placed] of piles.entries()) {
     const keys = program.piles[placed.decl]?.cells?.keys[placed.index];
-    if (keys) cells.set(`${placed.decl} ${keys}`, p);
+    if (keys) addCell(cells, [placed.decl, ...keys], p);
   }
-  const cell = (decl: number, index: readonly number[], at: At): number =>
-    cells.get(`${decl} ${index}`) ?? fault(`There is no ${program.piles[decl]?.name}[${index.join(', ')}].`, at);
+  const cell = (decl: number, index: readonly number[], at: At): number => {
+    let found = cells.get(decl);
+    for (let i = 0; i < index.length && typeof found === 'object'; i++) found = found.get(index[i] as number);
+    return typeof found === 'number'
+      ? found
+      : fault(`There is no ${program.piles[decl]?.name}[${index.join(', ')}].`, at);
+  };
   const cellKey = (p: number, k: number, at: At): number => {
     const placed = piles[ok(p, at)];
     const keys = placed && program.piles[placed.decl]?.cells?.keys[placed.index];
