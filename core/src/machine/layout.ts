@@ -47,7 +47,7 @@ export interface PlacedPile {
   readonly steps: readonly string[];
 }
 
-/** Where everything of one table lies in its states: made once from program, settings and seats. */
+/** The layout of a table's states: computed once from program, settings and seats. */
 export interface StateLayout {
   readonly program: Program;
   readonly seats: readonly string[];

@@ -28,7 +28,7 @@ export class StateFormError extends Error {
 
 type Counts = Pick<StateForm, 'cards' | 'piles'>;
 
-/** How often the cards of any pile have changed, in all states: kept where it never needs a larger number. */
+/** The last stamp given, over all states. In a typed array, so that it never becomes a boxed number. */
 export const changes = new Float64Array(1);
 
 /** Places for cards: more than there are, and many more where states are small, so that piles are seldom laid anew. */
@@ -71,7 +71,7 @@ export function rowOffsets(size: Counts): RowOffsets {
 export class State {
   /** Control, scores, variables and the script's own slots. */
   readonly f: Float64Array;
-  /** A number for the cards of each pile, their order and who sees them: wherever it is the same, so are they. */
+  /** A stamp for each pile: equal stamps mean equal cards, order and visibility. */
   readonly stamp: Float64Array;
   /**
    * The rows below, one behind the other: what runs for every card reads this one, at the places that
@@ -139,7 +139,7 @@ export class State {
     return new State(this.form).copyFrom(this);
   }
 
-  /** Stamps a pile, or two, anew: something about their cards has changed. */
+  /** Gives one or two piles a new stamp, because their cards changed. */
   touch(pile: number, other = pile): void {
     const next = (changes[0] as number) + 1;
     changes[0] = next;

@@ -14,7 +14,7 @@ export const CHAPTER = 6;
 export const ACTED = 7;
 export const SHOWN = 8;
 
-/** Everybody may see: all seats, and those who watch (bit 12). */
+/** The mask of everybody: all seats, and watchers (bit 12). */
 export const ALL = 0x1fff;
 export const WATCHER_BIT = 1 << 12;
 /** All seats. */
@@ -33,7 +33,7 @@ export class Trace {
   private readonly refs: unknown[] = [];
   private refsUsed = 0;
 
-  /** @param quiet nothing is noted: for games that are told to nobody */
+  /** @param quiet records nothing: for simulation */
   constructor(readonly quiet = false) {}
 
   clear(): void {

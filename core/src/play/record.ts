@@ -28,7 +28,7 @@ export interface Header extends Setup {
   readonly branches?: readonly Branch[];
 }
 
-/** Where a table left another one, and what no player had seen was dealt anew. */
+/** A number at which a table branched off another one and unseen cards were dealt anew. */
 export interface Branch {
   readonly number: number;
   /** The seed of those cards, and of all chance after them. */

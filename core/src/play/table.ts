@@ -30,7 +30,7 @@ export interface Played {
   readonly scores: readonly number[];
 }
 
-/** Where a table stood, to come back to. Only the table that it was made at can. */
+/** A saved position of a table, which only that table can return to. */
 export interface Mark {
   readonly number: number;
   readonly state: State;
@@ -114,7 +114,7 @@ export class Table {
     this.offered = offersIn(this.game, this.current);
   }
 
-  /** Where another table's rows end, what nobody has seen is dealt anew. Gives whether it was. */
+  /** Redeals unseen cards at a number where this table branched off; returns whether it did. */
   private branchOff(): boolean {
     const here = (this.header.branches ?? []).filter((branch) => branch.number === this.number);
     for (const branch of here) {
@@ -122,7 +122,7 @@ export class Table {
       redeal(this.game, this.current, this.chance.stream('redeal', branch.number));
       this.game.checkAlways(this.current);
     }
-    // What was before lies otherwise: nothing leads back to it.
+    // Earlier states hold other cards: undo would lead back to them.
     if (here.length > 0) this.undoable = null;
     return here.length > 0;
   }
@@ -155,7 +155,7 @@ export class Table {
   get chapter(): string {
     return this.game.rt.chapterTitle(this.current);
   }
-  /** What is published before the first deal. */
+  /** The commitment to the seed, published before the first deal. */
   get commitment(): string {
     return seedCommitment(seedFrom(this.header.seed));
   }
@@ -169,16 +169,16 @@ export class Table {
   view(viewer: number): View {
     return this.snapshot()(viewer);
   }
-  /** The table as it stands, for several viewers: what some of them see alike is the very same object. It holds until the next step. */
+  /** A snapshot for several viewers, who share equal parts. Valid until the next step. */
   snapshot(): (viewer: number) => View {
     const look = this.views.snapshot(this.current);
     return (viewer) => look.view(viewer, this.offered.get(viewer), this.mayUndo(viewer));
   }
-  /** A step told in sentences for a viewer. */
+  /** The sentences of a step for a viewer. */
   lines(stepEvents: StepEvents, number: number, viewer: number): Line[] {
     return tell(this.game, stepEvents.for(viewer), number, viewer);
   }
-  /** A step that is told to several viewers. */
+  /** The report of a step for several viewers. */
   report(stepEvents: StepEvents, number: number): StepReport {
     return new StepReport(this.game, stepEvents, number);
   }
@@ -245,7 +245,7 @@ export class Table {
     );
   }
 
-  /** Takes back the step that was carried out last, where it could not be kept. */
+  /** Reverts the last step, when it could not be stored. */
   takeBack(): void {
     if (!this.before) throw new Error('there is no step to take back');
     this.game.recycle(this.current);
@@ -257,7 +257,7 @@ export class Table {
     this.offered = offersIn(this.game, this.current);
   }
 
-  /** Where the table stands now. It holds states of its own: what happens later changes nothing of it. */
+  /** Saves the current position. A mark holds copies, so later steps do not affect it. */
   mark(): Mark {
     return {
       number: this.number,
@@ -269,7 +269,7 @@ export class Table {
     };
   }
 
-  /** Stands again where it stood, be it earlier or later. @param mark of this table */
+  /** Returns to a saved position, earlier or later. @param mark of this table */
   goTo(mark: Mark): void {
     this.current = mark.state.copy();
     this.answers = new Map(mark.answers);
@@ -342,7 +342,7 @@ export class Table {
     undoable: Undoable | null,
   ): Played {
     const stepEvents = StepEvents.ofLastStep(this.game, carried);
-    // States that somebody may still go back to are kept.
+    // States that undo may still need are not recycled.
     if (this.before && !this.undoable && !this.before.undoable) this.game.recycle(this.before.state);
     this.before = { state: this.current, answers: this.lastAnswers, undoable: this.undoable };
     this.lastAnswers = new Map(this.answers);

@@ -15,8 +15,8 @@ export const copied = (undoable: Undoable | null): Undoable | null =>
   undoable && { seat: undoable.seat, state: undoable.state.copy(), under: copied(undoable.under) };
 
 /**
- * Whether the step that ran last told nobody anything new: no card was seen by somebody who did not see it
- * before, nobody was told something alone, and no chance was used.
+ * Whether the last step revealed nothing: no viewer saw a new card, no private message was sent, and no chance was
+ * used.
  */
 export function isClear(game: Game, before: State, after: State): boolean {
   if (before.f[CHANCES] !== after.f[CHANCES]) return false;
@@ -30,8 +30,8 @@ export function isClear(game: Game, before: State, after: State): boolean {
 }
 
 /**
- * The state before a choice, as a new state: its number goes on, its ask opens anew, and the way back of every
- * card is noted.
+ * The state before a choice, as a new state: the number continues, the ask opens again, and the moves back
+ * are recorded as events.
  */
 export function wentBack(game: Game, current: State, undoable: Undoable): State {
   const { rt, trace } = game;

@@ -1,4 +1,4 @@
-/** The regulars of the house, in the order in which they take seats where nobody gives other names; as many as a table has seats. */
+/** Default names of seats, in order; as many as a table can have. */
 export const REGULARS = [
   'Wren',
   'Otter',

@@ -77,7 +77,7 @@ export function meaningOf(game: Game, s: State, pileWords = new PileWords(game))
 /** HMAC-SHA-256 (RFC 2104) of a text, as hexadecimal digits. */
 export type Hmac = (key: Uint8Array, text: string) => string;
 
-/** The one that runs everywhere. Whoever has a quicker one may hand it in: the digits are the same. */
+/** An HMAC that runs everywhere. A quicker one may be passed instead: the digits are the same. */
 export const pureHmac: Hmac = (key, text) => bytesToHex(hmac(sha256, key, utf8ToBytes(text)));
 
 /** Digests of one table's states: 32 hexadecimal digits each, under a key that only the table's keeper has. */

@@ -1,4 +1,4 @@
-/** Values of one parameter, looked at one by one: for whoever explains a choice. Walks over whole ways are generated. */
+/** Values of one parameter, one by one, for explaining choices. Walks over whole ways are generated code. */
 import type { Arg, Args, DomainCode } from '../machine/code.js';
 import { standsIn } from '../machine/runtime/sets.js';
 import type { State } from '../machine/state.js';

@@ -39,7 +39,7 @@ export interface Opening extends Setup {
   readonly commit?: Surroundings['commit'];
   /** Keeps what seats have seen, even where the sheet never asks for it. */
   readonly tracking?: boolean;
-  /** Notes nothing of what happens, for games that are told to nobody: its states are those of any other. */
+  /** Records no events, for simulation. States are the same as those of any other game. */
   readonly quiet?: boolean;
   /** Called for each place of the sheet that is reached, as coverage wants to know. */
   readonly reached?: ((kind: PointKind, at: At) => void) | undefined;
@@ -100,8 +100,8 @@ function formFor(
 }
 
 /**
- * One table's rules at work: the program, brought to life for certain settings and seats. It holds no
- * state of the table; states are values that its functions take and make.
+ * One table's rules: the program, compiled for certain settings and seats. It holds no state of the table; states are
+ * values that its functions take and return.
  */
 export class Game implements Rules {
   readonly program: Program;
@@ -150,11 +150,11 @@ export class Game implements Rules {
       this.promisedBase,
       { asked: this.parts.tracking, kept: isKept },
     );
-    this.code = this.bringToLife();
+    this.code = this.compiled();
     for (const [pile, refill] of this.code.refills) this.rt.refills[pile] = refill;
   }
 
-  private bringToLife(): Code {
+  private compiled(): Code {
     const environment: Record<string, unknown> = {
       ...this.rt,
       dealing,
@@ -258,7 +258,7 @@ export class Game implements Rules {
     return state;
   }
 
-  /** Opens with values put into variables first, as rehearsals do. */
+  /** Opens with some variables set first, as rehearsals do. */
   openWith(prepare: (state: State) => void): State {
     const state = firstState(this.layout, this.form);
     this.code.begin();
@@ -318,7 +318,7 @@ export class Game implements Rules {
     }
   }
 
-  /** Insists on what the sheet says is always so. @throws Fault */
+  /** Checks the sheet's `always` declarations. @throws Fault */
   checkAlways(state: State): void {
     const broken = this.code.always(state);
     if (broken >= 0) throw this.brokenAlways(broken);

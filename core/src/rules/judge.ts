@@ -32,7 +32,7 @@ function failing(option: Option, code: OptionCode, s: State, seat: number, args:
   return -1;
 }
 
-/** Whether an option is there at all for this seat: hidden by `when` is absent. */
+/** Whether an option is present for this seat: `when` may hide it. */
 const isThere = (code: OptionCode, s: State, seat: number): boolean => code.when === null || code.when(s, seat);
 
 function needReason(
@@ -69,7 +69,7 @@ export function whyNot(rules: Rules, s: State, ask: number, index: number, seat:
   return firstReason(rules, option, code, s, seat, []);
 }
 
-/** What is chosen from the table is named as what it is; what is chosen from figures and words bears its name. */
+/** Nouns for what is chosen from the table; other parameters are called by their own names. */
 const NOUNS: Partial<Record<Type, string>> = { card: 'card', 'list:card': 'card', pile: 'pile', seat: 'seat' };
 
 function nothingFor(option: Option, param: Param | undefined): string {

@@ -127,7 +127,7 @@ interface Recorded {
   readonly choice: WireChoice;
 }
 
-/** A game that is brought to life once and played with many seeds, and its quiet twin, which plays its records again. */
+/** A game that is compiled once and played with many seeds, and its quiet twin, which replays its records. */
 class SoakedTable {
   private readonly simulator: Simulator;
   private readonly quiet: Simulator;

@@ -54,7 +54,7 @@ export interface Noted {
   readonly carried: readonly Carried[];
 }
 
-/** What happened in one step, held apart from the engine, to be told to any viewer at any time. */
+/** The recorded events of one step, independent of the engine, to be redacted for any viewer at any time. */
 export class StepEvents {
   /** @param noted at a table of this game */
   constructor(

@@ -35,9 +35,9 @@ const listOfCards = (faces: readonly (string | null)[]): string => {
 };
 
 /**
- * Tells a step in sentences, from events that were redacted for the viewer already: what seats chose,
+ * Puts a step into sentences, from events that are already redacted for the viewer: what seats chose,
  * what they got, what the table laid out and what the script says. An option whose body says something
- * of its seat is not told twice.
+ * of its seat is not repeated.
  */
 export function tell(rules: Rules, events: readonly TableEvent[], number: number, viewer: number): Line[] {
   const lines: Line[] = [];

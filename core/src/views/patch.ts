@@ -118,7 +118,7 @@ class Comparison {
 
   /**
    * Lists mostly grow and shrink at one place: what is alike before and behind it stays. Where more goes than is left,
-   * as when a pile is gathered in, what is left is told whole.
+   * as when a pile is gathered in, the rest is sent whole.
    */
   private compareLists(before: readonly Json[], after: readonly Json[], path: string): void {
     if (before.length > 2 * after.length + MANY) {

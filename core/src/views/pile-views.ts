@@ -27,7 +27,7 @@ interface Kept<T> {
 }
 
 /**
- * What is told of single piles, kept as long as they bear the same stamp: most piles stay as they are in most
+ * Views of single piles, cached by stamp: most piles do not change in most
  * steps, and a pile that did not change is the very same object in the next view.
  */
 export class PileViews {
@@ -77,11 +77,11 @@ export class PileViews {
   }
 }
 
-/** Whether a pile is of those in which others' positions are not told. */
+/** Whether a pile is a private hand, whose positions other viewers are not shown. */
 const isHand = (rules: Rules, p: number): boolean =>
   rules.program.piles[rules.layout.piles[p]?.decl ?? 0]?.facing === 'private';
 
-/** Whether all cards of a pile lie face up, and where they lie in it is told, so that nobody sees less of it than others. */
+/** Whether all cards are face up and positions are public, so that every viewer sees the same. */
 function isOpenToAll(rules: Rules, s: State, p: number): boolean {
   if (isHand(rules, p)) return false;
   const from = s.start[p] as number;

@@ -9,7 +9,7 @@ const sameWords = (a: readonly string[], b: readonly string[]): boolean => {
   return true;
 };
 
-/** Whether an option is offered as it was before; what the sheet says of it is the same wherever it stands there. */
+/** Whether two offers are equal. Fixed fields of the sheet's option are covered by its line. */
 const sameOffer = (a: Offer, b: Offer): boolean =>
   a.line === b.line &&
   a.option === b.option &&
@@ -40,13 +40,13 @@ function reuse<T>(before: readonly T[], now: readonly T[], same: (a: T, b: T) =>
 /** The object from before if it is equal. */
 const kept = <T>(before: T | undefined, now: T): T => (before !== undefined && alike(before, now) ? before : now);
 
-/** What is the same for whoever looks. */
+/** Parts that are the same for every viewer. */
 type Common = Pick<View, 'chapter' | 'waiting'>;
-/** What may be another for each viewer. */
+/** Parts that may differ between viewers. */
 type Own = Pick<View, 'seats' | 'values' | 'notes' | 'offers'>;
 
 /**
- * What each viewer was told last. Most of a view stays as it is in most steps, and that part is the very same object
+ * The last view of each viewer. Most of a view does not change in most steps; unchanged parts stay the same object
  * in the next view, and in the views of others who see the same: patches pass over it, or are made once for all.
  */
 export class ViewSharing {
@@ -54,7 +54,7 @@ export class ViewSharing {
   /** By viewer, the open one first. */
   private readonly last: (Own | undefined)[] = [];
 
-  /** What is the same for all in a new view, with what is as before wherever it says the same. */
+  /** Reuses the common parts of the view before where they are equal. */
   share(now: Common): Common {
     const { common } = this;
     this.common = { chapter: kept(common?.chapter, now.chapter), waiting: kept(common?.waiting, now.waiting) };
@@ -62,8 +62,8 @@ export class ViewSharing {
   }
 
   /**
-   * The parts of a viewer's new view, with those of others or of its own last one wherever they say the same.
-   * @param others what others who look at the same state were told
+   * Reuses parts of other viewers' views, or of this viewer's last one, where they are equal.
+   * @param others views of the same state for other viewers
    */
   shareFor(viewer: number, now: Own, others: readonly Own[]): Own {
     const before = this.last[viewer - OPEN];

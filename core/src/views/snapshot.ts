@@ -16,11 +16,11 @@ import {
   winnersOf,
 } from './view.js';
 
-/** What is kept from one view of a table to the next. */
+/** Caches that outlive a snapshot. */
 export interface ViewCaches {
   readonly piles: PileViews;
   readonly sharing: ViewSharing;
-  /** Whether figures are the same for all: none is a seat's own, and none is a text, which may name what not all see. */
+  /** Whether figures are common to all viewers: none is hidden, and none is a text, which may name a hidden card. */
   readonly areFiguresCommon: boolean;
 }
 
@@ -30,7 +30,7 @@ export interface ViewCaches {
  */
 export class Snapshot {
   private readonly common: Pick<View, 'number' | 'chapter' | 'waiting' | 'result'>;
-  /** Figures that are the same for all, once one was told them. */
+  /** Figures common to all viewers, from the first viewer on. */
   private figures: Figures | undefined;
   private readonly own: Pick<View, 'seats' | 'values' | 'notes' | 'offers'>[] = [];
   private readonly piles: { readonly views: readonly PileView[]; readonly placed: PilesView }[] = [];
@@ -87,7 +87,7 @@ export class Snapshot {
     };
   }
 
-  /** All piles as a viewer sees them: the very same object for all to whom each looks the same. */
+  /** All piles as a viewer sees them: one object for all viewers who see the same. */
   private pilesFor(viewer: number): PilesView {
     const { rules, caches, s } = this;
     const views = rules.layout.piles.map((_, p) => caches.piles.viewed(s, p, viewer));

@@ -3,24 +3,24 @@ import type { Rules } from '../rules/rules.js';
 import type { StepEvents, TableEvent } from './events.js';
 import { type Line, tell } from './narration.js';
 
-/** A step as one viewer hears of it. */
+/** The events and sentences of a step for one viewer. */
 export interface ReportedStep {
   readonly events: readonly TableEvent[];
   readonly lines: readonly Line[];
 }
 
-/** What the step is to those who know as much of it as one of them. */
+/** The report for all viewers who may know as much as one of them. */
 interface Version {
   readonly viewer: number;
-  /** The masks of what depended on who looks. */
+  /** The visibility masks that the events depended on. */
   readonly asked: ReadonlySet<number>;
   readonly events: readonly TableEvent[];
-  /** The sentences of all who are not spoken to in them, once somebody asked for them. */
+  /** The sentences for viewers they are not about, made on first use. */
   lines: readonly Line[] | null;
 }
 
 /**
- * One step that is told to several viewers, one after the other: those who may know the same of it get the very same
+ * One step, reported to several viewers in turn: those who may know the same get the same
  * objects, so that these need to be made, compared and written only once.
  */
 export class StepReport {
@@ -50,10 +50,10 @@ export class StepReport {
   }
 }
 
-/** Only a seat that a sentence is about hears it otherwise: as "You". */
+/** Whether a sentence is about the viewer's own seat: it then reads "You". */
 const isSpokenTo = (lines: readonly Line[], viewer: number): boolean => lines.some(({ seat }) => seat === viewer + 1);
 
-/** Whether everything that a version depends on is the same for a viewer: then it would be told just so. */
+/** Whether a version fits a viewer: every mask that it depended on gives the viewer the same answer. */
 function isFor(version: Version, viewer: number): boolean {
   for (const mask of version.asked) if (maskShows(mask, viewer) !== maskShows(mask, version.viewer)) return false;
   return true;

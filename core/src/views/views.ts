@@ -4,7 +4,7 @@ import { PileViews } from './pile-views.js';
 import { ViewSharing } from './sharing.js';
 import { Snapshot, type ViewCaches } from './snapshot.js';
 
-/** The views of one table: what was told before is kept, so that unchanged parts are the very same objects. */
+/** The views of one table. Earlier views are cached, so that unchanged parts are the same objects. */
 export class Views {
   private readonly caches: ViewCaches;
 

@@ -1,10 +1,10 @@
 import type { TableView } from '@wily-jester/protocol';
 import type { Frame } from './frame.js';
 
-/** Somebody who follows a table: a seat (from 0), the watchers' eyes or the open ones. */
+/** A connection that follows a table, as a seat (from 0), a watcher or the open viewer. */
 export interface Follower {
   readonly viewer: number;
-  /** Whether so much is still under way to it that no more should be added. */
+  /** Whether too much is still buffered for it. */
   isBehind(): boolean;
   send(letter: Frame): void;
   /** Sends it away where it came with a seat's key. */
@@ -20,8 +20,8 @@ export interface Following {
 
 export interface Entry {
   readonly follower: Follower;
-  /** The view that it was told last. */
+  /** The view that it was sent last. */
   last: TableView;
-  /** It fell behind: nothing but a whole view will do. */
+  /** It fell behind and needs a whole view. */
   stale: boolean;
 }

@@ -3,7 +3,7 @@ import type { Entry, Follower, Following } from './follower.js';
 import { Frame } from './frame.js';
 import { StepBroadcast } from './step-broadcast.js';
 
-/** What followers are told about; the room gives it. */
+/** What a broadcast reads of the table; the room provides it. */
 interface BroadcastSource {
   /** The table as it stands, as each viewer sees it. */
   snapshot(): (viewer: number) => TableView;
@@ -12,7 +12,7 @@ interface BroadcastSource {
   around(): Pick<ServerMessage, 'number' | 'clock' | 'table'>;
 }
 
-/** Those who follow one table, each with what it was told last. */
+/** The followers of one table, each with the view that it was sent last. */
 export class Followers {
   private readonly entries = new Set<Entry>();
 
@@ -44,7 +44,7 @@ export class Followers {
     follower.send(Frame.of({ type: 'view', ...this.source.around(), view: last, steps }));
   }
 
-  /** Whether an entry takes a message now; one that is behind gets the whole view later. */
+  /** Whether an entry accepts a message now; one that is behind gets a whole view later. */
   private takes(entry: Entry): boolean {
     if (!entry.stale && entry.follower.isBehind()) entry.stale = true;
     return !entry.stale;
@@ -60,7 +60,7 @@ export class Followers {
     );
   }
 
-  /** Tells all the same. */
+  /** Sends all followers the same message. */
   tell(message: ServerMessage): void {
     if (this.entries.size === 0) return;
     const letter = Frame.of(message);

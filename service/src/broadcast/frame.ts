@@ -1,10 +1,10 @@
 import type { ServerMessage } from '@wily-jester/protocol';
 
-/** A message as it is sent: its text is written once for all who get it. */
+/** A message as it is sent: serialised once for all receivers. */
 export class Frame {
   constructor(
     readonly type: ServerMessage['type'],
-    /** The table's number, where the message bears one. */
+    /** The table's number, if the message has one. */
     readonly number: number | undefined,
     readonly text: string,
   ) {}

@@ -2,13 +2,13 @@ import { type Noted, type Played, StepEvents, type Table } from '@wily-jester/co
 import type { Step } from '@wily-jester/protocol';
 import { TextRing } from './text-ring.js';
 
-/** The most steps that are kept in memory, and told at once. */
+/** Most steps kept in memory, and sent in one answer. */
 export const MOST_STEPS = 400;
 
-/** What is needed of a step to tell it. */
+/** What is needed to report a step. */
 export type Happened = Pick<Played, 'stepEvents' | 'scores'>;
 
-/** The same as it comes out of its text. */
+/** A step as it is parsed from its text. */
 interface Kept {
   readonly stepEvents: Noted;
   readonly scores: readonly number[];
@@ -17,7 +17,7 @@ interface Kept {
 /** What happened before a table's first choice. */
 export const openingOf = (table: Table): Happened => ({ stepEvents: table.opening, scores: table.scores() });
 
-/** A step as each viewer may know it: what some of them may know alike is the very same object. */
+/** A step, redacted per viewer; viewers who may know the same share the same objects. */
 export function stepFor(table: Table, { stepEvents, scores }: Happened, number: number): (viewer: number) => Step {
   const tale = table.report(stepEvents, number);
   return (viewer) => {
@@ -26,7 +26,7 @@ export function stepFor(table: Table, { stepEvents, scores }: Happened, number: 
   };
 }
 
-/** What happened at one table of late, by number, the opening being 0: told to any viewer at any time. */
+/** The latest steps of a table by number, the opening being 0, to be reported to any viewer. */
 export class RecentSteps {
   private readonly texts = new TextRing(MOST_STEPS);
 

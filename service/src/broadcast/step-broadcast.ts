@@ -10,8 +10,8 @@ interface Ready {
 }
 
 /**
- * What all are to be told of one step: their events, their sentences, and what changed in their views. It is made
- * ready while the step is being kept, and goes out once it is; where it is never sent, it was for nothing.
+ * The messages of one step for all followers: events, sentences, and what changed in their views. They are made
+ * ready while the step is being stored, and sent once it is.
  */
 export class StepBroadcast {
   private ready: readonly Ready[] | null = null;
@@ -35,7 +35,7 @@ export class StepBroadcast {
   private composed(): readonly Ready[] {
     const view = this.snapshot();
     const seen = new Map<number, { view: TableView; step: Step }>();
-    // Those with the same eyes who were told the same until now get the very same message.
+    // Followers with the same viewer and the same last view get the same frame.
     const frames = new Map<TableView, Frame>();
     const takers = [...this.entries].filter(this.takes);
     const writing = new Writing(takers.length > 1);

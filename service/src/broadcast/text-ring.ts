@@ -13,8 +13,7 @@ interface Piece {
 
 /**
  * The latest texts of a table, numbered from 0 in the order in which they came. Every choice leaves some, and few are
- * ever read again: as bytes in large pieces, which are used again and again, they are nothing that a collection of
- * garbage copies or goes through.
+ * ever read again. As bytes in large reused pieces they cost the garbage collector nothing.
  */
 export class TextRing {
   private readonly pieces: Piece[] = [];

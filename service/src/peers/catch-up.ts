@@ -1,4 +1,4 @@
-/** What one table hears of the choices that other processes keep: however many, they are read once for all. */
+/** Catches a table up with choices that other processes stored, with one read for any number of notices. */
 export class CatchUp {
   private last = 0;
   private isToBeRead = false;
@@ -7,7 +7,7 @@ export class CatchUp {
    * @param known the number at which the table stands here
    * @param act does something in the table's own order
    * @param read carries out the rows that are kept and not yet known here
-   * @param isAway whether an error says that the database is away: then the same is heard once more
+   * @param isAway whether an error says that the database is unavailable: the same notice then counts again
    */
   constructor(
     private readonly table: {
@@ -18,7 +18,7 @@ export class CatchUp {
     },
   ) {}
 
-  /** Another process kept a choice: it is read, with all that came after it. */
+  /** Another process stored a choice: it is read, with all after it. */
   of(number: number): void {
     const { table } = this;
     if (number <= table.known() || number <= this.last) return;

@@ -12,12 +12,12 @@ const LISTEN = 200;
 /** How often a process says that it is up; silent for three times as long, it counts as gone. */
 const BEAT = 5_000;
 /**
- * Places are given in order, but committed in any: what came in the last so many milliseconds is read again.
+ * Ids may commit out of order, so the last two seconds (in milliseconds) are read again.
  */
 const OVERLAP = 2_000;
-/** Places before the last one that are read again at the start. */
+/** Ids before the last one that are read again at the start. */
 const MARGIN = 1_000;
-/** How long comings and goings are gathered before they are written, in milliseconds. */
+/** How long presence changes are batched before they are written, in milliseconds. */
 const GATHER = 50;
 /** After how long what could not be written is tried again, in milliseconds. */
 const AGAIN = 1_000;
@@ -30,7 +30,7 @@ interface PresenceChange {
   readonly isHere: boolean;
 }
 
-/** What a process hears from the others on the same database. */
+/** Called with what other processes on the same database did. */
 export interface PeerListener {
   choice(table: string, number: number): void;
   notice(table: string, what: string): void;
@@ -39,11 +39,11 @@ export interface PeerListener {
 }
 
 /**
- * This process among those that serve the same database. They tell each other nothing directly: each reads
- * what the others have written, so that what is heard is always what is kept.
+ * This process among those that serve the same database. They do not talk to each other: each reads what the others
+ * have written, so it only ever learns what is stored.
  */
 export class Peers {
-  /** Tells the processes apart. */
+  /** Identifies this process. */
   readonly id = randomBytes(4).toString('hex');
   readonly ledger: Ledger;
   /** How far this process had read, and when. */
@@ -125,13 +125,13 @@ export class Peers {
     // The last mark that is old enough, and all later ones.
     while ((this.marks[1]?.at ?? now) <= now - OVERLAP) this.marks.shift();
     const from = this.marks[0] ?? mark;
-    // Alone on the database, there is nobody to hear: everything is this process's own. One that has just left is heard to its end.
+    // A process that is alone wrote everything itself. After a process has left, its last rows are still read.
     if (this.others.size > 0 || others.size > 0) await this.hear(ears, from);
     this.marks.push(mark);
     this.others = others;
   }
 
-  /** Tells what others have kept since a mark; what was heard before does no harm. */
+  /** Reports what others have stored since a mark; repeats do no harm. */
   private async hear(ears: PeerListener, from: { readonly choice: number; readonly notice: number }): Promise<void> {
     const house = { [Op.ne]: this.id };
     const choices = await ChoiceRow.findAll({
@@ -150,7 +150,7 @@ export class Peers {
     this.heardNotices = new Set(notices.map(({ id }) => id));
   }
 
-  /** Tells the other processes that something other than a choice changed at a table: now, or as soon as the database takes it. */
+  /** Notifies other processes of a change other than a choice, as soon as the database accepts it. */
   async notify(tableId: string, what: string): Promise<void> {
     this.unsaid.push({ tableId, house: this.id, what, at: new Date() });
     await this.quietly(() => this.writeNotices());
@@ -168,7 +168,7 @@ export class Peers {
     }
   }
 
-  /** Notes that a seat is connected to this process, or no longer. What comes together is written together. */
+  /** Notes that a seat connected to this process, or disconnected. Changes are written in batches. */
   present(tableId: string, seat: number, isHere: boolean): void {
     this.presenceChanges.set(`${tableId} ${seat}`, { tableId, seat, isHere });
     this.writeIn(GATHER);
@@ -188,7 +188,7 @@ export class Peers {
     }, milliseconds);
   }
 
-  /** Writes who came and who went. What cannot be written now is written later, unless they came or went again. */
+  /** Writes presence changes. Those that fail are written later, unless they changed again. */
   private async writeComings(): Promise<void> {
     if (this.presenceChanges.size === 0) return;
     const changed = new Map(this.presenceChanges);

@@ -49,7 +49,7 @@ export class Past {
     public last: Happened,
   ) {}
 
-  /** Stands as near before a number as it can without beginning anew; gives whether that is anywhere. */
+  /** Goes to the nearest mark before a number; returns whether there is one. */
   standBefore(latest: number): boolean {
     const here = this.table.number;
     const nearest = this.marks.findLast(({ mark }) => mark.number <= latest);

@@ -18,7 +18,7 @@ export async function inStretches<T>(items: Iterable<T>, work: (item: T) => void
 
 /**
  * A table of the service as it was opened, before its first row.
- * @param live whether its shuffles are committed to, as those are whose steps are told
+ * @param live whether its shuffles are committed to, as at a table that is played live
  * @throws SetupError, FaceError or Fault
  */
 export const beginning = (program: Program, header: Header, live = true): Table =>

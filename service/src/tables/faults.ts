@@ -2,7 +2,7 @@ import { type Fault, meaningOf, type Table } from '@wily-jester/core';
 import type { TableSummary } from '@wily-jester/protocol';
 import { FaultRow, TableRow } from '../storage/models.js';
 
-/** A fault as a table's summary tells it. */
+/** A fault as it appears in a table's summary. */
 export type ToldFault = NonNullable<TableSummary['fault']>;
 
 /** Keeps a fault beside the record, with the state that it happened in; the table waits for somebody to choose otherwise. */

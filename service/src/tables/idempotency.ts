@@ -6,7 +6,7 @@ import { rowOf } from '../records/rows.js';
 import { isAway } from '../storage/database.js';
 import { ChoiceRow } from '../storage/models.js';
 
-/** The most words that are remembered: older choices are found in the database. */
+/** Most words kept in memory; older ones are looked up in the database. */
 const MOST_KEPT = 400;
 
 interface Kept {
@@ -17,7 +17,7 @@ interface Kept {
 
 /** Refusals that a choice gets which was carried out before. */
 const MAYBE_KEPT: ReadonlySet<Problem['kind']> = new Set(['stale', 'turn', 'closed']);
-/** Where the database is away, the refusal stands. @throws Problem where the word stood for another choice */
+/** `null` if the database is unavailable, so that the original refusal stands. @throws any other error */
 const orNone = (error: unknown): null => {
   if (!(error instanceof Problem) && isAway(error)) return null;
   throw error;
@@ -25,7 +25,7 @@ const orNone = (error: unknown): null => {
 
 const inOrder = (args: Readonly<Record<string, unknown>>): string => JSON.stringify(Object.entries(args).sort());
 
-/** The words under which clients sent the choices of one table: a choice that comes again is answered again. */
+/** Makes choices idempotent: a choice that arrives again under the same client word gets the same answer. */
 export class Idempotency {
   private readonly texts = new TextRing(MOST_KEPT);
   /** The number of its text, by word. */

@@ -12,7 +12,7 @@ interface Moves {
   changed(): void;
 }
 
-/** Bots, pauses and turn clocks of one table: plain timers, set anew after every step. */
+/** Bots, pauses and turn clocks of one table: plain timers, reset after every step. */
 export class Pacing {
   private timers: NodeJS.Timeout[] = [];
   private running: { ask: number; seconds: number; until: number } | null = null;
@@ -28,7 +28,7 @@ export class Pacing {
     this.timers.push(setTimeout(work, milliseconds));
   }
 
-  /** Sets timers for where the table stands. A clock that runs for the same ask goes on. */
+  /** Sets the timers for the current position. A clock that already runs for the same ask continues. */
   wake(waiting: Waiting, asked: readonly number[]): void {
     const before = this.running;
     this.rest();

@@ -112,7 +112,7 @@ export class Room {
     return run;
   }
 
-  /** Something the table does by itself: what goes wrong there is noted, and tried again where that may help. */
+  /** Runs something the table does by itself; errors are logged, and retried if the database was unavailable. */
   private act(work: () => Promise<unknown>): void {
     this.serial(work).catch((error: unknown) => {
       this.peers.log.warn(
@@ -123,7 +123,7 @@ export class Room {
     });
   }
 
-  /** Sets clocks and bots going for where the table stands. */
+  /** Starts clocks and bots for the current position. */
   private wake(): void {
     if (!this.status.isOpen) this.pacing.rest();
     else this.pacing.wake(this.table.waiting, this.table.asked);
@@ -138,7 +138,7 @@ export class Room {
 
   // ---- looking
 
-  /** Looks at the table once what is under way there is done: a choice that is not kept yet is seen by nobody. */
+  /** Reads the table after pending work: a choice that is not stored yet is seen by nobody. */
   read<T>(look: () => T): Promise<T> {
     this.lastUsed = Date.now();
     return this.queue.then(look);
@@ -159,7 +159,7 @@ export class Room {
     );
   }
 
-  /** What happened after a number, as one answer tells it: up to which one, and whether there is more; `null` where it is no longer kept here. */
+  /** The steps after a number, as many as fit one answer, and whether there are more; `kept` is `null` if memory no longer holds them. */
   stepsAfter(
     from: number,
     viewer: number,
@@ -179,7 +179,7 @@ export class Room {
     await AuditRow.create({ tableId: this.id, what, number: this.number, at: new Date() });
   }
 
-  /** Adds a follower; one that follows with a seat's eyes makes its seat present. */
+  /** Adds a follower; one that follows as a seat makes that seat present. */
   follow(follower: Follower, from: number | null): Following {
     const { viewer } = follower;
     const following = this.followers.add(follower, from ?? -1);
@@ -204,7 +204,7 @@ export class Room {
 
   // ---- choosing
 
-  /** A seat's choice, in the order of work: seen before? whose? stale? legal? kept? only then told. */
+  /** A seat's choice, checked in this order: repeated? closed? stale? legal? It is stored before anybody hears of it. */
   choose(seat: number, choice: Choice): Promise<Chosen> {
     return this.serial(() => this.idempotency.once(seat, choice, () => this.chooseNow(seat, choice)));
   }
@@ -212,7 +212,7 @@ export class Room {
   private async chooseNow(seat: number, choice: Choice): Promise<Chosen> {
     if (this.status.word === 'closed')
       throw new Problem('closed', 'This table is closed: nothing can be chosen any more.');
-    // Whoever answers a question that did not open here yet was asked by another process.
+    // A question that did not open here yet was asked by another process.
     if (choice.ask > this.number) await this.readRows();
     const wire: WireChoice = { ask: choice.ask, option: choice.option, args: choice.args ?? {} };
     const { row } = await this.attempt(() => this.carryOut(seat, wire), {
@@ -259,7 +259,7 @@ export class Room {
     await this.attempt(() => this.table.resume(), null);
   }
 
-  /** Carries out a step, keeps it, and tells it; what cannot be kept did not happen. */
+  /** Carries out a step, stores it and broadcasts it; a step that cannot be stored is reverted. */
   private async attempt(carryOut: () => Played, sent: Sent | null): Promise<Played> {
     let played: Played;
     try {
@@ -272,7 +272,7 @@ export class Room {
     const kept = newRowOf(row, { table: this.id, house: this.peers.id, sent });
     const keeping = this.peers.ledger.append(kept);
     const telling = this.followers.broadcast(stepFor(this.table, played, row.number));
-    // While the database writes, what everybody is to be told is made ready.
+    // Frames are prepared while the database writes.
     const soon = setImmediate(() => telling.prepare());
     try {
       await keeping;
@@ -280,7 +280,7 @@ export class Room {
       this.table.takeBack();
       const before = this.number;
       if (isTaken(error)) await this.readRows();
-      // Another process's choice came first: a person's comes after it, where the rules still allow it.
+      // Another process's choice came first: a person's choice is tried after it.
       if (sent && this.number > before) return this.attempt(carryOut, sent);
       throw keepingProblem(error, this.number);
     } finally {

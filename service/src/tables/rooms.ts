@@ -125,7 +125,7 @@ export class Rooms {
     });
   }
 
-  /** Goes on from a number of a table as a new one: what its players have not seen is dealt anew, unless asked not to. */
+  /** Opens a branch of a table at a number: unseen cards are dealt anew, unless asked not to. */
   async branch(id: string, { number, same, pace, clocks }: BranchWish): Promise<Opened> {
     const { row, program, header, rows } = await storyOf(id, number);
     const kept = (header.branches ?? []).filter((branch) => branch.number <= number);

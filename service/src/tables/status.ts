@@ -9,8 +9,8 @@ import { keepFault, lastFault, type ToldFault } from './faults.js';
 type Status = TableSummary['status'];
 
 /**
- * How a table in use stands: open, over, closed or stopped by a fault, at which choice and since when. Its row in
- * the database follows later: it only shortens the list of tables, for states follow from choices.
+ * The status of a table in use: open, over, closed or stopped by a fault, at which choice and since when. Its row in
+ * the database follows later; it only serves the list of tables, since states follow from choices.
  */
 export class TableStatus {
   /** The fault that the table stopped at, until a choice comes after it. */
@@ -56,7 +56,7 @@ export class TableStatus {
     this.row.status = 'fault';
   }
 
-  /** Another process wrote how the table stands. */
+  /** Takes over a status that another process wrote. */
   async heard(status: Status): Promise<void> {
     if (status === 'closed' || status === 'fault') this.row.status = status;
     if (status === 'fault') this.fault = await lastFault(this.row.id);
@@ -69,7 +69,7 @@ export class TableStatus {
     this.row.changedAt = changedAt;
   }
 
-  /** What its row should say, where that is behind; it counts as written then, unless it is lost. */
+  /** The summary to write, if the row is behind; it counts as written unless {@link lost} is called. */
   take(): Summary | null {
     if (!this.isBehind) return null;
     this.isBehind = false;
@@ -83,7 +83,7 @@ export class TableStatus {
   }
 }
 
-/** Writes how tables stand into their rows. While the database is away, or busy with them, they stay behind. */
+/** Writes statuses into the tables' rows. While the database is unavailable they stay behind, and are written later. */
 export async function writeStatuses(database: Sequelize, statuses: readonly TableStatus[]): Promise<void> {
   const taken = statuses.flatMap((status) => {
     const summary = status.take();

@@ -13,7 +13,7 @@ import { Slots } from './slots.js';
 import { spend } from './spend.js';
 import { resetVar, StmtWriter } from './statements.js';
 
-/** Generated code before it is brought to life: its text, its constants, and where its slots lie. */
+/** Generated code before it is compiled: its text, its constants, and its slots. */
 export interface Assembled {
   /** Whether what seats have seen is asked for anywhere, and so kept. */
   readonly tracking: boolean;

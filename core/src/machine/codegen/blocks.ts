@@ -23,11 +23,11 @@ export interface BlockWriter {
   called(routine: number, from: number): void;
   /** The first block of a routine. */
   entry(routine: number): number;
-  /** Notes where a block stands in the sheet whose number a state may hold: that of a caller, or where it rests itself. */
+  /** Records the sheet position of a block whose number a state may hold: a caller's, or a resting place. */
   place(block: number, at: number, isRest: boolean): void;
 }
 
-/** Stands for the way back from a routine until all its callers are known. */
+/** A placeholder for the way back from a routine, until all its callers are known. */
 export const backFrom = (routine: number): string => `{back ${routine}}`;
 
 /** A block that is no longer than this is repeated wherever it is gone to. */
@@ -42,7 +42,7 @@ const targets = (code: string): number[] => [...code.matchAll(JUMP)].map(([, to]
 
 /**
  * The blocks of a script, each with its number, as cases of one loop. A block that is gone to from one place
- * only stands there itself, and so do short ones: every turn of the loop costs a jump that the machine cannot foresee.
+ * only is written there, and so are short ones: every turn of the loop costs a jump that cannot be predicted.
  * The work, and the code that comes of it, grow with the blocks and no faster.
  * @param kept blocks that are entered by their number alone: where a state rests, and where routines return to
  */

@@ -1,9 +1,9 @@
 import type { StateLayout } from '../layout.js';
 import { rowOffsets } from '../state.js';
 
-/** What dealing a card has to heed at a table, besides where it lies. */
-export interface Heeded {
-  /** Somebody wants to know who sees which card when. */
+/** What dealing must do besides moving cards. */
+export interface DealingDuties {
+  /** Visibility changes are recorded. */
   readonly noting: boolean;
   /** Cards are promised to piles. */
   readonly promised: boolean;
@@ -14,7 +14,7 @@ export interface Heeded {
  * numbers, and what is not heeded there is left out. They run oftener than anything else, and are short enough to be
  * compiled into what calls them. What is noted is left to the runtime, but for single cards.
  */
-export function dealingCode(layout: StateLayout, { noting, promised }: Heeded): string {
+export function dealingCode(layout: StateLayout, { noting, promised }: DealingDuties): string {
   const { start, len, cap, where, seen, facing, cards } = rowOffsets({
     cards: layout.faces.length,
     piles: layout.piles.length,

@@ -243,7 +243,7 @@ export class ExprWriter implements Writer {
     return this.guarded ? `seeAll(s,${cards},v,${at})` : cards;
   }
 
-  /** What only makes sense with the eyes of a seat. */
+  /** Code that is a fault unless it is evaluated for a seat. */
   asSeat(at: number, code: string): string {
     return this.guarded ? code : `fault(NO_EYES,${at})`;
   }
@@ -265,7 +265,7 @@ export class ExprWriter implements Writer {
     const { op } = e;
     if (op === 'in') {
       const pile = this.pileOf(e.b);
-      // Where a named card lies is a secret too.
+      // Where a named card is, is a secret too.
       if (pile !== null && this.guarded && e.a.k === 'face')
         return `heldOpenly(s,${this.write(e.a)},${pile},v,${e.at})`;
       return pile === null

@@ -13,11 +13,11 @@ import { pieces } from './texts.js';
 import { variablesOf } from './watch.js';
 import type { Pools, WriterFactory } from './writer.js';
 
-/** What the code is for, besides the game itself. */
+/** Variants of a table's code. */
 export interface Mode {
   /** Every statement, choice and guard notes that it was reached. */
   readonly covering: boolean;
-  /** Nothing is said. */
+  /** No events are recorded. */
   readonly quiet: boolean;
   /** What seats have seen is kept, even where the sheet never asks for it. */
   readonly tracking: boolean;
@@ -50,7 +50,7 @@ export class Module implements Pools {
     this.program = program;
     this.lengths = new Lengths(program);
     this.parts = rowOffsets({ cards: layout.faces.length, piles: layout.piles.length });
-    // What was reached is to be told each time.
+    // Coverage must see every evaluation.
     this.always = program.always.map(({ e }) => (mode.covering ? null : variablesOf(program, e)));
   }
 
@@ -59,7 +59,7 @@ export class Module implements Pools {
     return this.always.some((reads) => reads?.has(variable)) ? 'written=1;' : '';
   }
 
-  /** A text stands in the constant pool, never in the code. */
+  /** A text goes into the constant pool, never into the code. */
   text(text: string): string {
     let i = this.texts.indexOf(text);
     if (i < 0) i = this.texts.push(text) - 1;

@@ -58,7 +58,7 @@ function listsThere(e: ExprOf<'fn'>, place: PlaceOf): boolean {
 
 /**
  * The locals of each routine that are never nothing: those of loops through lists that hold none, and parameters that
- * every call gives something which is there. It begins with all parameters, and takes away what a call contradicts.
+ * every call gives a value that is not nothing. Starts from all parameters and removes those that a call contradicts.
  */
 export function localsThere(program: Program): readonly ReadonlySet<number>[] {
   const calls: { readonly from: number; readonly to: number; readonly args: readonly Expr[] }[] = [];

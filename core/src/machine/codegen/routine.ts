@@ -22,7 +22,7 @@ import { spend } from './spend.js';
 import { type Exits, StmtWriter } from './statements.js';
 import { hasCertainChoice, waits } from './waiting.js';
 
-/** What stands for the answer of a seat that could choose nothing, among the numbers of options. */
+/** The option number of a seat that had no legal choice. */
 const STUCK = -1;
 
 /** Writes the blocks of one routine. */

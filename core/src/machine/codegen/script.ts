@@ -20,7 +20,7 @@ export class ScriptWriter implements BlockWriter {
   private readonly entries = new Map<number, number>();
   /** The blocks where the callers of each routine go on. */
   private readonly callers = new Map<number, number[]>();
-  /** Where in the sheet each block whose number a state may hold stands: block numbers mean nothing outside. */
+  /** The sheet position of each block that a state may rest in: block numbers mean nothing outside of this code. */
   readonly restPlaces = new Map<number, number>();
   /** Blocks that are entered by a number in the state. */
   private readonly rests = new Set<number>();

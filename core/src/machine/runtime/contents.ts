@@ -2,7 +2,7 @@ import type { At } from '../../program/types.js';
 import { fault } from '../fault.js';
 import type { State } from '../state.js';
 
-/** The part of the runtime with which a script looks at what lies where: cards of piles, from the bottom to the top. */
+/** Runtime functions for the cards of piles, bottom to top. */
 export function contents(pileName: (p: number) => string) {
   // Copied by hand: these run for every candidate of every choice, and are mostly a few cards long.
   const pileCards = (s: State, p: number): number[] => {

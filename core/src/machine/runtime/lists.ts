@@ -21,7 +21,7 @@ const ACE = 1;
 type Key = number | readonly number[];
 type List<T = number> = readonly T[];
 
-/** The part of the runtime with which a script reckons: lists, keys, hands and shapes of cards. */
+/** Runtime functions for lists, keys, hands and shapes of cards. */
 export function listFunctions(layout: StateLayout, facts: CardFacts) {
   const { faces, program } = layout;
 

@@ -5,9 +5,9 @@ import type { State } from '../state.js';
 import { type Piece, plural, type Rendering, render } from '../text.js';
 import { ACTED, CHAPTER, SAID, TOLD, type Trace } from '../trace.js';
 
-/** The part of the runtime with which a script speaks: pieces of texts, and what is noted when they are said. */
+/** Runtime functions for texts: their pieces, and the events of saying them. */
 export function messages(layout: StateLayout, trace: Trace, maskOf: (s: State, c: number) => number) {
-  /** How a text sounds to those who watch. */
+  /** Renders texts for watchers. */
   const plainRendering: Rendering = { card: () => null, seat: (seat) => layout.seats[seat] ?? 'nobody' };
   const cardPiece = (s: State, c: number): Piece => (c < 0 ? 'nothing' : { card: c, mask: maskOf(s, c) });
   const cardsPiece = (s: State, cards: readonly number[]): Piece =>
@@ -23,7 +23,7 @@ export function messages(layout: StateLayout, trace: Trace, maskOf: (s: State, c
     if (seat < 0) throw new Fault('There is nobody to tell this to.', at);
     trace.add(TOLD, trace.keep(pieces), seat, at, 0, 0, 0);
   };
-  /** The title of the chapter under way, as those who watch hear it. */
+  /** The title of the current chapter, as watchers read it. */
   const chapterTitle = (s: State): string => render(s.refs[CHAPTER_TEXT] as readonly Piece[], plainRendering);
   /** Notes that a chapter begins, whose title the state holds by now. */
   const chapter = (s: State): void => {

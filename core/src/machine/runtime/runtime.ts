@@ -19,13 +19,13 @@ import { visibility } from './visibility.js';
 /** Greatest number of operations in one step. */
 export const MOST_OPERATIONS = 1_000_000;
 
-/** Whether what seats have seen is asked for by the sheet, and whether it is kept. */
+/** Whether the sheet asks what seats have seen, and whether it is kept. */
 export interface Memory {
   readonly asked: boolean;
   readonly kept: boolean;
 }
 
-/** What a table takes from outside: chance, and cards promised to piles. */
+/** What a table is given: chance, promised cards, commitments to shuffles. */
 export interface Surroundings {
   readonly chance: Chance;
   /** Faces promised to piles, by pile number, first to come first. */
@@ -73,7 +73,7 @@ export function runtimeOf(
   const { pileCards, indexOf } = held;
   const eyes = visibility(layout, held, memory.asked, memory.kept);
   const { maskOf, maskIn, note, forget } = eyes;
-  /** Whether anybody wants to know who sees which card when: those who are told, or seats that remember. */
+  /** Whether visibility changes are recorded: for events, or for seat memory. */
   const noting = memory.kept || !trace.quiet;
   const { arrange } = stacking(faces, around.promised, promisedBase, pileName);
 
@@ -176,7 +176,7 @@ export function runtimeOf(
     if (from === to) return;
     const count = s.len[from] as number;
     if (count === 0) return;
-    // What seats remember of a hand changes with each card that leaves it.
+    // Seat memory changes with each card that leaves a hand.
     if ((reversed || beneath) && memory.kept) {
       moveCards(s, pileCards(s, from), to, reversed, beneath, facing, at);
       return;
@@ -191,7 +191,7 @@ export function runtimeOf(
     const base = CARDS + (s.start[from] as number);
     const start = CARDS + (s.start[to] as number);
     if (beneath) row.copyWithin(start + count, start, start + there);
-    // A pile that nobody sees into, and will not, is one event: only its size is known.
+    // A pile that nobody sees before or after is one event with a count.
     let unseen = noting && way === 0 && !reversed && !beneath;
     for (let i = 0; i < count && unseen; i++) {
       const c = row[base + i] as number;

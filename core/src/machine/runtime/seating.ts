@@ -19,7 +19,7 @@ function addCell(cells: Map<number, Cells>, [first, ...rest]: readonly number[],
   addCell(next, rest, pile);
 }
 
-/** The part of the runtime with which a script finds its way: seats and teams in their order, piles of families, cards by name. */
+/** Runtime functions for seats and teams in order, piles of families, and cards by name. */
 export function seating(layout: StateLayout) {
   const { faces, piles, program } = layout;
   const n = layout.seats.length;

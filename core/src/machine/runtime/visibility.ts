@@ -21,8 +21,8 @@ export type Sees = (mask: number) => boolean;
 
 /**
  * Who sees which card, and what seats know of cards that they have seen.
- * @param asked whether the sheet asks for the latter: only then does a seat read a card that it no longer sees
- * @param kept whether it is kept
+ * @param asked whether the sheet asks what seats have seen: only then may a seat read a card that it no longer sees
+ * @param kept whether seat memory is kept
  */
 export function visibility(layout: StateLayout, { pileCards }: Contents, asked: boolean, kept: boolean) {
   const owner = Int8Array.from(layout.piles, (p) => p.seat);
@@ -60,20 +60,20 @@ export function visibility(layout: StateLayout, { pileCards }: Contents, asked: 
     for (const c of cards) see(s, c, viewer, at);
     return cards;
   };
-  /** Whether a named card lies in a pile, for a viewer who must see into it to be told. */
+  /** Whether a named card is in a pile; the viewer must see the whole pile, since a card's place is a secret too. */
   const heldOpenly = (s: State, c: number, p: number, viewer: number, at: At): boolean => {
     seeAll(s, pileCards(s, p), viewer, at);
     return s.where[c] === p;
   };
-  /** Those of a mask have seen a card. */
+  /** Records that the viewers of a mask have seen a card. */
   const note = (s: State, c: number, mask: number): void => {
     if (kept) s.known[c] = (s.known[c] as number) | (mask & SEATS);
   };
-  /** A pile was shuffled: of its cards, seats know those that they still see. */
+  /** After a shuffle, seats know only the cards that they still see. */
   const shuffled = (s: State, p: number): void => {
     if (kept) for (const c of pileCards(s, p)) s.known[c] = maskOf(s, c) & SEATS;
   };
-  /** A card left a hand: those who did not see which one no longer know what is left there, nor what went. */
+  /** After a card left a hand, viewers who did not see which one know neither it nor the cards left behind. */
   const forget = (s: State, c: number, from: number, mask: number): void => {
     if (!kept || !isHand[from]) return;
     const blind = SEATS & ~(mask | (1 << (owner[from] as number)));
