@@ -21,7 +21,7 @@ const MOST_CHOICES = 4_000;
 /** One choice in so many may be an aside, such as giving up: else random games would end before they began. */
 const ASIDES = 60;
 /** After one step in so many, at random, all views are made, and wrong choices are tried. */
-const LOOK_EVERY = 20;
+const LOOK_EVERY = 50;
 
 /** A game of a soak that went wrong, and how to see it again. */
 export interface SoakFailure {
