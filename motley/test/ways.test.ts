@@ -40,6 +40,15 @@ function expectSame(game: Game, s: State, seat: number, index: number, generator
   expect(code.ways.list(s, seat, [], 3)).toBe(Math.min(3, plain.length));
   const legal = game.code.legal[s.f[2] as number];
   for (const way of plain.slice(0, 40)) expect([way, legal?.(s, seat, index, way)]).toEqual([way, true]);
+  // With some values given and others free, as `can` asks.
+  if (option.params.length > 1)
+    for (const way of plain.slice(0, 8))
+      for (const free of way.keys()) {
+        const wanted = way.map((value, i) => (i === free ? null : value));
+        expect([wanted, code.ways.agrees(s, seat, wanted)]).toEqual([wanted, true]);
+        const wrong = way.map((value, i) => (i === free ? null : typeof value === 'number' ? -7 : []));
+        expect(code.ways.agrees(s, seat, wrong)).toBe(false);
+      }
   const all = new Set(plain.map(words));
   for (let draws = 0; draws < 4; draws++) {
     game.code.begin();

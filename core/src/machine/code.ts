@@ -55,6 +55,8 @@ export interface OptionCode {
 export interface WaysCode {
   /** Whether there is a legal way. */
   readonly any: (s: State, v: number) => boolean;
+  /** Whether there is a legal way with these values; `null` leaves one free. */
+  readonly agrees: (s: State, v: number, wanted: readonly (Arg | null)[]) => boolean;
   /** How many legal ways there are, at most `most`. */
   readonly count: (s: State, v: number, most: number) => number;
   /** Writes at most `most` legal ways into a buffer, the values of one behind those of the other; gives how many. */

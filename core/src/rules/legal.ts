@@ -1,7 +1,6 @@
 /** Which choices there are: questions that generated code answers. What they cost counts towards the step under way. */
 import { type Answer, type Arg, type Args, MOST_TESTED, type OptionCode } from '../machine/code.js';
 import { ASK } from '../machine/layout.js';
-import { sameSet } from '../machine/runtime/sets.js';
 import type { State } from '../machine/state.js';
 import type { Rules } from './rules.js';
 
@@ -40,8 +39,6 @@ export const countWays = (
   most = MOST_TESTED,
 ): number => codeOf(rules, ask, option)?.ways.count(s, seat, most) ?? 0;
 
-const sameArg = (a: Arg, b: Arg): boolean => (typeof a === 'number' || typeof b === 'number' ? a === b : sameSet(a, b));
-
 /**
  * Whether the open ask has an option of this name that a seat may choose with these values, as `can` in a
  * sheet asks; `null` leaves a value free.
@@ -58,7 +55,5 @@ export function canChoose(
   if (index < 0) return false;
   if (wanted.every((value) => value === null)) return isLegal(rules, s, ask, index, seat);
   if (wanted.every((value) => value !== null)) return allows(rules, s, seat, { option: index, args: wanted as Args });
-  return waysOf(rules, s, ask, index, seat).some((way) =>
-    wanted.every((value, i) => value === null || sameArg(value, way[i] as Arg)),
-  );
+  return codeOf(rules, ask, index)?.ways.agrees(s, seat, wanted) ?? false;
 }

@@ -1,6 +1,7 @@
 import { faceAscii } from '../cards/face.js';
+import type { StateLayout } from '../machine/layout.js';
 import type { State } from '../machine/state.js';
-import { FACINGS } from '../program/types.js';
+import { FACINGS, type Program } from '../program/types.js';
 import type { Rules } from './rules.js';
 
 interface Kept {
@@ -8,15 +9,31 @@ interface Kept {
   readonly words: string;
 }
 
+type CardWords = readonly (readonly string[])[];
+
+/** By program, then by what decides on its deck: tables of the same kind share the words of their cards. */
+const known = new WeakMap<Program, Map<string, CardWords>>();
+
+/** What each card is called, by its facing. */
+function cardWordsOf({ program, settings, seats, faces }: StateLayout): CardWords {
+  const words = known.get(program) ?? new Map<string, CardWords>();
+  known.set(program, words);
+  const key = JSON.stringify([settings, seats.length]);
+  let found = words.get(key);
+  if (!found) {
+    found = FACINGS.map((_, facing) => faces.map((face, c) => `${c}=${faceAscii(face)}${facing}`));
+    words.set(key, found);
+  }
+  return found;
+}
+
 /** The piles of a table in the words from which digests are made, kept as long as a pile bears the same stamp. */
 export class PileWords {
   private readonly kept: (Kept | undefined)[] = [];
-  /** What each card is called, by its facing. */
-  private readonly cardWords: readonly (readonly string[])[];
+  private readonly cardWords: CardWords;
 
   constructor(private readonly rules: Rules) {
-    const { faces } = rules.layout;
-    this.cardWords = FACINGS.map((_, facing) => faces.map((face, c) => `${c}=${faceAscii(face)}${facing}`));
+    this.cardWords = cardWordsOf(rules.layout);
   }
 
   /** One pile: each card, its facing, who sees it besides, and who knows it. */

@@ -8,6 +8,7 @@ import type { Place } from './places.js';
 import { areThere, NOWHERE } from './presence.js';
 import type { ScriptWriter } from './script.js';
 import {
+  agreeingWay,
   anyWay,
   BRANCH,
   called,
@@ -136,7 +137,7 @@ function optionCode(module: Module, script: ScriptWriter, ask: Ask, option: Opti
   const walked: Walked = { module, option, functions, places, x: new ExprWriter(module, places, { guarded: true }) };
   const any = anyWay(walked);
   const draw = drawWay(walked, index);
-  const ways = `{any:${any},count:${countWays(walked)},list:${listWays(walked)},draw:${draw}}`;
+  const ways = `{any:${any},agrees:${agreeingWay(walked, any)},count:${countWays(walked)},list:${listWays(walked)},draw:${draw}}`;
   const told = needs.map(({ holds, text }) => `{holds:${holds},text:${text}}`);
   return {
     code: `{when:${guard},on:${read(option.on)},label:${textOf(option.label)},template:${textOf(template(option))},domains:[${domains.map(({ code }) => code).join(',')}],needs:[${told.join(',')}],ways:${ways}}`,

@@ -63,6 +63,8 @@ interface Sink {
   readonly skipsTwins?: boolean;
   /** Values that are given: only ways that agree with them are found. */
   readonly given?: readonly (string | null)[];
+  /** Given values may be `null` when it runs: then they are free. */
+  readonly mayBeFree?: boolean;
 }
 
 /** The call of a clause's function once so many parameters are bound. */
@@ -160,6 +162,13 @@ class Walk {
     return `if(--left<0)${exits.stop}${counted}${this.needs(i + 1, exits)}${this.level(i + 1, exits)}`;
   }
 
+  /** Code that passes over candidates which differ from a value that is given. */
+  private agrees(i: number, differs: string, skip: string): string {
+    const given = this.sink.given?.[i];
+    if (!given) return '';
+    return this.sink.mayBeFree ? `if(${given}!==null&&${differs})${skip}` : `if(${differs})${skip}`;
+  }
+
   /** Finds something at each turn, or once where the parameters before do not matter. */
   private once(i: number, find: string): string {
     const { params } = this.walked.option;
@@ -180,7 +189,7 @@ class Walk {
       const block = { value, at: `Math.min(to${i},from${i}+k*by${i})`, count: `m${i}` };
       return `${find}const m${i}=${count};${this.sink.block(block, exits)}`;
     }
-    const agrees = given ? `if(${value}!==${given})continue;` : '';
+    const agrees = this.agrees(i, `${value}!==${given}`, 'continue;');
     return `${find}for(let k${i}=0,m${i}=${count};k${i}<m${i};k${i}++){const ${value}=Math.min(to${i},from${i}+k${i}*by${i});${agrees}${this.candidate(i, { ...exits, skip: 'continue;' })}}`;
   }
 
@@ -192,7 +201,7 @@ class Walk {
     const find = this.once(i, fill(this.walked.x, list, { items, count }));
     const value = BRANCH[i] as string;
     const given = this.sink.given?.[i];
-    const agrees = given ? `if(${value}!==${given})continue;` : '';
+    const agrees = this.agrees(i, `${value}!==${given}`, 'continue;');
     const twin = this.sink.skipsTwins ? this.twin(param, items, i) : '';
     return `${find}for(let i${i}=0;i${i}<${count};i${i}++){const ${value}=${items}[i${i}];${agrees}${twin}${this.candidate(i, { ...exits, skip: 'continue;' })}}`;
   }
@@ -201,7 +210,7 @@ class Walk {
   private inPlace(i: number, param: Param, list: Expr, exits: Exits): string | null {
     const value = BRANCH[i] as string;
     const given = this.sink.given?.[i];
-    const agrees = given ? `if(${value}!==${given})continue;` : '';
+    const agrees = this.agrees(i, `${value}!==${given}`, 'continue;');
     const { module } = this.walked;
     if (this.sink.skipsTwins && this.twin(param, '', i) !== '') return null;
     const inside = { ...exits, skip: 'continue;' };
@@ -237,7 +246,7 @@ class Walk {
     const find = this.once(i, fillDistinct(this.walked.x, domain.list, { items, count }));
     const value = BRANCH[i] as string;
     const given = this.sink.given?.[i];
-    const agrees = given ? `if(!sameSet(${value},${given}))return false;` : '';
+    const agrees = this.agrees(i, `!sameSet(${value},${given})`, 'return false;');
     const inside: Exits = { skip: 'return false;', stop: 'return true;' };
     const visit = `(${value})=>{${agrees}${this.candidate(i, inside)}return false;}`;
     const how = domain.shapes
@@ -261,6 +270,20 @@ export const anyWay = (walked: Walked): string =>
     block: ({ count }, { stop }) => `if(${count}>0){any=true;${stop}}`,
     after: 'return any;',
   });
+
+/** The function that finds whether an option has a legal way with some values given. */
+export function agreeingWay(walked: Walked, any: string): string {
+  // Without two values there is nothing to be given and nothing to be free at once.
+  if (walked.option.params.length < 2) return any;
+  return written(walked, {
+    params: ['wanted'],
+    before: 'let any=false;',
+    found: ({ stop }) => `any=true;${stop}`,
+    after: 'return any;',
+    given: values(walked).map((_, i) => `wanted[${i}]`),
+    mayBeFree: true,
+  });
+}
 
 /** The function that counts legal ways. */
 export const countWays = (walked: Walked): string =>
