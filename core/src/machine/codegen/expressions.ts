@@ -14,6 +14,7 @@ import {
   throughSeats,
   throughTail,
 } from './loops.js';
+import { isOfCards, memoCode } from './memo.js';
 import type { Module } from './module.js';
 import type { CardRow, Place, Places } from './places.js';
 import { areThere, isThere } from './presence.js';
@@ -30,15 +31,17 @@ export class ExprWriter implements Writer {
   readonly guarded: boolean;
   private readonly kept: ReadonlyMap<string, string>;
   private readonly made: ReadonlyMap<string, string>;
+  private readonly memoFolds: boolean;
 
   constructor(
     readonly module: Module,
     readonly places: Places,
-    { guarded, kept = NONE, made = NONE }: WriterOptions,
+    { guarded, kept = NONE, made = NONE, memoFolds = false }: WriterOptions,
   ) {
     this.guarded = guarded;
     this.kept = kept;
     this.made = made;
+    this.memoFolds = memoFolds;
   }
 
   /** A writer that knows more locals besides. */
@@ -358,8 +361,17 @@ export class ExprWriter implements Writer {
             : e.of.k === 'seats'
               ? [throughSeats(layout.seats.length, two), ['of'], [this.write(e.of)]]
               : [throughList('of', two), ['of'], [this.write(e.of)]];
-    const name = this.module.helper((fn) => loop(fn, e, through, by, of, params, this.guarded));
+    const work = this.module.helper((fn) => loop(fn, e, through, by, of, params, this.guarded));
+    const name = this.memoFolds && pile !== null && free.length === 0 ? this.memoized(e, work) : work;
     return `${name}(${['s', ...(this.guarded ? ['v'] : []), ...over, ...given].join(',')})`;
+  }
+
+  /** The function of a fold that remembers its values by pile, if they come from the cards alone. */
+  private memoized(e: Over, work: string): string {
+    const { program, layout } = this.module;
+    if (e.k !== 'fold' || this.guarded || !isOfCards(program, e.by.body)) return work;
+    const viewers = layout.seats.length + 2;
+    return this.module.helper((name) => memoCode({ name, work, cards: 'of', asPile: true, guarded: false, viewers }));
   }
 
   private plain(e: ExprOf<'fn'>): string {

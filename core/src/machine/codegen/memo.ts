@@ -90,7 +90,7 @@ export function memoCode({ name, work, cards, asPile, guarded, viewers }: Memoiz
 }
 
 /** Whether an expression reads nothing but its locals, settings and the faces of cards. */
-function isOfCards(program: Program, e: Expr): boolean {
+export function isOfCards(program: Program, e: Expr): boolean {
   const isReadAlone =
     OF_CARDS.has(e.k) ||
     (e.k === 'field' && e.f !== 'place' && e.f !== 'pile') ||

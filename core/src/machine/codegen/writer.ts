@@ -23,6 +23,8 @@ export interface WriterOptions {
   readonly kept?: ReadonlyMap<string, string> | undefined;
   /** Folds that were made before, each with the variable that holds its value. */
   readonly made?: ReadonlyMap<string, string> | undefined;
+  /** Folds over the cards of a pile are memoized: for what is evaluated again and again while piles stay as they are. */
+  readonly memoFolds?: boolean | undefined;
 }
 
 /** Makes a writer for a module: handed in, so that modules need not know expressions. */
