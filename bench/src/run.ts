@@ -2,7 +2,7 @@
 import { execFileSync } from 'node:child_process';
 import { fileURLToPath } from 'node:url';
 import { holdemChoices, measureWar } from './games.js';
-import { measureParts } from './parts.js';
+import type { Part } from './parts.js';
 import type { PlayerRate } from './players.js';
 import { countAllSevens, measureRanking } from './ranking.js';
 import type { Rate } from './rounds.js';
@@ -40,7 +40,7 @@ for (const { seats, median, late } of holdemChoices())
   process.stdout.write(`${rate(median)} ${rate(late)}  ${seats} seats\n`);
 process.stdout.write('\nParts, in nanoseconds each\n');
 process.stdout.write(`${'baseline'.padStart(9)} ${'ours'.padStart(9)}  ratio\n`);
-for (const { name, baseline, ours, ratio } of [measureRanking(), ...measureParts()])
+for (const { name, baseline, ours, ratio } of [measureRanking(), ...alone<Part>('./run-parts.js')])
   process.stdout.write(`${rate(baseline)} ${rate(ours)}  ${ratio.toFixed(2)}   ${name}\n`);
 process.stdout.write(
   `\nAll 133,784,560 hands of seven, ranked and found as many of each as there are: ${countAllSevens().toFixed(1)} s\n`,

@@ -1,5 +1,6 @@
 import { lambdaOf, operandsOf } from '../../program/tree.js';
 import type { Expr, ExprOf, Lambda, Type } from '../../program/types.js';
+import { FEW } from '../runtime/lists.js';
 import type { RowOffsets } from '../state.js';
 import { spend } from './spend.js';
 
@@ -140,10 +141,17 @@ function steps(e: Over, by: string, key: string): [string, string, string] {
         `const k=${key};if(!(n>=k)){n=k;found=[x];}else if(n===k)found.push(x);`,
         'return found;',
       ];
-    case 'sorted':
     case 'groups':
+      if (!many)
+        return [
+          `const groups=[],names=[];let places=null;`,
+          `const k=${key};const at=places===null?names.indexOf(k):places.get(k)??-1;if(at>=0)groups[at].push(x);else{if(names.length===${FEW})places=placesOf(names);names.push(k);if(places!==null)places.set(k,groups.length);groups.push([x]);}`,
+          'return groups;',
+        ];
+      return ['const found=[],keys=[];', `found.push(x);keys.push(${key});`, 'return groupBy(found,keys);'];
+    case 'sorted':
     case 'distinct': {
-      const after = { sorted: 'sortBy', groups: 'groupBy', distinct: 'distinctBy' }[e.f];
+      const after = { sorted: 'sortBy', distinct: 'distinctBy' }[e.f];
       return ['const found=[],keys=[];', `found.push(x);keys.push(${key});`, `return ${after}(found,keys);`];
     }
     case 'only':

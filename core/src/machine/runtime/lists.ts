@@ -14,7 +14,7 @@ const MOST_SETS = 20_000;
 /** Most cards whose low is looked for: every five of them are ranked. */
 const MOST_LOW = 14;
 /** Of so many items, going through all of them again is the quickest way to find one. */
-const FEW = 20;
+export const FEW = 20;
 /** The ace, as ranks of cards count it. */
 const ACE = 1;
 
@@ -88,6 +88,8 @@ export function listFunctions(layout: StateLayout, facts: CardFacts) {
     }
     return groups;
   };
+  /** Where each name stands, for groups that have many. */
+  const placesOf = (names: List): Map<number, number> => new Map(names.map((name, i) => [name, i]));
   /** The first item of each key. */
   const distinctBy = <T>(items: List<T>, keys: List<Key>): T[] => groupBy(items, keys).map((group) => group[0] as T);
 
@@ -140,6 +142,7 @@ export function listFunctions(layout: StateLayout, facts: CardFacts) {
     sameList,
     sortBy,
     groupBy,
+    placesOf,
     distinctBy,
     hands,
     fiveOf,
