@@ -1,5 +1,5 @@
 /** War against war by hand, and how long one choice of hold'em takes. */
-import { allows, type Chance, drawChoice, Game, quickChance, type State, Table } from '@wily-jester/core';
+import { allows, type Chance, drawChoice, type Policy, quickChance, Simulator, Table } from '@wily-jester/core';
 import { WarByHand } from './by-hand/war.js';
 import { cheapChance, type Rate, sheet } from './rounds.js';
 
@@ -28,18 +28,18 @@ function byHand(chance: Chance): Outcome {
   return { scores: [...war.scores], battles: war.battles, choices };
 }
 
-function byEngine(game: Game): Outcome {
-  let state: State = game.open();
-  let choices = 0;
-  while (!game.isOver(state)) {
-    if (game.isPaused(state)) state = game.advancePause(state);
-    else
-      for (const seat of game.asked(state)) {
-        if (!allows(game, state, seat, TURN)) throw new Error('an illegal choice');
-        state = game.advance(state, seat, TURN);
-        choices++;
-      }
-  }
+/** Turns a card whenever asked, and insists that it may. */
+const TURNS: Policy = {
+  name: 'turns',
+  choose: (rules, state, seat) => {
+    if (!allows(rules, state, seat, TURN)) throw new Error('an illegal choice');
+    return TURN;
+  },
+};
+
+function byEngine(simulator: Simulator, chance: Chance): Outcome {
+  const { choices } = simulator.open(chance).play({ policies: [TURNS, TURNS] });
+  const { game, state } = simulator;
   const battles = state.f[
     game.layout.varBase[game.program.vars.findIndex((v) => v.name === 'battles')] as number
   ] as number;
@@ -48,20 +48,17 @@ function byEngine(game: Game): Outcome {
 
 /** Battles of Long War a second, two seats: the engine against the game written by hand. */
 export function measureWar(): Rate[] {
-  let current: Chance = quickChance(0);
-  const chance: Chance = { name: 'quick', stream: (purpose, count) => current.stream(purpose, count) };
   const program = sheet('long-war');
   const open = (quiet: boolean) =>
-    new Game(program, { seats: ['Wren', 'Otter'], settings: { limit: LIMIT }, chance, quiet });
+    Simulator.of(program, { seats: ['Wren', 'Otter'], settings: { limit: LIMIT }, quiet });
   const [alone, told] = [open(true), open(false)];
-  const run = (name: string, game: Game, make: (seed: number) => Chance, times: number): Rate => {
+  const run = (name: string, simulator: Simulator, make: (seed: number) => Chance, times: number): Rate => {
     const rates: { hand: number; engine: number; ratio: number }[] = [];
     for (let i = 0; i < times; i++) {
       const start = performance.now();
       const a = byHand(make(i));
       const middle = performance.now();
-      current = make(i);
-      const b = byEngine(game);
+      const b = byEngine(simulator, make(i));
       const end = performance.now();
       if (JSON.stringify(a) !== JSON.stringify(b))
         throw new Error(`the two differ for seed ${i}: ${JSON.stringify({ a, b })}`);
@@ -76,7 +73,7 @@ export function measureWar(): Rate[] {
       ratio: median(rates.map((r) => r.ratio)),
     };
   };
-  for (const game of [alone, told]) run('warming up', game, quickChance, 200);
+  for (const simulator of [alone, told]) run('warming up', simulator, quickChance, 200);
   return [
     run('in place, told to nobody', alone, quickChance, 300),
     run('the same, shuffles next to free', alone, cheapChance, 300),

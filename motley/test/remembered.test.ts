@@ -1,11 +1,11 @@
 import {
   countWays,
-  drawChoice,
-  Game,
   meaningOf,
   quickChance,
+  RandomPolicy,
   REGULARS,
   redeal,
+  Simulator,
   type State,
   type Table,
 } from '@wily-jester/core';
@@ -15,34 +15,26 @@ import { bundledSheets, choose, openTable, programOf, script, sheetText } from '
 const CHOICES = 120;
 
 /** Plays the same random games of a sheet, and hands over each state with the operations that led there. */
-function playThrough(game: Game, seed: number, each: (state: State, operations: number) => void): void {
-  const generator = quickChance(seed).stream('player', 0);
-  let state = game.open();
-  for (let i = 0; i < CHOICES; i++) {
-    each(state, game.code.spent());
-    if (game.isOver(state)) state = game.open();
-    else if (game.isPaused(state)) state = game.resume(state);
-    else {
-      const seat = game.asked(state)[0] as number;
-      const answer = drawChoice(game, state, seat, generator, false);
-      if (!answer) throw new Error('nothing may be chosen');
-      state = game.answer(state, seat, answer);
-    }
+function playThrough(simulator: Simulator, each: (state: State, operations: number) => void): void {
+  const { game } = simulator;
+  const policies = game.layout.seats.map(() => new RandomPolicy());
+  let left = CHOICES;
+  for (let seed = 1; left > 0; seed++) {
+    const before = (state: State): void => each(state, game.code.spent());
+    left -= 1 + simulator.open(seed).play({ policies, most: left, before }).steps;
+    each(simulator.state, game.code.spent());
   }
 }
 
-const gameOf = (file: string, seed: number, quiet = false): Game => {
+const simulatorOf = (file: string, quiet = false): Simulator => {
   const program = programOf(sheetText(file));
-  return new Game(program, {
-    seats: REGULARS.slice(0, program.seats[0]),
-    chance: quickChance(seed),
-    quiet,
-  });
+  return Simulator.of(program, { seats: REGULARS.slice(0, program.seats[0]), quiet });
 };
 
 describe.each(bundledSheets())('%s', (file) => {
   it('stamps a pile anew whenever its cards, or their order, change', () => {
-    const game = gameOf(file, 3);
+    const simulator = simulatorOf(file);
+    const { game } = simulator;
     const held = new Map<string, string>();
     const look = (state: State): void => {
       for (let p = 0; p < game.layout.piles.length; p++) {
@@ -52,7 +44,7 @@ describe.each(bundledSheets())('%s', (file) => {
         held.set(name, cards);
       }
     };
-    playThrough(game, 5, (state) => {
+    playThrough(simulator, (state) => {
       look(state);
       const other = game.copy(state);
       redeal(game, other, quickChance(state.f.length).stream('redeal', 0), () => true);
@@ -62,18 +54,19 @@ describe.each(bundledSheets())('%s', (file) => {
   });
 
   it('comes to the same states at the same cost with values remembered, and when nobody is told', () => {
-    const game = gameOf(file, 4);
+    const simulator = simulatorOf(file);
+    const { game } = simulator;
     const first: string[] = [];
-    playThrough(game, 6, (state, cost) => first.push(`${meaningOf(game, state)}\ncost ${cost}`));
+    playThrough(simulator, (state, cost) => first.push(`${meaningOf(game, state)}\ncost ${cost}`));
     const again: string[] = [];
-    playThrough(game, 6, (state, cost) => again.push(`${meaningOf(game, state)}\ncost ${cost}`));
-    const quiet = gameOf(file, 4, true);
+    playThrough(simulator, (state, cost) => again.push(`${meaningOf(game, state)}\ncost ${cost}`));
+    const quiet = simulatorOf(file, true);
     const unheard: string[] = [];
-    playThrough(quiet, 6, (state) => unheard.push(meaningOf(quiet, state)));
+    playThrough(quiet, (state) => unheard.push(meaningOf(quiet.game, state)));
     expect(new Set(first).size).toBeGreaterThan(5);
     expect(again).toEqual(first);
     expect(unheard).toEqual(first.map((state) => state.replace(/\ncost \d+$/, '')));
-    expect(quiet.trace.numbers()).toEqual([]);
+    expect(quiet.game.trace.numbers()).toEqual([]);
   });
 });
 

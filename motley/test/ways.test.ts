@@ -75,7 +75,7 @@ describe.each(bundledSheets())('the ways of %s', (sheet) => {
         simulator.open(seed).play({
           policies,
           most: 120,
-          isAnyOrder: true,
+          order: 'any',
           before: (s) => {
             if (looked++ % 4 !== 0) return;
             for (const seat of game.asked(s))

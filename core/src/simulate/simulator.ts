@@ -20,13 +20,13 @@ import type { Policy } from './policy.js';
 /** Chance whose seed can be set anew, so that one game can be played with many seeds. */
 class Reseeded implements Chance {
   readonly name = 'quick';
-  private current = quickChance(0);
+  private current: Chance = quickChance(0);
 
   stream(purpose: string, count: number): Generator {
     return this.current.stream(purpose, count);
   }
-  use(seed: number): Generator {
-    this.current = quickChance(seed);
+  use(chance: number | Chance): Generator {
+    this.current = typeof chance === 'number' ? quickChance(chance) : chance;
     return this.current.stream('player', 0);
   }
 }
@@ -39,8 +39,8 @@ export interface PlayOptions {
   readonly most?: number;
   /** Where it stops: at the end, or as soon as another chapter has begun. */
   readonly until?: 'end' | 'chapter';
-  /** Of several seats that are asked at once, any answers next; otherwise the first. */
-  readonly isAnyOrder?: boolean;
+  /** Which of several seats that are asked at once answers next: the first, any by chance, or the one that is given. */
+  readonly order?: 'first' | 'any' | ((asked: readonly number[]) => number);
   readonly before?: (state: State) => void;
   /** What is chosen, before it is carried out. */
   readonly choosing?: (state: State, seat: number, answer: Answer) => void;
@@ -95,11 +95,11 @@ export class Simulator {
 
   /**
    * Begins a new game.
-   * @param seed a whole number, from which all chance of the game and of its policies comes
+   * @param chance a seed (a whole number), from which all chance of the game and of its policies comes; or that chance
    * @throws SetupError, Fault
    */
-  open(seed: number): this {
-    this.generator = this.chance.use(seed);
+  open(chance: number | Chance): this {
+    this.generator = this.chance.use(chance);
     this.stand(this.game.open());
     return this;
   }
@@ -125,14 +125,14 @@ export class Simulator {
   }
 
   /** The seat that answers next, or −1 where nobody is asked. */
-  private next(isAnyOrder: boolean): number {
+  private next(order: NonNullable<PlayOptions['order']>): number {
     const { f } = this.state;
     if (f[WAIT] === WAIT_ASK) return (f[ASKED_SEAT] as number) | 0;
     if (f[WAIT] !== WAIT_EVERY) return -1;
     const open = (f[ASKED] as number) & ~(f[ANSWERED] as number);
-    if (!isAnyOrder) return 31 - Math.clz32(open & -open);
+    if (order === 'first') return 31 - Math.clz32(open & -open);
     const asked = this.game.asked(this.state);
-    return asked[below(this.generator, asked.length)] as number;
+    return order === 'any' ? (asked[below(this.generator, asked.length)] as number) : order(asked);
   }
 
   /**
@@ -143,7 +143,7 @@ export class Simulator {
     policies,
     most = Number.POSITIVE_INFINITY,
     until = 'end',
-    isAnyOrder = false,
+    order = 'first',
     ...watch
   }: PlayOptions): PlayResult {
     const { game, state } = this;
@@ -156,7 +156,7 @@ export class Simulator {
       before?.(state);
       if (f[WAIT] === WAIT_PAUSE) game.advancePause(state);
       else {
-        const seat = this.next(isAnyOrder);
+        const seat = this.next(order);
         const answer = (policies[seat] as Policy).choose(game, state, seat, this.generator);
         choosing?.(state, seat, answer);
         game.advance(state, seat, answer);

@@ -157,7 +157,7 @@ class SoakedTable {
       const { isOver } = this.simulator.open(seed).play({
         policies: this.policies,
         most: MOST_CHOICES,
-        isAnyOrder: true,
+        order: 'any',
         before: (state) => {
           place = game.isPaused(state) ? 0 : (game.program.asks[state.f[ASK] as number]?.at ?? 0);
           if (steps === 0 || below(wrongs, LOOK_EVERY) === 0) this.look(state, wrongs, tally);
@@ -179,7 +179,7 @@ class SoakedTable {
       this.viewAll(state);
       if (isOver) tally.add(game.scores(state));
       else tally.endless.push(number);
-      replayed(this.quiet.open(seed), meaningOf(game, state), isOver, record);
+      replayed(this.quiet.open(seed), meaningOf(game, state), isOver, record, steps);
     } catch (error) {
       if (!(error instanceof Fault || error instanceof Wrong)) throw error;
       const line = error instanceof Fault ? error.line : lineOf(place) || null;
@@ -235,20 +235,25 @@ function wireOf(game: Game, state: State, answer: Answer): WireChoice {
 }
 
 /** Plays a record again from the start, and insists that it ends in the same state where the game was over. */
-function replayed({ game, state }: Simulator, end: string, isOver: boolean, record: readonly Recorded[]): void {
+function replayed(
+  simulator: Simulator,
+  end: string,
+  isOver: boolean,
+  record: readonly Recorded[],
+  steps: number,
+): void {
   let at = 0;
-  while (!game.isOver(state) && (game.isPaused(state) || at < record.length)) {
-    if (game.isPaused(state)) {
-      game.advancePause(state);
-      continue;
-    }
-    const { seat, choice } = record[at++] as Recorded;
-    const judged = judge(game, state, seat, choice);
-    if (isRefusal(judged)) throw new Wrong(`Played again from its record, choice ${at} is refused: ${judged.reason}`);
-    game.advance(state, seat, judged);
-  }
-  // A game that was given up on may rest in a pause that the record does not hold.
-  if (isOver && meaningOf(game, state) !== end)
+  const recorded: Policy = {
+    name: 'recorded',
+    choose: (rules, state, seat) => {
+      const judged = judge(rules, state, seat, (record[at++] as Recorded).choice);
+      if (!isRefusal(judged)) return judged;
+      throw new Wrong(`Played again from its record, choice ${at} is refused: ${judged.reason}`);
+    },
+  };
+  const policies = simulator.game.layout.seats.map(() => recorded);
+  simulator.play({ policies, most: steps, order: () => record[at]?.seat ?? 0 });
+  if (isOver && meaningOf(simulator.game, simulator.state) !== end)
     throw new Wrong('Played again from its record, the game ends in another state.');
 }
 
