@@ -1,75 +1,45 @@
-import { Worker } from 'node:worker_threads';
 import type { Program } from '@wily-jester/core';
 import type { SheetProblem } from '@wily-jester/protocol';
 import { Problem } from '../problems.js';
+import { WorkError, workers } from '../workers/pool.js';
 
 /** Longest time that a sheet may take to compile, in milliseconds: a second does, where the machine has nothing else to do. */
 const LONGEST = 20_000;
-/** Longest time that a worker may take to get ready: a machine that is busy is not the sheet's fault. */
-const LONGEST_START = 60_000;
+
+export interface SheetSource {
+  readonly source: string;
+  readonly rehearsals: string | undefined;
+}
 
 export interface CompiledSheet {
   readonly program: Program | null;
-  readonly problems: SheetProblem[];
+  readonly problems: readonly SheetProblem[];
   readonly lines: number;
   /** The sheet with the parts that it uses pasted in. */
   readonly text: string;
-  readonly rehearsalProblems: SheetProblem[];
+  readonly rehearsalProblems: readonly SheetProblem[];
 }
 
-/** A worker that has compiled something and waits for more. */
-let idle: Worker | undefined;
+const TASK = new URL('./compile-task.js', import.meta.url);
 
-function newWorker(): Worker {
-  const worker = new Worker(new URL('./worker.js', import.meta.url), {
-    resourceLimits: { maxOldGenerationSizeMb: 192, stackSizeMb: 4 },
-  });
-  // A worker that waits does not keep the service from ending.
-  worker.unref();
-  return worker;
-}
-
-function giveBack(worker: Worker): void {
-  worker.removeAllListeners();
-  if (idle) {
-    void worker.terminate();
-    return;
+/** Compiles a sheet in a worker. @throws Problem where it takes too long or too much, or no worker is free */
+export async function compileApart(source: string, rehearsals?: string): Promise<CompiledSheet> {
+  const given: SheetSource = { source, rehearsals };
+  try {
+    return await workers().run<CompiledSheet>(TASK, given, LONGEST);
+  } catch (error) {
+    if (error instanceof WorkError) throw problemOf(error);
+    throw error;
   }
-  idle = worker;
-  worker.once('error', () => {
-    if (idle === worker) idle = undefined;
-  });
 }
 
-/**
- * Compiles a sheet in a worker with a cap on time and memory, so that a hostile text cannot hold up
- * the tables. @throws Problem where it takes too long or too much
- */
-export function compileApart(source: string, rehearsals?: string): Promise<CompiledSheet> {
-  return new Promise((resolve, reject) => {
-    const waiting = idle;
-    idle = undefined;
-    const worker = waiting ?? newWorker();
-    worker.removeAllListeners();
-    const fail = (why: string, kind: 'sheet' | 'unavailable' = 'sheet'): void => {
-      clearTimeout(timer);
-      worker.removeAllListeners();
-      void worker.terminate();
-      reject(new Problem(kind, why));
-    };
-    let timer = setTimeout(() => fail('The compiler did not get ready: try again.', 'unavailable'), LONGEST_START);
-    const begin = (): void => {
-      clearTimeout(timer);
-      timer = setTimeout(() => fail(`The sheet took more than ${LONGEST / 1000} seconds to compile.`), LONGEST);
-      worker.once('message', (compiled: CompiledSheet) => {
-        clearTimeout(timer);
-        giveBack(worker);
-        resolve(compiled);
-      });
-      worker.postMessage({ source, rehearsals });
-    };
-    if (waiting) begin();
-    else worker.once('message', begin);
-    worker.once('error', (error) => fail(`The sheet could not be compiled: ${error.message}`));
-  });
+function problemOf({ failure, message }: WorkError): Problem {
+  switch (failure) {
+    case 'busy':
+      return new Problem('unavailable', 'Too many sheets wait for the compiler: try again.');
+    case 'too-long':
+      return new Problem('sheet', `The sheet took more than ${LONGEST / 1000} seconds to compile.`);
+    case 'failed':
+      return new Problem('sheet', `The sheet could not be compiled: ${message}`);
+  }
 }
