@@ -4,17 +4,19 @@
  * reads no files and loads in a browser.
  */
 import { spawnSync } from 'node:child_process';
-import { mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import { rolldown } from 'rolldown';
 
 const MOTLEY = new URL('../', import.meta.url);
 const GENERATED = new URL('src/grammar/generated/', MOTLEY);
 
+// The generator asks before it removes files that it did not write, and would wait for an answer.
+rmSync(GENERATED, { recursive: true, force: true });
 const written = spawnSync(
   'npx',
   ['--no-install', 'langium', 'generate', '--mode', 'production', '--file', 'langium-config.json'],
-  { cwd: MOTLEY, stdio: 'inherit' },
+  { cwd: MOTLEY, stdio: ['ignore', 'inherit', 'inherit'] },
 );
 if (written.status !== 0) process.exit(written.status ?? 1);
 
