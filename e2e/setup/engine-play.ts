@@ -9,17 +9,19 @@ export interface PlayWish {
 }
 export type PlayAnswer = { readonly digests: readonly string[] } | { readonly problems: readonly unknown[] };
 
-/** Compiles a sheet and plays it at random, always the same way; a digest for each choice. */
+/** Compiles a sheet and plays games of it at random, always the same way; a digest for each choice. */
 export function playSome({ source, seats, choices }: PlayWish): PlayAnswer {
   const { program, problems } = compileSheet(source);
   if (!program) return { problems };
-  const table = new Table(program, { seats, seed: 'anywhere' });
   const generator = quickChance(3).stream('player', 0);
   const digests: string[] = [];
-  while (!table.isOver && digests.length < choices) {
-    const [seat = 0] = table.asked;
-    const answer = table.isPaused ? null : drawChoice(table.game, table.state, seat, generator, false);
-    digests.push((answer ? table.carryOut(seat, answer, 'person') : table.resume()).row.digest);
+  for (let game = 0; digests.length < choices; game++) {
+    const table = new Table(program, { seats, seed: `anywhere ${game}` });
+    while (!table.isOver && digests.length < choices) {
+      const [seat = 0] = table.asked;
+      const answer = table.isPaused ? null : drawChoice(table.game, table.state, seat, generator, false);
+      digests.push((answer ? table.carryOut(seat, answer, 'person') : table.resume()).row.digest);
+    }
   }
   return { digests };
 }
