@@ -4,7 +4,7 @@ import { type Ground, percentile, startGround } from './tables/ground.js';
 import { bareRoundTrip, choiceToViewers, type Latency } from './tables/latency.js';
 import { restingTables } from './tables/resting.js';
 
-/** Both are measured so often, one after the other; the middle figures are told. */
+/** Turns of each side, one after the other; the medians are printed. */
 const LATENCY_TURNS = 3;
 
 const whole = (n: number): string => Math.round(n).toLocaleString('en').padStart(9);
@@ -13,7 +13,7 @@ const fine = (n: number): string => n.toFixed(1).padStart(9);
 /** Does something with a service of its own, so that none has to clear up after another. */
 async function grounded(work: (ground: Ground) => Promise<void>): Promise<void> {
   const ground = await startGround();
-  // What is thrown while a message is heard, as a refusal is, reaches no caller: it ends the measurement all the same.
+  // An error thrown in a message handler, such as a refusal, reaches no caller: end the measurement with it.
   let end: (error: Error) => void = () => undefined;
   const thrown = new Promise<never>((_, failed) => {
     end = failed;
@@ -23,7 +23,7 @@ async function grounded(work: (ground: Ground) => Promise<void>): Promise<void> 
     await Promise.race([work(ground), thrown]);
   } finally {
     await ground.stop();
-    // What is thrown from here on ends the process, and is told.
+    // Errors from here on end the process with a message.
     process.off('uncaughtException', end);
   }
 }

@@ -3,7 +3,7 @@ import type { Logger } from 'pino';
 import { Problem } from './problems.js';
 import { isAway, isContested, isTaken } from './storage/database.js';
 
-/** What is told where the database could not do something now, though it may later; `null` of any other error. */
+/** The problem for an error of the database that may pass; `null` for any other error. */
 export function passingProblem(error: unknown): Problem | null {
   if (isAway(error)) return new Problem('unavailable', 'The database does not answer. Nothing was changed: try again.');
   if (isContested(error))

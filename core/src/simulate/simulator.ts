@@ -57,8 +57,8 @@ export interface PlayResult {
 }
 
 /**
- * Plays a game without a table: nothing is told, kept or recorded. It stands in one state at a time, its own, and does
- * the same for the same seed.
+ * Plays a game without a table: no events, no undo, no record. It owns one state at a time, and is deterministic for
+ * a seed.
  */
 export class Simulator {
   private current: State | null = null;

@@ -88,7 +88,7 @@ class Wrong extends Error {}
 /**
  * Plays random games of a sheet: random legal choices, and random wrong ones, which must be refused with a
  * reason. After every choice all cards must be there; views of all viewers are made again and again; and each
- * game's choices, as a record words them, must lead to the same state once more, where nothing is told to anybody.
+ * game's choices, in the form of a record, must lead to the same state again in a quiet game.
  * @param options.settings as a table gives them
  * @param options.bot a scripted bot that plays instead of chance
  * @param options.seats always so many seats; without it the counts take turns

@@ -67,15 +67,15 @@ export class StepEvents {
     return new StepEvents(rules, { rows: rules.trace.numbers(), refs: rules.trace.kept(), carried });
   }
 
-  /** What it can be made of again. As a text it takes a small part of the room. */
+  /** The plain data that the events can be read from again. As text it is much smaller. */
   toJSON(): Noted {
     return this.noted;
   }
 
   /**
    * The events of the step for a viewer, in order, with faces only where they were seen.
-   * @param asked takes the mask of everything that depended on who looks: whoever sees as much of each of these is
-   *   told the same
+   * @param asked takes the visibility masks that the events depend on: viewers who see equally much of each of these get
+   *   equal events
    */
   for(viewer: number, asked?: Set<number>): TableEvent[] {
     const { rules } = this;

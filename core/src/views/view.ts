@@ -160,7 +160,7 @@ export function notesView(rules: Rules, s: State, viewer: number): View['notes']
     }
     for (const [p, pile] of rules.layout.piles.entries()) {
       if (!note.beside.includes(pile.decl)) continue;
-      // Nothing is said of no cards; what does not ask for cards is so wherever it is noted.
+      // A note about cards is left out where there are none; one that takes no cards is shown everywhere.
       if (s.len[p] === 0 && params.length > 0) continue;
       const raw = asSeen(() => read(s, viewer, p));
       if (raw !== undefined) add(pile.path, note.name, noteValue(rules, s, viewer, t, raw));

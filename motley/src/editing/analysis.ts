@@ -65,7 +65,7 @@ export class Analysis {
     return this.current ? occurrenceAt(this.names, offset) : undefined;
   }
 
-  /** All places of the thing that stands somewhere in this text: what the whole game knows, in all of its files. */
+  /** All places of the name at an occurrence, in all files of the game. */
   private everywhere(one: Occurrence): Place[] {
     const { self } = this.family;
     const here = sameThing(this.names, one).map((other): Place => ({ ...other, uri: self.uri }));

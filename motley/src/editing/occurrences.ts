@@ -1,7 +1,7 @@
 import { type AstNode, AstUtils, CstUtils } from '#langium';
 import type { Document } from '../grammar/generated/ast.js';
 
-/** What sort of name stands somewhere: options and bots have names of their own, apart from everything else. */
+/** The kind of a name: options and bots have namespaces of their own. */
 export type Space = 'name' | 'option' | 'bot';
 
 /** A name where it stands in the text. */

@@ -11,11 +11,11 @@ import type { Room } from '../tables/room.js';
 import type { Rooms } from '../tables/rooms.js';
 import { checkAnswer } from '../validate.js';
 
-/** So many bytes under way to a client, and it gets no more steps until they are gone: then a fresh view. */
+/** Above this many unsent bytes a client gets no more steps; when they are sent it gets a fresh view. */
 const MOST_BUFFERED = 256 * 1024;
-/** So many, and it is let go. */
+/** Above this many unsent bytes a client is disconnected. */
 const MOST_EVER = 8 * 1024 * 1024;
-/** How often each client hears that its line is whole, and is asked whether it is there, in milliseconds. */
+/** How often each client is sent a heartbeat, in milliseconds. */
 const BEAT = 20_000;
 /** Parts of that time, and of all feeds: one part of them has its turn in each. */
 const PARTS = 100;
@@ -63,7 +63,7 @@ export class Beats {
   }
 }
 
-/** What one client is told of one table, as its key may see it. */
+/** Sends one client the steps of one table, as its key may see them. */
 export class Feed implements Follower {
   private following: Following | null = null;
   private isLate = false;

@@ -30,9 +30,9 @@ export interface BlockWriter {
 /** A placeholder for the way back from a routine, until all its callers are known. */
 export const backFrom = (routine: number): string => `{back ${routine}}`;
 
-/** A block that is no longer than this is repeated wherever it is gone to. */
+/** Blocks up to this length are repeated at each jump to them, in characters. */
 const SHORT = 90;
-/** How deep blocks stand in each other at most: engines read code by descending into it. */
+/** Greatest nesting of blocks: JavaScript engines parse recursively. */
 const DEEPEST = 30;
 
 /** Code that goes on in another block. */
@@ -41,9 +41,9 @@ const JUMP = /\{pc=(\d+);continue run;\}/g;
 const targets = (code: string): number[] => [...code.matchAll(JUMP)].map(([, to]) => Number(to));
 
 /**
- * The blocks of a script, each with its number, as cases of one loop. A block that is gone to from one place
- * only is written there, and so are short ones: every turn of the loop costs a jump that cannot be predicted.
- * The work, and the code that comes of it, grow with the blocks and no faster.
+ * The blocks of a script, each with its number, as cases of one loop. A block with one jump to it is written in its
+ * place, and so are short ones: every turn of the loop costs a jump that the processor cannot predict.
+ * Work and code are linear in the blocks.
  * @param kept blocks that are entered by their number alone: where a state rests, and where routines return to
  */
 export function casesOf(blocks: readonly string[], kept: ReadonlySet<number>): string[] {

@@ -3,7 +3,8 @@ import { ASK } from '../layout.js';
 import type { Module } from './module.js';
 import type { AskCode } from './options.js';
 import type { Place } from './places.js';
-import { BRANCH, bestWay, called } from './ways.js';
+import { BRANCH, called } from './walk.js';
+import { bestWay } from './ways.js';
 
 /** The functions of one line, whatever ask it answers. */
 interface LineFunctions {

@@ -7,18 +7,8 @@ import type { Module } from './module.js';
 import type { Place } from './places.js';
 import { areThere, NOWHERE } from './presence.js';
 import type { ScriptWriter } from './script.js';
-import {
-  agreeingWay,
-  anyWay,
-  BRANCH,
-  called,
-  countWays,
-  type DomainFunctions,
-  drawWay,
-  listWays,
-  type OptionFunctions,
-  type Walked,
-} from './ways.js';
+import { BRANCH, called, type DomainFunctions, type OptionFunctions, type Walked } from './walk.js';
+import { agreeingWay, anyWay, countWays, drawWay, listWays } from './ways.js';
 
 const PARAMS = ['s', 'v', ...BRANCH];
 
