@@ -1,6 +1,7 @@
 import { ANSWERED, ASK, ASKED, CHOSEN, NUMBER, WAIT, WAIT_EVERY } from '../layout.js';
 import type { Module } from './module.js';
 import type { ScriptWriter } from './script.js';
+import { js } from './written.js';
 
 /**
  * The functions with which a table goes on: `answer` puts a legal answer where the script reads it, `resume` ends a
@@ -25,7 +26,10 @@ export function answeringCode(module: Module, script: ScriptWriter): string {
   });
   const put = cases.length > 0 ? `switch(s.f[${ASK}]|0){${cases.join('')}}` : '';
   // What is asked of all waits for the last of them, in a list that nobody writes into.
-  const wait = `s.refs[${pendingBase}+seat]=args.length===0?[option]:args.length===1?[option,args[0]]:[option,...args];s.f[${ANSWERED}]|=1<<seat;if(s.f[${ANSWERED}]!==s.f[${ASKED}]){begin();return -1;}`;
+  const wait = js`
+    s.refs[${pendingBase}+seat]=args.length===0?[option]:args.length===1?[option,args[0]]:[option,...args];
+    s.f[${ANSWERED}]|=1<<seat;
+    if(s.f[${ANSWERED}]!==s.f[${ASKED}]){begin();return -1;}`;
   const act = module.mode.quiet ? '' : `act(seat,s.f[${ASK}]|0,option);`;
   return [
     'function begin(){ops=0;written=0;}',

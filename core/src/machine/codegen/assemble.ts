@@ -12,6 +12,7 @@ import { ScriptWriter } from './script.js';
 import { Slots } from './slots.js';
 import { spend } from './spend.js';
 import { resetVar, StmtWriter } from './statements.js';
+import { js, textOf } from './written.js';
 
 /** Generated code before it is compiled: its text, its constants, and its slots. */
 export interface Assembled {
@@ -36,14 +37,14 @@ export function assemble(layout: StateLayout, mode: Mode): Assembled {
     if (i === 0 || routine.waits) continue;
     const st = new StmtWriter(module, new Map(routine.params.map((p) => [p, { js: `l${p}` }])));
     const exits = {
-      leave: 'break;',
-      returns: 'return false;',
-      finishes: 'return finish(s);',
-      finished: 'return true;',
+      leave: ['break;'],
+      returns: ['return false;'],
+      finishes: ['return finish(s);'],
+      finished: ['return true;'],
     };
-    module.add(
-      `function r${i}(${['s', ...routine.params.map((p) => `l${p}`)].join(',')}){${module.lengths.isShortRoutine(i) ? '' : spend(1, routine.at)}${st.block(routine.body, exits)}return false;}`,
-    );
+    const params = ['s', ...routine.params.map((p) => `l${p}`)].join(',');
+    const counted = module.lengths.isShortRoutine(i) ? '' : spend(1, routine.at);
+    module.add(`function r${i}(${params}){${counted}${textOf(st.block(routine.body, exits))}return false;}`);
   }
   const nowhere = new Map<number, Place>();
   const x = new ExprWriter(module, nowhere, { guarded: false });
@@ -81,7 +82,11 @@ export function assemble(layout: StateLayout, mode: Mode): Assembled {
     `function init(s){${init}}`,
     answeringCode(module, script),
     'return {begin,spent(){return ops;},init,script,answer,resume,',
-    `options:[${asks.map((ask) => ask.options).join(',')}],legal:[${asks.map((ask) => ask.legal).join(',')}],choosable,draw:[${asks.map((ask, i) => drawCode(program.asks[i] as Ask, ask.draws)).join(',')}],always,needs:[${needs.join(',')}],bots:[${bots.join(',')}],`,
+    js`
+      options:[${asks.map((ask) => ask.options).join(',')}],
+      legal:[${asks.map((ask) => ask.legal).join(',')}],choosable,
+      draw:[${asks.map((ask, i) => drawCode(program.asks[i] as Ask, ask.draws)).join(',')}],
+      always,needs:[${needs.join(',')}],bots:[${bots.join(',')}],`,
     `notes:[${notes.join(',')}],probes:[${probes.join(',')}],refills:[${refills.join(',')}]};`,
   ].join('\n');
   return {
@@ -98,7 +103,11 @@ export function assemble(layout: StateLayout, mode: Mode): Assembled {
 function drawCode({ options }: Ask, draws: readonly string[]): string {
   const among = (fits: (aside: boolean) => boolean): string =>
     `drawingAmong(D,[${options.flatMap(({ aside }, i) => (fits(aside) ? [i] : [])).join(',')}],begin)`;
-  return `((D)=>{const all=${among(() => true)},moves=${among((aside) => !aside)},asides=${among((aside) => aside)};return (s,v,g,open)=>open?all(s,v,g):moves(s,v,g)??asides(s,v,g);})([${draws.join(',')}])`;
+  return js`
+    ((D)=>{
+      const all=${among(() => true)},moves=${among((aside) => !aside)},asides=${among((aside) => aside)};
+      return (s,v,g,open)=>open?all(s,v,g):moves(s,v,g)??asides(s,v,g);
+    })([${draws.join(',')}])`;
 }
 
 /** The function that finds whether a seat has a move left in an ask. */

@@ -1,6 +1,7 @@
 import type { Module } from './module.js';
 import type { Place } from './places.js';
 import type { Slots } from './slots.js';
+import { type Code, type Jump, targetsOf, textOf } from './written.js';
 
 /** The slots of one routine that waits: its locals, and what its loops keep, in the state. */
 export interface Frame {
@@ -18,7 +19,7 @@ export interface BlockWriter {
   block(): number;
   /** Goes on at the end of a block. */
   at(block: number): void;
-  emit(code: string): void;
+  emit(code: string | Code): void;
   /** Notes that a routine is called, and where its caller goes on. */
   called(routine: number, from: number): void;
   /** The first block of a routine. */
@@ -27,18 +28,10 @@ export interface BlockWriter {
   place(block: number, at: number, isRest: boolean): void;
 }
 
-/** A placeholder for the way back from a routine, until all its callers are known. */
-export const backFrom = (routine: number): string => `{back ${routine}}`;
-
 /** Blocks up to this length are repeated at each jump to them, in characters. */
 const SHORT = 90;
 /** Greatest nesting of blocks: JavaScript engines parse recursively. */
 const DEEPEST = 30;
-
-/** Code that goes on in another block. */
-export const goTo = (block: number): string => `{pc=${block};continue run;}`;
-const JUMP = /\{pc=(\d+);continue run;\}/g;
-const targets = (code: string): number[] => [...code.matchAll(JUMP)].map(([, to]) => Number(to));
 
 /**
  * The blocks of a script, each with its number, as cases of one loop. A block with one jump to it is written in its
@@ -46,27 +39,28 @@ const targets = (code: string): number[] => [...code.matchAll(JUMP)].map(([, to]
  * Work and code are linear in the blocks.
  * @param kept blocks that are entered by their number alone: where a state rests, and where routines return to
  */
-export function casesOf(blocks: readonly string[], kept: ReadonlySet<number>): string[] {
+export function casesOf(blocks: readonly Code[], kept: ReadonlySet<number>): string[] {
   const uses = new Array<number>(blocks.length).fill(0);
-  for (const code of blocks) for (const to of targets(code)) uses[to] = (uses[to] as number) + 1;
+  for (const block of blocks) for (const to of targetsOf(block)) uses[to] = (uses[to] as number) + 1;
   const short = new Set<number>();
   for (const [block, code] of blocks.entries())
-    if (!kept.has(block) && (uses[block] as number) > 1 && code.length <= SHORT && targets(code).length <= 1)
+    if (!kept.has(block) && (uses[block] as number) > 1 && targetsOf(code).length <= 1 && textOf(code).length <= SHORT)
       short.add(block);
   // Short ones are repeated as they are: where they go on there must be a case.
   const cases = new Set(kept);
-  for (const block of short) for (const to of targets(blocks[block] as string)) cases.add(to);
+  for (const block of short) for (const to of targetsOf(blocks[block] as Code)) cases.add(to);
   for (const block of cases) short.delete(block);
   for (const block of blocks.keys()) if ((uses[block] as number) > 1 && !short.has(block)) cases.add(block);
-  const expand = (block: number, depth: number): string =>
-    (blocks[block] as string).replace(JUMP, (jump, number: string) => {
-      const to = Number(number);
-      if (short.has(to)) return `{${blocks[to]}}`;
-      if (cases.has(to)) return jump;
-      if (depth < DEEPEST) return `{${expand(to, depth + 1)}}`;
-      cases.add(to);
-      return jump;
-    });
+  const expand = (block: number, depth: number): string => {
+    const inPlace = (jump: Jump): string => {
+      if (jump.to === 'caller' || cases.has(jump.block)) return textOf([jump]);
+      if (short.has(jump.block)) return `{${textOf(blocks[jump.block] as Code)}}`;
+      if (depth < DEEPEST) return `{${expand(jump.block, depth + 1)}}`;
+      cases.add(jump.block);
+      return textOf([jump]);
+    };
+    return textOf(blocks[block] as Code, inPlace);
+  };
   const written: string[] = [];
   // Those that were added on the way come at the end.
   for (const block of cases) written.push(`case ${block}:{${expand(block, 0)}}`);

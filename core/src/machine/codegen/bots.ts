@@ -68,7 +68,9 @@ function lineCode(
     const bound = given.map((fn, i) => {
       const value = called(fn as string, 0);
       const isSet = walked.option.params[i]?.t === 'list:card';
-      return `const a${i}=${isSet ? `inOrderOf(${module.fn('q', ['s', 'v', ...BRANCH], walked.places, listOf(walked.option, i), true)}(${['s', 'v', ...BRANCH.slice(0, i)].join(',')}),${value})` : value};`;
+      if (!isSet) return `const a${i}=${value};`;
+      const among = module.fn('q', ['s', 'v', ...BRANCH], walked.places, listOf(walked.option, i), true);
+      return `const a${i}=inOrderOf(${among}(${['s', 'v', ...BRANCH.slice(0, i)].join(',')}),${value});`;
     });
     const test = `${called(ask.tests[option] as string, many)}${when ? `&&${called(when, many)}` : ''}`;
     return module.helper(

@@ -2,6 +2,7 @@ import type { Expr } from '../../program/types.js';
 import { LONGEST_LIST } from '../runtime/lists.js';
 import type { ExprWriter } from './expressions.js';
 import { spend } from './spend.js';
+import { js } from './written.js';
 
 /** Whether a list holds no item twice: the cards of one pile, or some of them. */
 const isDistinct = (e: Expr): boolean => e.k === 'cards' || (e.k === 'sift' && e.f === 'only' && isDistinct(e.of));
@@ -68,7 +69,11 @@ export function fill(x: ExprWriter, e: Expr, to: Buffer): string {
       const [item] = e.by.params;
       const by = x.inside(new Map([[item as number, { js: 'x', isThere: x.areThere(e.of) }]])).write(e.by.body);
       // Filled whole, then packed: what is left moves down over what is left out.
-      return `{const from=${to.count};${fill(x, e.of, to)}${spend(`${to.count}-from`, e.at)}let kept=from;for(let i=from;i<${to.count};i++){const x=${to.items}[i];if(${by})${to.items}[kept++]=x;}${to.count}=kept;}`;
+      return js`{
+        const from=${to.count};${fill(x, e.of, to)}${spend(`${to.count}-from`, e.at)}let kept=from;
+        for(let i=from;i<${to.count};i++){const x=${to.items}[i];if(${by})${to.items}[kept++]=x;}
+        ${to.count}=kept;
+      }`;
     }
     default:
   }

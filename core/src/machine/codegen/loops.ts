@@ -3,6 +3,7 @@ import type { Expr, ExprOf, Lambda, Type } from '../../program/types.js';
 import { FEW } from '../runtime/lists.js';
 import type { RowOffsets } from '../state.js';
 import { spend } from './spend.js';
+import { js } from './written.js';
 
 /** A fold, a choice or a sift. */
 export type Over = ExprOf<'fold'> | ExprOf<'choose'> | ExprOf<'sift'>;
@@ -145,7 +146,15 @@ function steps(e: Over, by: string, key: string): [string, string, string] {
       if (!many)
         return [
           `const groups=[],names=[];let places=null;`,
-          `const k=${key};const at=places===null?names.indexOf(k):places.get(k)??-1;if(at>=0)groups[at].push(x);else{if(names.length===${FEW})places=placesOf(names);names.push(k);if(places!==null)places.set(k,groups.length);groups.push([x]);}`,
+          js`
+            const k=${key};const at=places===null?names.indexOf(k):places.get(k)??-1;
+            if(at>=0)groups[at].push(x);
+            else{
+              if(names.length===${FEW})places=placesOf(names);
+              names.push(k);
+              if(places!==null)places.set(k,groups.length);
+              groups.push([x]);
+            }`,
           'return groups;',
         ];
       return ['const found=[],keys=[];', `found.push(x);keys.push(${key});`, 'return groupBy(found,keys);'];

@@ -9,6 +9,7 @@ import { areThere, NOWHERE } from './presence.js';
 import type { ScriptWriter } from './script.js';
 import { BRANCH, called, type DomainFunctions, type OptionFunctions, type Walked } from './walk.js';
 import { agreeingWay, anyWay, countWays, drawWay, listWays } from './ways.js';
+import { js } from './written.js';
 
 const PARAMS = ['s', 'v', ...BRANCH];
 
@@ -130,7 +131,10 @@ function optionCode(module: Module, script: ScriptWriter, ask: Ask, option: Opti
   const ways = `{any:${any},agrees:${agreeingWay(walked, any)},count:${countWays(walked)},list:${listWays(walked)},draw:${draw}}`;
   const told = needs.map(({ holds, text }) => `{holds:${holds},text:${text}}`);
   return {
-    code: `{when:${guard},on:${read(option.on)},label:${textOf(option.label)},template:${textOf(template(option))},domains:[${domains.map(({ code }) => code).join(',')}],needs:[${told.join(',')}],ways:${ways}}`,
+    code: js`{
+      when:${guard},on:${read(option.on)},label:${textOf(option.label)},template:${textOf(template(option))},
+      domains:[${domains.map(({ code }) => code).join(',')}],needs:[${told.join(',')}],ways:${ways}
+    }`,
     any,
     draw,
     test: testOf(walked),
@@ -162,7 +166,10 @@ function testOf({ module, option, functions, x }: Walked): string {
         // Written out, for the rest of a division of floating numbers is a slow call.
         const fits = 'past-by*Math.floor(past/by)===0';
         // A list is no number, though it may look like one where it is compared.
-        return `{const from=${called(from, i)},to=${called(to, i)},by=${step},past=${value}-from;${refuse(`(+${value}===${value}&&${value}>=from&&${value}<=to&&(${value}===to||${fits}))`)}}${failing(i + 1)}`;
+        return js`{
+          const from=${called(from, i)},to=${called(to, i)},by=${step},past=${value}-from;
+          ${refuse(`(+${value}===${value}&&${value}>=from&&${value}<=to&&(${value}===to||${fits}))`)}
+        }${failing(i + 1)}`;
       }
       arrays.push(`const ${items}=[];`);
       const list = `let n${i}=0;${fill(x, domain.list, { items, count: `n${i}` })}`;

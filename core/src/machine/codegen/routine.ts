@@ -15,12 +15,13 @@ import {
   WAIT_EVERY,
   WAIT_PAUSE,
 } from '../layout.js';
-import { type BlockWriter, backFrom, type Frame, goTo } from './blocks.js';
+import type { BlockWriter, Frame } from './blocks.js';
 import type { Place, Slot } from './places.js';
 import { assign, cleared, whole } from './slots.js';
 import { spend } from './spend.js';
 import { type Exits, StmtWriter } from './statements.js';
 import { hasCertainChoice, waits } from './waiting.js';
+import { type Code, code, goBack, goTo } from './written.js';
 
 /** The option number of a seat that had no legal choice. */
 const STUCK = -1;
@@ -65,18 +66,18 @@ export class RoutineScript {
       .join('');
   }
 
-  leaveRoutine(): string {
-    if (this.index === 0) return 'finish(s);return;';
-    return `${this.slots().map(cleared).join('')}${backFrom(this.index)}`;
+  leaveRoutine(): Code {
+    if (this.index === 0) return ['finish(s);return;'];
+    return code`${this.slots().map(cleared).join('')}${goBack(this.index)}`;
   }
 
   private exits(): Exits {
     const loop = this.loops.at(-1);
     return {
-      leave: loop === undefined ? '' : goTo(loop),
-      returns: `{${this.leaveRoutine()}}`,
-      finishes: '{finish(s);return;}',
-      finished: 'return;',
+      leave: loop === undefined ? [] : goTo(loop),
+      returns: code`{${this.leaveRoutine()}}`,
+      finishes: ['{finish(s);return;}'],
+      finished: ['return;'],
     };
   }
 
@@ -113,7 +114,7 @@ export class RoutineScript {
       case 'if': {
         const no = this.out.block();
         const after = this.out.block();
-        this.out.emit(`if(!${this.st.x.write(s.c)})${goTo(no)}`);
+        this.out.emit(code`if(!${this.st.x.write(s.c)})${goTo(no)}`);
         this.body(s.yes);
         this.out.emit(goTo(after));
         this.out.at(no);
@@ -129,11 +130,11 @@ export class RoutineScript {
         this.out.emit(goTo(head));
         this.out.at(head);
         this.out.emit(spend(1, s.at));
-        if (s.s === 'while') this.out.emit(`if(!${this.st.x.write(s.c)})${goTo(after)}`);
+        if (s.s === 'while') this.out.emit(code`if(!${this.st.x.write(s.c)})${goTo(after)}`);
         this.loops.push(after);
         this.body(s.body);
         this.loops.pop();
-        if (s.s === 'repeat' && s.until) this.out.emit(`if(${this.st.x.write(s.until)})${goTo(after)}`);
+        if (s.s === 'repeat' && s.until) this.out.emit(code`if(${this.st.x.write(s.until)})${goTo(after)}`);
         this.out.emit(goTo(head));
         this.out.at(after);
         return;
@@ -162,7 +163,7 @@ export class RoutineScript {
     });
     const counted = this.out.module.lengths.isShortRoutine(s.routine) ? '' : spend(1, s.at);
     this.out.emit(
-      `${counted}${this.clearDead()}${given.join('')}s.f[${callee.returnSlot}]=${next};${goTo(this.out.entry(s.routine))}`,
+      code`${counted}${this.clearDead()}${given.join('')}s.f[${callee.returnSlot}]=${next};${goTo(this.out.entry(s.routine))}`,
     );
     this.out.at(next);
   }
@@ -183,22 +184,14 @@ export class RoutineScript {
     const [list, at] = slots.map((slot) => slot.js) as [string, string];
     const head = this.out.block();
     const after = this.out.block();
-    this.out.emit(`${list}=${this.st.x.write(s.list)};${at}=0;${goTo(head)}`);
+    this.out.emit(code`${list}=${this.st.x.write(s.list)};${at}=0;${goTo(head)}`);
     this.out.at(head);
-    const depth = this.inScope.length;
-    this.inScope.push(...slots);
-    this.enter(s.local);
-    const place = this.frame.places.get(s.local) as Place;
-    this.out.emit(
-      `${spend(1, s.at)}const next=${whole(at)};if(next>=${list}.length)${goTo(after)}${assign(place, `${list}[next]`)}${at}=next+1;`,
-    );
-    if (s.where) this.out.emit(`if(!${this.st.x.write(s.where)})${goTo(head)}`);
-    this.loops.push(after);
-    this.body(s.body);
-    this.loops.pop();
-    this.out.emit(goTo(head));
-    this.inScope.length = depth;
-    this.out.at(after);
+    this.loop(s, { slots, head, after }, () => {
+      const place = this.frame.places.get(s.local) as Place;
+      this.out.emit(`${spend(1, s.at)}const next=${whole(at)};`);
+      this.out.emit(code`if(next>=${list}.length)${goTo(after)}${assign(place, `${list}[next]`)}${at}=next+1;`);
+      if (s.where) this.out.emit(code`if(!${this.st.x.write(s.where)})${goTo(head)}`);
+    });
   }
 
   private count(s: StmtOf<'for'>): void {
@@ -209,14 +202,25 @@ export class RoutineScript {
     const test = this.out.block();
     const after = this.out.block();
     const place = (this.frame.places.get(s.local) as Place).js;
-    this.out.emit(`${end}=${this.st.x.write(s.to)};${place}=${this.st.x.write(s.from)};${goTo(test)}`);
+    this.out.emit(code`${end}=${this.st.x.write(s.to)};${place}=${this.st.x.write(s.from)};${goTo(test)}`);
     this.out.at(head);
-    this.out.emit(`${place}++;${goTo(test)}`);
+    this.out.emit(code`${place}++;${goTo(test)}`);
     this.out.at(test);
+    this.loop(s, { slots, head, after }, () => {
+      this.out.emit(code`${spend(1, s.at)}if(${place}>${end})${goTo(after)}`);
+    });
+  }
+
+  /** The turns of a loop: how one begins, its statements, and back to its head. */
+  private loop(
+    s: StmtOf<'each' | 'for'>,
+    { slots, head, after }: { slots: readonly Slot[]; head: number; after: number },
+    begin: () => void,
+  ): void {
     const depth = this.inScope.length;
     this.inScope.push(...slots);
     this.enter(s.local);
-    this.out.emit(`${spend(1, s.at)}if(${place}>${end})${goTo(after)}`);
+    begin();
     this.loops.push(after);
     this.body(s.body);
     this.loops.pop();
@@ -238,9 +242,8 @@ export class RoutineScript {
     const { x } = this.st;
     const about = ask.about ? x.write(ask.about) : '-1';
     this.out.place(answer, ask.at, true);
-    this.out.emit(
-      `${this.clearDead()}s.f[${ASKED_SEAT}]=${x.sure(who.seat)};s.f[${ABOUT}]=${about};s.f[${WAIT}]=${WAIT_ASK};s.f[${ASK}]=${number};s.f[${OPENED}]=s.f[${NUMBER}];`,
-    );
+    this.out.emit(`${this.clearDead()}s.f[${ASKED_SEAT}]=${x.sure(who.seat)};s.f[${ABOUT}]=${about};`);
+    this.out.emit(`s.f[${WAIT}]=${WAIT_ASK};s.f[${ASK}]=${number};s.f[${OPENED}]=s.f[${NUMBER}];`);
     const stuck = ask.stuck ? this.out.block() : -1;
     const certain = hasCertainChoice(ask);
     if (certain) this.out.emit(`s.f[${PC}]=${answer};return;`);
@@ -256,7 +259,7 @@ export class RoutineScript {
     this.out.at(answer);
     const bodies = ask.options.map(() => this.out.block());
     this.out.emit(
-      `s.f[${WAIT}]=0;switch(${whole(CHOSEN)}){${bodies.map((block, i) => `case ${i}:${goTo(block)}`).join('')}}`,
+      code`s.f[${WAIT}]=0;switch(${whole(CHOSEN)}){${bodies.flatMap((block, i) => code`case ${i}:${goTo(block)}`)}}`,
     );
     for (const [i, option] of ask.options.entries()) {
       this.out.at(bodies[i] as number);
@@ -282,32 +285,36 @@ export class RoutineScript {
     // A seat that is stuck has answered already: its part runs in its turn, when all the others have.
     const none = ask.stuck ? `{stuck|=1<<seat;s.refs[${pendingBase}+seat]=[${STUCK}];}` : `noChoice(s,seat,${ask.at});`;
     const look = hasCertainChoice(ask) ? '' : `if(!choosable(s,${number},seat))${none}`;
-    this.out.emit(
-      `${this.clearDead()}s.f[${ASK}]=${number};let asked=0,stuck=0;${this.out.module.each('seat', x.write(who.list))}{${assign(place, x.areThere(who.list) ? 'seat' : `ok(seat,${ask.at})`)}${where}${look}asked|=1<<seat;}${assign(place, '0')}if(asked===0)${goTo(after)}`,
-    );
-    this.out.emit(
-      `s.f[${ASKED}]=asked;s.f[${ANSWERED}]=stuck;s.f[${ABOUT}]=-1;s.f[${WAIT}]=${WAIT_EVERY};s.f[${OPENED}]=s.f[${NUMBER}];${ask.stuck ? `if(asked===stuck)${goTo(answer)}` : ''}s.f[${PC}]=${answer};return;`,
-    );
+    const given = assign(place, x.areThere(who.list) ? 'seat' : `ok(seat,${ask.at})`);
+    this.out.emit(`${this.clearDead()}s.f[${ASK}]=${number};let asked=0,stuck=0;`);
+    this.out.emit(`${this.out.module.each('seat', x.write(who.list))}{${given}${where}${look}asked|=1<<seat;}`);
+    this.out.emit(code`${assign(place, '0')}if(asked===0)${goTo(after)}`);
+    this.out.emit(`s.f[${ASKED}]=asked;s.f[${ANSWERED}]=stuck;s.f[${ABOUT}]=-1;s.f[${WAIT}]=${WAIT_EVERY};`);
+    this.out.emit(`s.f[${OPENED}]=s.f[${NUMBER}];`);
+    if (ask.stuck) this.out.emit(code`if(asked===stuck)${goTo(answer)}`);
+    this.out.emit(`s.f[${PC}]=${answer};return;`);
     this.out.at(answer);
-    const exits: Exits = { leave: '', returns: '', finishes: '{finish(s);return;}', finished: 'return;' };
-    const cases = ask.options.map((option, i) => {
+    const exits: Exits = { ...this.exits(), leave: [], returns: [] };
+    const cases = ask.options.flatMap((option, i) => {
       const st = new StmtWriter(this.out.module, new Map(this.frame.places));
       const params = option.params.map((param, p) => {
         st.places.set(param.local, { js: `l${param.local}` });
         const raw = `given[${p + 1}]`;
         return `const l${param.local}=${param.t === 'flag' ? `${raw}!==0` : raw};`;
       });
-      return `case ${i}:{${this.out.module.mark('option', option.at)}${params.join('')}${st.block(option.body, exits)}break;}`;
+      const mark = this.out.module.mark('option', option.at);
+      return code`case ${i}:{${mark}${params.join('')}${st.block(option.body, exits)}break;}`;
     });
     const chose = ask.stuck ? `if(given[0]!==${STUCK})` : '';
     const acted = this.out.module.mode.quiet ? '' : `${chose}act(seat,${number},given[0]);`;
     if (ask.stuck) {
       const st = new StmtWriter(this.out.module, new Map(this.frame.places));
-      cases.push(`case ${STUCK}:{${st.block(ask.stuck, exits)}break;}`);
+      cases.push(...code`case ${STUCK}:{${st.block(ask.stuck, exits)}break;}`);
     }
-    this.out.emit(
-      `s.f[${WAIT}]=0;const asked=${whole(ASKED)};s.f[${ASKED}]=0;s.f[${ANSWERED}]=0;${this.out.module.each('seat', 'seats')}{if((asked&1<<seat)===0)continue;const given=s.refs[${pendingBase}+seat];s.refs[${pendingBase}+seat]=null;${assign(place, 'seat')}${acted}switch(given[0]){${cases.join('')}}}${goTo(after)}`,
-    );
+    this.out.emit(`s.f[${WAIT}]=0;const asked=${whole(ASKED)};s.f[${ASKED}]=0;s.f[${ANSWERED}]=0;`);
+    this.out.emit(`${this.out.module.each('seat', 'seats')}{if((asked&1<<seat)===0)continue;`);
+    this.out.emit(`const given=s.refs[${pendingBase}+seat];s.refs[${pendingBase}+seat]=null;`);
+    this.out.emit(code`${assign(place, 'seat')}${acted}switch(given[0]){${cases}}}${goTo(after)}`);
     this.out.at(after);
   }
 }

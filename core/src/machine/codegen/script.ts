@@ -1,12 +1,13 @@
 import type { Program } from '../../program/types.js';
 import { isRef, PC } from '../layout.js';
-import { type BlockWriter, backFrom, casesOf, type Frame, goTo } from './blocks.js';
+import { type BlockWriter, casesOf, type Frame } from './blocks.js';
 import type { Module } from './module.js';
 import type { Place } from './places.js';
 import { localsThere } from './presence.js';
 import { RoutineScript } from './routine.js';
 import { placeIn, type Slots, whole } from './slots.js';
 import { keptLocals } from './waiting.js';
+import { type Code, code, goTo, type Jump, withWayBack } from './written.js';
 
 /**
  * Writes the part of a program that can wait: all routines with an ask or a pause, as blocks around a
@@ -14,7 +15,7 @@ import { keptLocals } from './waiting.js';
  * routines never call themselves, so each has one fixed set of slots.
  */
 export class ScriptWriter implements BlockWriter {
-  private readonly blocks: string[] = [];
+  private readonly blocks: (string | Jump)[][] = [];
   private current = 0;
   readonly frames = new Map<number, Frame>();
   private readonly entries = new Map<number, number>();
@@ -37,13 +38,15 @@ export class ScriptWriter implements BlockWriter {
   }
 
   block(): number {
-    return this.blocks.push('') - 1;
+    return this.blocks.push([]) - 1;
   }
   at(block: number): void {
     this.current = block;
   }
-  emit(code: string): void {
-    this.blocks[this.current] += code;
+  emit(code: string | Code): void {
+    const block = this.blocks[this.current] as (string | Jump)[];
+    if (typeof code === 'string') block.push(code);
+    else block.push(...code);
   }
   write(): string {
     const waiting = [...this.program.routines.entries()].filter(([i, r]) => i === 0 || r.waits);
@@ -52,22 +55,20 @@ export class ScriptWriter implements BlockWriter {
       this.frames.set(i, this.frameOf(i));
     }
     for (const [i] of waiting) this.routine(i);
-    for (const [i] of waiting) {
-      const back = this.wayBack(i);
-      for (const [b, code] of this.blocks.entries()) this.blocks[b] = code.replaceAll(backFrom(i), () => back);
-    }
-    const cases = casesOf(this.blocks, new Set([0, ...this.rests]));
+    const back = new Map(waiting.map(([i]) => [i, this.wayBack(i)]));
+    const blocks = this.blocks.map((block) => withWayBack(block, (routine) => back.get(routine) as Code));
+    const cases = casesOf(blocks, new Set([0, ...this.rests]));
     return `function script(s){let pc=${whole(PC)};run:for(;;){switch(pc){${cases.join('\n')}\ndefault:return;}}}`;
   }
 
   /** How a routine goes back to its caller; where only one calls it, that is known beforehand. */
-  private wayBack(routine: number): string {
+  private wayBack(routine: number): Code {
     const frame = this.frames.get(routine);
     const [only, ...more] = this.callers.get(routine) ?? [];
-    if (!frame || only === undefined) return 'return;';
+    if (!frame || only === undefined) return ['return;'];
     const slot = `s.f[${frame.returnSlot}]`;
     if (more.length > 0) for (const block of [only, ...more]) this.rests.add(block);
-    return more.length === 0 ? `${slot}=0;${goTo(only)}` : `pc=${whole(slot)};${slot}=0;continue run;`;
+    return more.length === 0 ? code`${slot}=0;${goTo(only)}` : [`pc=${whole(slot)};${slot}=0;continue run;`];
   }
 
   private routine(i: number): void {

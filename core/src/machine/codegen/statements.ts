@@ -6,15 +6,22 @@ import type { Place } from './places.js';
 import { assign } from './slots.js';
 import { spend } from './spend.js';
 import { pieces, unsaid } from './texts.js';
+import { type Code, code } from './written.js';
 
 /** How `break`, `return` and `finish` leave the code around them. */
 export interface Exits {
-  readonly leave: string;
-  readonly returns: string;
-  readonly finishes: string;
+  readonly leave: Code;
+  readonly returns: Code;
+  readonly finishes: Code;
   /** After a call that may have finished the game. */
-  readonly finished: string;
+  readonly finished: Code;
 }
+
+/** The statements that neither hold others nor leave the code around them. */
+type Straight = Exclude<
+  Stmt,
+  StmtOf<'if' | 'while' | 'repeat' | 'each' | 'for' | 'break' | 'return' | 'finish' | 'call' | 'pause' | 'ask'>
+>;
 
 const facingNumber = (facing: Facing | null): number => (facing === null ? -1 : FACINGS.indexOf(facing));
 
@@ -28,8 +35,8 @@ export class StmtWriter {
     this.x = new ExprWriter(module, places, { guarded: false });
   }
 
-  block(body: readonly Stmt[], exits: Exits): string {
-    return body.map((s) => this.statement(s, exits)).join('');
+  block(body: readonly Stmt[], exits: Exits): Code {
+    return body.flatMap((s) => this.statement(s, exits));
   }
 
   /** Makes a JavaScript variable of a local. */
@@ -44,13 +51,58 @@ export class StmtWriter {
     return place ? assign(place, value) : `let ${this.newLocal(i)}=${value};`;
   }
 
-  statement(s: Stmt, exits: Exits): string {
-    return this.module.mark('statement', s.at) + this.unmarked(s, exits);
+  statement(s: Stmt, exits: Exits): Code {
+    return code`${this.module.mark('statement', s.at)}${this.unmarked(s, exits)}`;
   }
 
-  private unmarked(s: Stmt, exits: Exits): string {
+  private unmarked(s: Stmt, exits: Exits): Code {
     const { x } = this;
-    const inside: Exits = { ...exits, leave: 'break;' };
+    const body = (inner: readonly Stmt[]): Code => this.block(inner, { ...exits, leave: ['break;'] });
+    switch (s.s) {
+      case 'if': {
+        const no = s.no ? code`else{${this.block(s.no, exits)}}` : '';
+        return code`if(${x.write(s.c)}){${this.block(s.yes, exits)}}${no}`;
+      }
+      case 'while':
+        return code`while(${x.write(s.c)}){${spend(1, s.at)}${body(s.body)}}`;
+      case 'repeat': {
+        const turn = body(s.body);
+        const until = s.until ? `if(${x.write(s.until)})break;` : '';
+        return code`for(;;){${spend(1, s.at)}${turn}${until}}`;
+      }
+      case 'each': {
+        const list = x.write(s.list);
+        const js = this.places.get(s.local)?.js ?? this.newLocal(s.local);
+        if (x.areThere(s.list)) this.places.set(s.local, { js, isThere: true });
+        const where = s.where ? `if(!${x.write(s.where)})continue;` : '';
+        return code`${this.module.each(js, list)}{${spend(1, s.at)}${where}${body(s.body)}}`;
+      }
+      case 'for': {
+        const from = x.write(s.from);
+        const to = x.write(s.to);
+        const js = this.places.get(s.local)?.js ?? this.newLocal(s.local);
+        const head = `let ${js}=${from},end${s.local}=${to};${js}<=end${s.local};${js}++`;
+        return code`for(${head}){${spend(1, s.at)}${body(s.body)}}`;
+      }
+      case 'break':
+        return exits.leave;
+      case 'return':
+        return exits.returns;
+      case 'finish':
+        return exits.finishes;
+      case 'call':
+        return code`if(r${s.routine}(${['s', ...s.args.map((arg) => x.write(arg))].join(',')}))${exits.finished}`;
+      case 'pause':
+      case 'ask':
+        throw new Error(`"${s.s}" waits and cannot stand in structured code`);
+      default:
+        return [this.straight(s)];
+    }
+  }
+
+  /** A statement that goes on with the next one. */
+  private straight(s: Straight): string {
+    const { x } = this;
     switch (s.s) {
       case 'shuffle':
         return `shuffle(s,${x.sure(s.pile)});`;
@@ -74,43 +126,11 @@ export class StmtWriter {
         return s.vars.map((i) => resetVar(this.module, x, i)).join('');
       case 'let':
         return this.assign(s.local, x.write(s.e));
-      case 'if': {
-        const no = s.no ? `else{${this.block(s.no, exits)}}` : '';
-        return `if(${x.write(s.c)}){${this.block(s.yes, exits)}}${no}`;
-      }
-      case 'while':
-        return `while(${x.write(s.c)}){${spend(1, s.at)}${this.block(s.body, inside)}}`;
-      case 'repeat':
-        return `for(;;){${spend(1, s.at)}${this.block(s.body, inside)}${s.until ? `if(${x.write(s.until)})break;` : ''}}`;
-      case 'each': {
-        const list = x.write(s.list);
-        const js = this.places.get(s.local)?.js ?? this.newLocal(s.local);
-        if (x.areThere(s.list)) this.places.set(s.local, { js, isThere: true });
-        const where = s.where ? `if(!${x.write(s.where)})continue;` : '';
-        return `${this.module.each(js, list)}{${spend(1, s.at)}${where}${this.block(s.body, inside)}}`;
-      }
-      case 'for': {
-        const from = x.write(s.from);
-        const to = x.write(s.to);
-        const js = this.places.get(s.local)?.js ?? this.newLocal(s.local);
-        return `for(let ${js}=${from},end${s.local}=${to};${js}<=end${s.local};${js}++){${spend(1, s.at)}${this.block(s.body, inside)}}`;
-      }
-      case 'break':
-        return exits.leave;
-      case 'return':
-        return exits.returns;
-      case 'finish':
-        return exits.finishes;
-      case 'call':
-        return `if(r${s.routine}(${['s', ...s.args.map((arg) => x.write(arg))].join(',')}))${exits.finished}`;
       case 'say':
         if (this.module.mode.quiet && !s.to) return unsaid(x, s.text);
         return s.to ? `tell(${pieces(x, s.text)},${x.write(s.to)},${s.at});` : `say(s,${pieces(x, s.text)},${s.at});`;
       case 'chapter':
         return `s.f[${CHAPTERS}]++;s.refs[${CHAPTER_TEXT}]=${pieces(x, s.text)};${this.module.mode.quiet ? '' : 'chapter(s);'}`;
-      case 'pause':
-      case 'ask':
-        throw new Error(`"${s.s}" waits and cannot stand in structured code`);
     }
   }
 

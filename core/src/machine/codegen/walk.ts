@@ -6,6 +6,7 @@ import { type Buffer, fill, fillDistinct } from './fill.js';
 import type { Module } from './module.js';
 import type { Place } from './places.js';
 import { spend } from './spend.js';
+import { js } from './written.js';
 
 /** The values of an option's parameters in its functions. */
 export const BRANCH = ['a0', 'a1', 'a2', 'a3'];
@@ -133,7 +134,12 @@ class Walk {
     );
     const fixed = this.fixed.size > 0 ? `let ${[...this.fixed.values()].join(',')};` : '';
     const left = option.params.length > 0 ? `let left=${MOST_TESTED};` : '';
-    return `${arrays.join('')}function ${name}(${['s', 'v', ...sink.params].join(',')}){${sink.before}${fixed}walk:{${guard}${this.needs(0, exits)}${left}${hoisted.join('')}${this.level(0, exits)}}${sink.after}}`;
+    return js`
+      ${arrays.join('')}function ${name}(${['s', 'v', ...sink.params].join(',')}){
+        ${sink.before}${fixed}
+        walk:{${guard}${this.needs(0, exits)}${left}${hoisted.join('')}${this.level(0, exits)}}
+        ${sink.after}
+      }`;
   }
 
   private needs(depth: number, { skip }: Exits): string {
@@ -190,7 +196,11 @@ class Walk {
       return `${find}const m${i}=${count};${this.sink.block(block, exits)}`;
     }
     const agrees = this.agrees(i, `${value}!==${given}`, 'continue;');
-    return `${find}for(let k${i}=0,m${i}=${count};k${i}<m${i};k${i}++){const ${value}=Math.min(to${i},from${i}+k${i}*by${i});${agrees}${this.candidate(i, { ...exits, skip: 'continue;' })}}`;
+    return js`
+      ${find}for(let k${i}=0,m${i}=${count};k${i}<m${i};k${i}++){
+        const ${value}=Math.min(to${i},from${i}+k${i}*by${i});
+        ${agrees}${this.candidate(i, { ...exits, skip: 'continue;' })}
+      }`;
   }
 
   private values(i: number, param: Param, exits: Exits): string {
@@ -230,7 +240,13 @@ class Walk {
     this.x = before.inside(new Map([[param.local, { js: value, isThere: true, row }]]));
     const turn = this.candidate(i, inside);
     this.x = before;
-    return `for(let p${i}=${base};p${i}<${base + all};p${i}++){const ${row.first}=${cards}+s.row[${start}+p${i}],${row.end}=${row.first}+s.row[${len}+p${i}];for(let ${row.index}=${row.first};${row.index}<${row.end};${row.index}++){const ${value}=s.row[${row.index}];${agrees}${turn}}}`;
+    return js`
+      for(let p${i}=${base};p${i}<${base + all};p${i}++){
+        const ${row.first}=${cards}+s.row[${start}+p${i}],${row.end}=${row.first}+s.row[${len}+p${i}];
+        for(let ${row.index}=${row.first};${row.index}<${row.end};${row.index}++){
+          const ${value}=s.row[${row.index}];${agrees}${turn}
+        }
+      }`;
   }
 
   /** Passes over a pile or card that is interchangeable with one before it. */

@@ -1,6 +1,7 @@
 import type { Domain } from '../../program/types.js';
 import { type Buffer, fillDistinct } from './fill.js';
 import { called, type DomainFunctions, values, type Walked, written } from './walk.js';
+import { js } from './written.js';
 
 /** The function that finds whether an option has a legal way. */
 export const anyWay = (walked: Walked): string =>
@@ -120,7 +121,16 @@ function drawSets(walked: Walked, answer: string, domain: Extract<Domain, { k: '
       ...functions.needs.filter((n) => n.depth === 0).map(({ holds }) => `if(!${called(holds, 0)})return null;`),
     ];
     const list = fillDistinct(walked.x, domain.list, buffer);
-    return `const ${buffer.items}=[];function ${name}(s,v,g){${before.join('')}let n0=0;${list}const set=drawSet(${buffer.items},n0,${called(least, 0)},${most === 'null' ? 'n0' : called(most, 0)},${accepts},g);if(set===undefined)return ${all}(s,v,g);if(set===null)return null;${answer}.args[0]=set;return ${answer};}`;
+    return js`
+      const ${buffer.items}=[];
+      function ${name}(s,v,g){
+        ${before.join('')}let n0=0;${list}
+        const set=drawSet(${buffer.items},n0,${called(least, 0)},${most === 'null' ? 'n0' : called(most, 0)},${accepts},g);
+        if(set===undefined)return ${all}(s,v,g);
+        if(set===null)return null;
+        ${answer}.args[0]=set;
+        return ${answer};
+      }`;
   });
 }
 
