@@ -22,6 +22,7 @@ export { plural, wordsOf } from './machine/text.js';
 export type { Branch, By, Header, Row } from './play/record.js';
 export { ReplayError, replay, replayRow } from './play/replay.js';
 export { isPlayed, type Mark, type Played, Table } from './play/table.js';
+export { byName } from './program/by-name.js';
 export { lineWords, type OwnLine, ownLine } from './program/lines.js';
 export { REGULARS } from './program/names.js';
 export { type CoveragePoint, coveragePoints, type PointKind } from './program/points.js';

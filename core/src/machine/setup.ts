@@ -119,7 +119,7 @@ function settingsWith(
   const values: number[] = [];
   return settings.map((setting) => {
     const limits = limitsOf(setting, values);
-    const wanted = given[setting.name];
+    const wanted = Object.hasOwn(given, setting.name) ? given[setting.name] : undefined;
     const value = wanted === undefined ? limits.standard : readSetting(setting, limits, wanted);
     values.push(value);
     return { limits, value };

@@ -161,7 +161,7 @@ export function judge(rules: Rules, s: State, seat: number, choice: WireChoice):
   for (const [i, param] of option.params.entries()) {
     const domain = code.domains[i] as DomainCode;
     const candidates = domain.k === 'range' ? null : domain.list(s, seat, ...args);
-    const value = given[param.name];
+    const value = Object.hasOwn(given, param.name) ? given[param.name] : undefined;
     if (value === undefined)
       return {
         kind: 'malformed',

@@ -58,14 +58,21 @@ class Tally {
   longest = 0;
   readonly failures: SoakFailure[] = [];
   readonly endless: number[] = [];
-  readonly taken: Record<string, number> = {};
+  private readonly times = new Map<string, number>();
   heaviest = { operations: 0, line: 0 };
   private readonly all = new RunningSummary();
   private best = Number.NEGATIVE_INFINITY;
   private games = 0;
 
   constructor(program: Program) {
-    for (const ask of program.asks) for (const option of ask.options) this.taken[option.name] ??= 0;
+    for (const ask of program.asks) for (const option of ask.options) this.times.set(option.name, 0);
+  }
+
+  took(option: string): void {
+    this.times.set(option, (this.times.get(option) ?? 0) + 1);
+  }
+  get taken(): SoakReport['taken'] {
+    return Object.fromEntries(this.times);
   }
 
   /** Adds the scores of a game that is over. */
@@ -164,7 +171,7 @@ class SoakedTable {
         },
         choosing: (state, seat, answer) => {
           const option = game.program.asks[state.f[ASK] as number]?.options[answer.option];
-          if (option) tally.taken[option.name] = (tally.taken[option.name] ?? 0) + 1;
+          if (option) tally.took(option.name);
           tally.choices++;
           record.push({ seat, choice: wireOf(game, state, answer) });
         },

@@ -77,7 +77,7 @@ export function pilesView(rules: Rules, views: readonly PileView[]): PilesView {
     let here = top;
     for (let i = 0; i < steps.length - 1; i++) {
       const step = steps[i] as string;
-      here[step] ??= {};
+      if (!Object.hasOwn(here, step)) here[step] = {};
       here = here[step] as Record<string, PileView | PilesView>;
     }
     here[steps.at(-1) as string] = views[p] as PileView;
@@ -144,8 +144,8 @@ function noteValue(rules: Rules, s: State, viewer: number, t: Type, raw: unknown
 export function notesView(rules: Rules, s: State, viewer: number): View['notes'] {
   const notes: Record<string, { name: string; value: Value }[]> = {};
   const add = (path: string, name: string, value: Value): void => {
-    notes[path] ??= [];
-    notes[path].push({ name, value });
+    if (!Object.hasOwn(notes, path)) notes[path] = [];
+    notes[path]?.push({ name, value });
   };
   for (const [i, note] of rules.program.notes.entries()) {
     const read = rules.code.notes[i];

@@ -1,7 +1,7 @@
 import { type Ask, type Clock, localsIn, type Need, type Option, type Param } from '@wily-jester/core';
 import type { AstNode } from '#langium';
 import type * as ast from '../grammar/generated/ast.js';
-import { sourceOf } from '../grammar/parse.js';
+import { sourceOf } from '../grammar/places.js';
 import { article } from '../symbols/wording.js';
 import { type Around, secondsOf } from './clauses.js';
 import type { StmtContext } from './context.js';

@@ -1,4 +1,5 @@
 import {
+  byName,
   type DeckDecl,
   DeckError,
   type DeckForm,
@@ -55,7 +56,7 @@ export function declareMember(
   else sheet.declare(name, node, 'member of a kind', { k: 'member', kinds: [{ kind, v }] });
 }
 
-const SHAPES: Readonly<Record<string, PileShape>> = { stack: 'stack', fan: 'fan', cascade: 'cascade', row: 'row' };
+const SHAPES = byName<PileShape>({ stack: 'stack', fan: 'fan', cascade: 'cascade', row: 'row' });
 /** Piles that a family which grows may have. */
 const MOST_GROWN = 40;
 

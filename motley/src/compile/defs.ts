@@ -1,6 +1,7 @@
 import type { Expr } from '@wily-jester/core';
+import { DEEPEST_CALLS } from '../check/depth.js';
 import type * as ast from '../grammar/generated/ast.js';
-import { sourceOf } from '../grammar/parse.js';
+import { sourceOf } from '../grammar/places.js';
 import { Frame, type Sheet } from '../symbols/scope.js';
 import type { ExprContext } from './context.js';
 
@@ -9,6 +10,8 @@ export function declareDefs(x: ExprContext, nodes: readonly ast.Def[]): void {
   const { sheet } = x;
   const state: ('waiting' | 'running' | 'done')[] = [];
   const frames: Frame[] = [];
+  /** Defs under way, each for the sake of the one before. */
+  let running = 0;
   for (const [i, node] of nodes.entries()) {
     const frame = new Frame('def', false);
     const params = node.params.map((param) => {
@@ -31,14 +34,23 @@ export function declareDefs(x: ExprContext, nodes: readonly ast.Def[]): void {
       sheet.error(node, `"${node.name}" calls itself, here or through other defs. A def never comes back to itself.`);
       return;
     }
+    if (running >= DEEPEST_CALLS) {
+      sheet.error(node, `Defs call each other more than ${DEEPEST_CALLS} deep here: make the chain shorter.`);
+      return;
+    }
     state[i] = 'running';
+    running++;
     const wanted = node.type ? def.t : undefined;
     const body = lowerWays(x, frame, node, wanted);
     def.body = wanted ? x.fit(body, wanted, node, `What ${node.name} gives`) : body;
     def.t = def.body.t;
+    running--;
     state[i] = 'done';
   };
 }
+
+/** The most ways of a def: each stands inside the one before it. */
+const MOST_WAYS = 64;
 
 /** A def of several ways as one expression: the first whose condition holds. */
 function lowerWays(x: ExprContext, frame: Frame, node: ast.Def, wanted: Expr['t'] | undefined): Expr {
@@ -46,6 +58,7 @@ function lowerWays(x: ExprContext, frame: Frame, node: ast.Def, wanted: Expr['t'
   const [first, ...more] = node.ways;
   if (!first) return x.hole(node);
   if (more.length === 0 && !first.when && !first.otherwise) return x.lower(first.value, frame, wanted);
+  if (node.ways.length > MOST_WAYS) sheet.error(node, `A def has at most ${MOST_WAYS} ways.`);
   const last = node.ways.at(-1) as ast.Way;
   if (!last.otherwise)
     sheet.error(last, `The last of several ways says "otherwise", so that "${node.name}" always has a value.`);

@@ -1,4 +1,4 @@
-import { CATEGORIES, CATEGORY_NAMES, type CardField, type Expr, type Type } from '@wily-jester/core';
+import { byName, CATEGORIES, CATEGORY_NAMES, type CardField, type Expr, type Type } from '@wily-jester/core';
 import type * as ast from '../grammar/generated/ast.js';
 import { nearest } from '../problems.js';
 import { CATEGORY_KIND } from '../symbols/builtins.js';
@@ -6,7 +6,7 @@ import type { Frame, Meaning, Sheet } from '../symbols/scope.js';
 import { article } from '../symbols/wording.js';
 import type { ExprContext } from './context.js';
 
-const CARD_FIELDS: Readonly<Record<string, Type>> = {
+const CARD_FIELDS = byName<Type>({
   rank: 'rank',
   suit: 'suit',
   color: 'color',
@@ -14,7 +14,7 @@ const CARD_FIELDS: Readonly<Record<string, Type>> = {
   number: 'int',
   place: 'int',
   pile: 'pile',
-};
+});
 
 /** Compiles `value.name`. */
 export function lowerMember(x: ExprContext, node: ast.Member, frame: Frame): Expr {

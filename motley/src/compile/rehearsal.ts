@@ -8,7 +8,8 @@ import {
   type Side,
 } from '@wily-jester/core';
 import type * as ast from '../grammar/generated/ast.js';
-import { parse, placeOf, sourceOf } from '../grammar/parse.js';
+import { parse } from '../grammar/parse.js';
+import { placeOf, sourceOf } from '../grammar/places.js';
 import type { Parts } from '../parts/library.js';
 import type { Problem } from '../problems.js';
 import { Frame, type Sheet } from '../symbols/scope.js';

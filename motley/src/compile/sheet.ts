@@ -1,7 +1,9 @@
 import { type Always, type DeckDecl, type Need, type Program, SEMANTICS } from '@wily-jester/core';
+import { checkCallDepth } from '../check/depth.js';
 import { checkFlow } from '../check/flow.js';
 import type * as ast from '../grammar/generated/ast.js';
-import { parse, sourceOf } from '../grammar/parse.js';
+import { parse } from '../grammar/parse.js';
+import { sourceOf } from '../grammar/places.js';
 import { bundledParts, type Parts } from '../parts/library.js';
 import { paste } from '../parts/paste.js';
 import type { Problem } from '../problems.js';
@@ -211,6 +213,7 @@ function lowerGame(sheet: Sheet, game: ast.Game, blurb: string): Program {
     bots: sheet.bots,
     probes: [],
   };
+  checkCallDepth(sheet, (name) => sheet.declared.get(name)?.node);
   checkFlow(sheet, program, game);
   return program;
 }

@@ -1,6 +1,6 @@
 import type { Expr, SetOp, Stmt, Target, Type } from '@wily-jester/core';
 import type * as ast from '../grammar/generated/ast.js';
-import { placeOf } from '../grammar/parse.js';
+import { placeOf } from '../grammar/places.js';
 import { nearest } from '../problems.js';
 import { isList, itemOf } from '../symbols/builtins.js';
 import type { Frame, Sheet } from '../symbols/scope.js';

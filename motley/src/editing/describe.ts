@@ -1,11 +1,11 @@
-import { type Program, settingsRead, standardLimits } from '@wily-jester/core';
+import { byName, type Program, settingsRead, standardLimits } from '@wily-jester/core';
 import { listed } from '../problems.js';
 import { CONSTANTS, FUNCTIONS, typeText } from '../symbols/builtins.js';
 import type { Sheet } from '../symbols/scope.js';
 import type { Space } from './occurrences.js';
 
 /** What the members of built-in values are, after a point. */
-export const MEMBERS: Readonly<Record<string, string>> = {
+export const MEMBERS = byName<string>({
   rank: "a card's rank",
   suit: "a card's suit",
   color: "a card's colour: red or black",
@@ -20,7 +20,7 @@ export const MEMBERS: Readonly<Record<string, string>> = {
   category: "a high hand's category, from highCard to straightFlush",
   ranks: 'the ranks that decide a high hand, the most important first',
   name: 'a hand in words',
-};
+});
 
 /** A thing of a sheet in words: what it is, its type, and its own line of help. `undefined` for what the sheet does not declare. */
 export function describe(sheet: Sheet, program: Program | undefined, name: string, space: Space): string | undefined {

@@ -17,6 +17,15 @@ const begins = (word: string, next: string | undefined): boolean =>
     !reservedWords.has(next) &&
     nearest(word, BEGINNINGS) !== undefined);
 
+/** The first word of a text, past blank lines and comments. */
+function firstWord(text: string): string {
+  for (const line of text.split('\n')) {
+    const code = line.trim();
+    if (code !== '' && !code.startsWith('//')) return /^\w*/.exec(code)?.[0] ?? '';
+  }
+  return '';
+}
+
 /** A stretch of a text, by offsets: the end is not part of it. */
 export interface Stretch {
   readonly from: number;
@@ -30,7 +39,7 @@ export interface Stretch {
 export function declarationsIn(text: string): Stretch[] {
   const found: { from: number; to: number }[] = [];
   /** How deep declarations stand: rehearsals beside each other, all others in the braces of their game. */
-  const outside = /^\s*(\/\/[^\n]*\s*)*rehearse\b/.test(text) ? 0 : 1;
+  const outside = firstWord(text) === 'rehearse' ? 0 : 1;
   let depth = 0;
   let isFirst = true;
   for (let i = 0; i < text.length; ) {

@@ -13,6 +13,7 @@ import { nearest, type Problem } from '../problems.js';
 import { blanked, declarationsIn, type Stretch } from './declarations.js';
 import type { Document } from './generated/ast.js';
 import { MotleyGeneratedModule, MotleyGeneratedSharedModule } from './generated/module.js';
+import { DEEPEST_TREE, pastLimits } from './limits.js';
 import { PlainMessages, reservedWords } from './messages.js';
 import { MotleyTokens } from './tokens.js';
 
@@ -187,6 +188,13 @@ function read(text: string, rest: string): Reading {
   return { document: value, wrong: { problem: found, offset: useful.startOffset } };
 }
 
+/** A chain that not even the parser can follow. It stands in the longest line, as far as anybody can tell. */
+function tooDeepFor(text: string): Problem {
+  const lengths = text.split('\n').map((line) => line.length);
+  const line = lengths.indexOf(Math.max(...lengths.slice(0, LONGEST_SHEET))) + 1;
+  return problem(line, 1, 1, `The sheet nests more than ${DEEPEST_TREE} deep, probably in this line: take it apart.`);
+}
+
 /** Reads a sheet or a rehearsal file into its syntax tree; tells the first mistake of each declaration. Never throws. */
 export function parse(text: string): Parsed {
   const screened = screen(text);
@@ -198,7 +206,11 @@ export function parse(text: string): Parsed {
     let rest = text;
     for (;;) {
       const { document, wrong } = read(text, rest);
-      if (!wrong) return { document: problems.length === 0 ? document : undefined, problems };
+      if (!wrong) {
+        const past = problems.length === 0 ? pastLimits(document) : null;
+        if (past) problems.push(past);
+        return { document: problems.length === 0 ? document : undefined, problems };
+      }
       const around = declarations.find(({ from, to }) => wrong.offset >= from && wrong.offset < to);
       // What is left of a declaration that was taken out already is a mistake of no other.
       if (problems.length > 0 && (!around || broken.has(around))) return { document: undefined, problems };
@@ -209,20 +221,9 @@ export function parse(text: string): Parsed {
     }
   } catch (error) {
     services = undefined; // The parser's own state is in doubt after a throw: the next call starts afresh.
+    // Where the stack ends depends on the caller: what is that deep is past the limit in any case.
+    if (error instanceof RangeError) return { document: undefined, problems: [tooDeepFor(text)] };
     const message = error instanceof Error ? error.message : String(error);
     return { document: undefined, problems: [problem(1, 1, 1, `The sheet could not be read: ${message}`)] };
   }
 }
-
-/** Where a node begins and ends, counted from 1. */
-export function placeOf(node: AstNode): { line: number; column: number; endColumn: number } {
-  const range = node.$cstNode?.range;
-  if (!range) return { line: 1, column: 1, endColumn: 2 };
-  const line = range.start.line + 1;
-  const column = range.start.character + 1;
-  const sameLine = range.end.line === range.start.line;
-  return { line, column, endColumn: sameLine ? range.end.character + 1 : column + 1 };
-}
-
-/** The text that a node was read from. */
-export const sourceOf = (node: AstNode): string => node.$cstNode?.text ?? '';

@@ -31,7 +31,10 @@ const VALUES = new Set([
   'Q',
   'J',
 ]);
-const TOKEN = /(\/\/[^\n]*)|("(?:\\.|[^"\\\n])*"?)|(\d+(?:s|min)?\b)|([A-Za-z]\w*)|(\s+)|([^\s\w"])/g;
+const TOKEN = /(\/\/[^\n]*)|("(?:\\.|[^"\\\n])*"?)|(\d\w*)|([A-Za-z]\w*)|(\s+)|([^\s\w"])/g;
+
+/** A number or a time; other words that begin with a digit are none. */
+const NUMBER = /^\d+(s|min)?$/;
 
 /** A sheet's text in coloured pieces, line by line. */
 export function highlight(source: string): Piece[][] {
@@ -47,7 +50,9 @@ function line(text: string): Piece[] {
       : quoted
         ? 'text'
         : number
-          ? 'number'
+          ? NUMBER.test(number)
+            ? 'number'
+            : 'plain'
           : word
             ? wordKind(word, before)
             : 'plain';

@@ -1,7 +1,8 @@
 import { ownLine, type PartLines } from '@wily-jester/core';
 import type { AstNode } from '#langium';
 import type { Game, PartFile, Use } from '../grammar/generated/ast.js';
-import { parse, placeOf } from '../grammar/parse.js';
+import { parse } from '../grammar/parse.js';
+import { placeOf } from '../grammar/places.js';
 import { nearest, type Problem } from '../problems.js';
 import { bundledPartNames, type Parts } from './library.js';
 

@@ -1,7 +1,7 @@
-import type { Fold, HandKind, Pick, Plain, Sift, Type } from '@wily-jester/core';
+import { byName, type Fold, type HandKind, type Pick, type Plain, type Sift, type Type } from '@wily-jester/core';
 
 /** Names that the language knows by itself; a sheet names its own things otherwise. */
-export const CONSTANTS: Readonly<Record<string, { t: Type; v: number }>> = {
+export const CONSTANTS = byName<{ readonly t: Type; readonly v: number }>({
   yes: { t: 'flag', v: 1 },
   no: { t: 'flag', v: 0 },
   nothing: { t: 'nothing', v: -1 },
@@ -15,7 +15,7 @@ export const CONSTANTS: Readonly<Record<string, { t: Type; v: number }>> = {
   J: { t: 'rank', v: 11 },
   Q: { t: 'rank', v: 12 },
   K: { t: 'rank', v: 13 },
-};
+});
 
 /** A value that a function takes: its type, or `list` for a list of anything (or a pile), and what it is called in a problem. */
 export interface Argument {
@@ -69,7 +69,7 @@ const COUNTS = 'counts the cards of a pile or the items of a list';
  * The language's own functions, a row each: how it is called, the types that it takes and gives, and what it is
  * compiled to. What an operation of the machine does is a row in `core/src/machine/codegen/functions.ts`.
  */
-export const FUNCTIONS: Readonly<Record<string, Builtin>> = {
+export const FUNCTIONS = byName<Builtin>({
   any: { usage: 'any(list, x => condition)', forms: [{ k: 'fold', f: 'any', by: 'flag' }] },
   all: { usage: 'all(list, x => condition)', forms: [{ k: 'fold', f: 'all', by: 'flag' }] },
   none: { usage: 'none(list, x => condition)', forms: [{ k: 'fold', f: 'none', by: 'flag' }] },
@@ -175,7 +175,7 @@ export const FUNCTIONS: Readonly<Record<string, Builtin>> = {
     forms: [plain('chance', 'flag', takes('int', 'How often chance comes true'), takes('int', 'Out of how many'))],
     botsOnly: "Only bots toss for themselves: a sheet's own chance is shuffle and pick.",
   },
-};
+});
 
 const OTHER_NAMES = ['pack', 'me', 'seats', 'suits', 'ranks', 'teams', 'score', 'play', 'pairs'];
 

@@ -13,12 +13,35 @@ import type {
   Type,
   Variable,
 } from '@wily-jester/core';
-import { at } from '@wily-jester/core';
+import { at, byName } from '@wily-jester/core';
 import type { AstNode } from '#langium';
 import type { Can } from '../grammar/generated/ast.js';
-import { placeOf, sourceOf } from '../grammar/parse.js';
+import { placeOf, sourceOf } from '../grammar/places.js';
 import { listed, nearest, type Problem } from '../problems.js';
 import { CONSTANTS, FUNCTIONS, RESERVED_NAMES } from './builtins.js';
+
+/** The types that are not of the sheet's own making, as it writes them. */
+const SIMPLE_TYPES = byName<Type>({
+  int: 'int',
+  flag: 'flag',
+  seat: 'seat',
+  card: 'card',
+  rank: 'rank',
+  suit: 'suit',
+  color: 'color',
+  pile: 'pile',
+  text: 'text',
+  cards: 'list:card',
+  seats: 'list:seat',
+  piles: 'list:pile',
+  ints: 'list:int',
+  team: 'team',
+  teams: 'list:team',
+  Poker: 'poker',
+  Low: 'low',
+  ranks: 'list:rank',
+  suits: 'list:suit',
+});
 
 /** What a declared name stands for. */
 export type Meaning =
@@ -155,32 +178,11 @@ export class Sheet {
   }
 
   typeNamed(node: AstNode, name: string): Type {
-    const simple: Readonly<Record<string, Type>> = {
-      int: 'int',
-      flag: 'flag',
-      seat: 'seat',
-      card: 'card',
-      rank: 'rank',
-      suit: 'suit',
-      color: 'color',
-      pile: 'pile',
-      text: 'text',
-      cards: 'list:card',
-      seats: 'list:seat',
-      piles: 'list:pile',
-      ints: 'list:int',
-      team: 'team',
-      teams: 'list:team',
-      Poker: 'poker',
-      Low: 'low',
-      ranks: 'list:rank',
-      suits: 'list:suit',
-    };
-    const found = simple[name];
+    const found = SIMPLE_TYPES[name];
     if (found) return found;
     if (this.kinds.some((kind) => kind.name === name)) return `kind:${name}`;
     if (this.piles.some((pile) => pile.name === name)) return 'pile';
-    this.unknown(node, name, [...Object.keys(simple), ...this.kinds.map((kind) => kind.name)], 'type');
+    this.unknown(node, name, [...Object.keys(SIMPLE_TYPES), ...this.kinds.map((kind) => kind.name)], 'type');
     return 'nothing';
   }
 }
