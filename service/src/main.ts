@@ -1,5 +1,10 @@
 import { ConfigError, readConfig } from './config.js';
-import { startService } from './service.js';
+import { type Service, startService } from './service.js';
+
+/** How long what is under way may take to end after a failure, in milliseconds. */
+const LAST_WORK = 3_000;
+/** The exit code of a process that ends because of its own failure (EX_SOFTWARE of sysexits.h). */
+const BROKEN = 70;
 
 /** The service as a process: configured by its environment, stopped by Ctrl-C or SIGTERM. */
 async function main(): Promise<void> {
@@ -20,6 +25,18 @@ async function main(): Promise<void> {
   };
   process.on('SIGINT', stop);
   process.on('SIGTERM', stop);
+  endOn('uncaughtException', service);
+  endOn('unhandledRejection', service);
+}
+
+/** Ends the process in order after something that nobody caught: what is acknowledged is kept, and nothing more is taken. */
+function endOn(event: 'uncaughtException' | 'unhandledRejection', service: Service): void {
+  process.on(event, (error: unknown) => {
+    service.log.fatal({ error }, 'something failed that nobody caught: the service ends');
+    const end = (): never => process.exit(BROKEN);
+    setTimeout(end, LAST_WORK);
+    service.stop().then(end, end);
+  });
 }
 
 main().catch((error: unknown) => {

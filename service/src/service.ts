@@ -1,11 +1,12 @@
 import { createServer } from 'node:http';
 import type { AddressInfo } from 'node:net';
-import { pino } from 'pino';
+import type { Logger } from 'pino';
 import type { Config } from './config.js';
 import { loadDemo } from './demo.js';
 import { makeApp } from './http/app.js';
 import { Beats } from './live/feed.js';
 import { serveSockets } from './live/socket.js';
+import { openLog } from './log.js';
 import { Metrics } from './metrics.js';
 import { Peers } from './peers/peers.js';
 import { openDatabase } from './storage/database.js';
@@ -17,20 +18,21 @@ export interface Service {
   /** Where it listens. */
   readonly address: string;
   readonly developerKey: string;
+  readonly log: Logger;
   /** Stops taking requests, finishes what is under way, and lets go of everything. */
   stop(): Promise<void>;
 }
 
 /** Starts the service: database, migrations, demo, web. */
 export async function startService(config: Config): Promise<Service> {
-  const log = pino({ level: config.logLevel, redact: ['req.headers', 'key'] });
+  const log = openLog(config.logLevel);
   const database = await openDatabase(config.database);
   const key = await developerKey(config.data);
   const metrics = new Metrics();
   const rooms = new Rooms(new Peers(database, log, metrics));
   await rooms.open();
   if (config.sheets !== null) await loadDemo(config.sheets, rooms, log);
-  const beats = new Beats();
+  const beats = new Beats(log);
   const app = makeApp({ config, log, metrics, rooms, beats, database, consoleKey: consoleKeyOf(key) });
   const server = createServer(app);
   const closeSockets = serveSockets(server, { config, rooms, log, metrics, beats });
@@ -42,6 +44,7 @@ export async function startService(config: Config): Promise<Service> {
   return {
     address: `http://${config.host}:${port}`,
     developerKey: key,
+    log,
     stop: async () => {
       closeSockets();
       beats.stop();

@@ -2,7 +2,7 @@ import * as schemas from '@wily-jester/protocol';
 import { Ajv2020, type ErrorObject, type ValidateFunction } from 'ajv/dist/2020.js';
 import { Problem } from './problems.js';
 
-const ajv = new Ajv2020({ allErrors: false, strict: true, allowUnionTypes: true });
+const ajv = new Ajv2020({ allErrors: false, strict: true, allowUnionTypes: true, discriminator: true });
 
 /** Checks what clients send. */
 const requests = {
@@ -47,6 +47,7 @@ function sentence(error: ErrorObject | undefined): string {
   const where = error.instancePath ? error.instancePath.slice(1).replaceAll('/', '.') : 'the request';
   const { params, keyword } = error as ErrorObject & { params: Record<string, unknown> };
   if (keyword === 'additionalProperties') return `${where} has no "${String(params.additionalProperty)}".`;
+  if (keyword === 'discriminator') return `${where} has a "${String(params.tag)}" that is none of those known.`;
   if (keyword === 'required') return `${where} needs "${String(params.missingProperty)}".`;
   if (keyword === 'enum') return `${where} must be one of ${(params.allowedValues as unknown[]).join(', ')}.`;
   return `${where} ${error.message ?? 'does not fit'}.`;

@@ -1,3 +1,4 @@
+import { pino } from 'pino';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { Beats, type Feed } from '../src/live/feed.js';
 
@@ -16,7 +17,7 @@ function feed(): { feed: Feed; at: number[] } {
 
 describe('the beats of feeds', () => {
   it('come every twenty seconds for each, whoever else comes and goes', () => {
-    const beats = new Beats();
+    const beats = new Beats(pino({ level: 'silent' }));
     const stays = Array.from({ length: 250 }, feed);
     for (const each of stays) beats.add(each.feed);
     for (let second = 0; second < 100; second++) {
@@ -33,7 +34,7 @@ describe('the beats of feeds', () => {
   });
 
   it('are spread over the time, so that thousands do not have theirs at once', () => {
-    const beats = new Beats();
+    const beats = new Beats(pino({ level: 'silent' }));
     const all = Array.from({ length: 1_000 }, feed);
     for (const each of all) beats.add(each.feed);
     vi.advanceTimersByTime(20_000);
@@ -44,7 +45,7 @@ describe('the beats of feeds', () => {
   });
 
   it('end for a feed that is closed, and for all where the service stops', () => {
-    const beats = new Beats();
+    const beats = new Beats(pino({ level: 'silent' }));
     const gone = feed();
     const stays = feed();
     beats.add(gone.feed)();

@@ -191,7 +191,7 @@ function lowerGame(sheet: Sheet, game: ast.Game, blurb: string): Program {
   for (const extra of layouts.slice(1)) sheet.error(extra, 'There is a layout already: a sheet has one.');
   const program: Program = {
     semantics: SEMANTICS,
-    name: plainText(sheet, game.title),
+    name: titleOf(sheet, game),
     blurb,
     seats,
     teams: sheet.teams,
@@ -216,6 +216,25 @@ function lowerGame(sheet: Sheet, game: ast.Game, blurb: string): Program {
   checkCallDepth(sheet, (name) => sheet.declared.get(name)?.node);
   checkFlow(sheet, program, game);
   return program;
+}
+
+/** Longest name of a game, in characters. */
+const LONGEST_TITLE = 80;
+/** Signs that steer a line's direction or a terminal, and halves of signs. */
+const UNSEEN = /[\p{Cc}\p{Cf}\p{Cs}\p{Zl}\p{Zp}]/u;
+
+/** The name of the game, as lists show it beside others. */
+function titleOf(sheet: Sheet, game: ast.Game): string {
+  const title = plainText(sheet, game.title).normalize('NFC');
+  if (title.trim() === '') sheet.error(game.title, 'The name of a game is not empty.');
+  if (title.length > LONGEST_TITLE)
+    sheet.error(
+      game.title,
+      `The name of a game has at most ${LONGEST_TITLE} characters, and this one ${title.length}.`,
+    );
+  if (UNSEEN.test(title))
+    sheet.error(game.title, 'The name of a game holds a sign that nobody can see: write it anew.');
+  return title;
 }
 
 /** The script: a sheet has one. */

@@ -25,6 +25,12 @@ export const settings = { type: 'object', additionalProperties: { type: ['number
 export const seatNumber = { type: 'integer', minimum: 1, maximum: 12 } as const;
 export const number = { type: 'integer', minimum: 0 } as const;
 export const path = { type: 'string', minLength: 1, maxLength: 80 } as const;
+/**
+ * Words that are shown to people: they begin with something to see, and hold no signs that steer a line's direction or
+ * a terminal, no line ends and no halves of signs.
+ */
+export const SHOWN = '^(?=\\S)[^\\p{Cc}\\p{Cf}\\p{Cs}\\p{Zl}\\p{Zp}]*$';
+export const seatName = { type: 'string', minLength: 1, maxLength: 24, pattern: SHOWN } as const;
 export const hash = { type: 'string', pattern: '^[0-9a-f]{64}$' } as const;
 export const tableId = { type: 'string', pattern: '^[a-z0-9]{12}$' } as const;
 

@@ -1,4 +1,4 @@
-export { type ProblemDetails, problemSchema, type SheetProblem } from './common.js';
+export { type ProblemDetails, problemSchema, SHOWN, type SheetProblem, tableId } from './common.js';
 export * from './live.js';
 export * from './record.js';
 export * from './sheets.js';

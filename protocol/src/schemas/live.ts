@@ -51,18 +51,34 @@ export const serverMessageSchema = {
 } as const;
 export type ServerMessage = Wire<typeof serverMessageSchema>;
 
+const viewer = {
+  description: 'Developer keys: a seat, "watch" or "open"',
+  anyOf: [seatNumber, { type: 'string', pattern: '^(watch|open|[1-9]|1[0-2])$' }],
+} as const;
+
 /** What a client sends over a table's WebSocket: first `hello`, then choices. */
 export const clientMessageSchema = {
   type: 'object',
-  required: ['type'],
-  additionalProperties: false,
-  properties: {
-    type: { enum: ['hello', 'choose'] },
-    key: { type: 'string', maxLength: 80 },
-    as: { type: ['integer', 'string'], description: 'Developer keys: a seat, "watch" or "open"' },
-    from: { ...number, description: 'The last number that the client has seen' },
-    choice: choiceSchema,
-  },
+  discriminator: { propertyName: 'type' },
+  oneOf: [
+    {
+      type: 'object',
+      required: ['type'],
+      additionalProperties: false,
+      properties: {
+        type: { const: 'hello' },
+        key: { type: 'string', maxLength: 80 },
+        as: viewer,
+        from: { ...number, description: 'The last number that the client has seen' },
+      },
+    },
+    {
+      type: 'object',
+      required: ['type', 'choice'],
+      additionalProperties: false,
+      properties: { type: { const: 'choose' }, choice: choiceSchema },
+    },
+  ],
 } as const;
 export type ClientMessage = Wire<typeof clientMessageSchema>;
 

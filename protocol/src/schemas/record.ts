@@ -1,5 +1,5 @@
 /** A record as a file: NDJSON, a header line, then a line a choice. */
-import { argValues, hash, number, seatNumber, settings, tableId, type Wire } from './common.js';
+import { argValues, hash, number, seatName, seatNumber, settings, tableId, type Wire } from './common.js';
 
 /** The form that this version writes and reads. */
 export const RECORD_FORM = 'wily-jester-record/1';
@@ -16,7 +16,7 @@ export const recordHeaderSchema = {
     semantics: { type: 'integer' },
     generator: { const: 'chacha20' },
     settings,
-    seats: { type: 'array', minItems: 1, maxItems: 12, items: { type: 'string', minLength: 1, maxLength: 24 } },
+    seats: { type: 'array', minItems: 1, maxItems: 12, items: seatName },
     commitment: { type: 'string', maxLength: 64 },
     promisesFairness: { type: 'boolean' },
     opened: { type: 'string' },

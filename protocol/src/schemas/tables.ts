@@ -1,5 +1,5 @@
 /** Tables: opened, listed, and how they stand. */
-import { hash, number, seatNumber, settings, tableId, type Wire } from './common.js';
+import { hash, number, seatName, seatNumber, settings, tableId, type Wire } from './common.js';
 import { step, viewSchema } from './views.js';
 
 export const openTableSchema = {
@@ -18,7 +18,7 @@ export const openTableSchema = {
         required: ['name'],
         additionalProperties: false,
         properties: {
-          name: { type: 'string', minLength: 1, maxLength: 24, pattern: '^[^\\s].*$' },
+          name: seatName,
           bot: { type: 'string', maxLength: 40, description: "The sheet's bot that plays here; absent for a person" },
         },
       },

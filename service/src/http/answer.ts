@@ -1,7 +1,10 @@
+import { tableId } from '@wily-jester/protocol';
 import type { NextFunction, Request, RequestHandler, Response } from 'express';
 import type { Config } from '../config.js';
 import { Problem } from '../problems.js';
 import { type AnswerName, checkAnswer } from '../validate.js';
+
+const TABLE_ID = new RegExp(tableId.pattern);
 
 /** Sends an answer as JSON, checked against its schema where the service is asked to. */
 export class Answerer {
@@ -22,6 +25,12 @@ export function handler(work: (request: Request, response: Response) => Promise<
 
 /** A value from the path. */
 export const fromPath = (request: Request, name: string): string => String(request.params[name] ?? '');
+/** The table that a path names, by its id and in no other way. @throws Problem where it is no id */
+export function tableFrom(request: Request): string {
+  const id = fromPath(request, 'table');
+  if (!TABLE_ID.test(id)) throw new Problem('not-found', 'There is no such table.');
+  return id;
+}
 /** A value from the query, or `undefined`. */
 export const fromQuery = (request: Request, name: string): string | undefined => {
   const value = request.query[name];

@@ -1,7 +1,7 @@
 import { type Response, Router } from 'express';
 import { demandTable } from '../access/rights.js';
 import { type Around, Feed, type Sink } from '../live/feed.js';
-import { fromPath, fromQuery, handler, wholeNumber } from './answer.js';
+import { fromQuery, handler, tableFrom, wholeNumber } from './answer.js';
 
 /** Writes messages as server-sent events: `event` is the message's type, `id` the table's number. */
 function sinkOf(response: Response): Sink {
@@ -24,7 +24,7 @@ export function feedRoutes(around: Around): Router {
   routes.get(
     '/:table/feed',
     handler(async (request, response) => {
-      const table = fromPath(request, 'table');
+      const table = tableFrom(request);
       const right = await demandTable(request, table);
       const from = wholeNumber(request.get('last-event-id') ?? fromQuery(request, 'from'), 'from') ?? null;
       // The head goes out before the first event, and only once nothing can be refused any more.

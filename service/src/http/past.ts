@@ -5,17 +5,17 @@ import { Problem } from '../problems.js';
 import { recordOf } from '../records/record.js';
 import type { Rooms } from '../tables/rooms.js';
 import { checked } from '../validate.js';
-import { type Answerer, fromPath, fromQuery, handler, wholeNumber } from './answer.js';
+import { type Answerer, fromPath, fromQuery, handler, tableFrom, wholeNumber } from './answer.js';
 
 /** Looking back at a table, going on from there as another one, and its record. */
 export function pastRoutes(rooms: Rooms, answer: Answerer): Router {
   const routes = Router();
-  const roomOf = (request: Request) => rooms.get(fromPath(request, 'table'));
+  const roomOf = (request: Request) => rooms.get(tableFrom(request));
 
   routes.get(
     '/:table/past/:number',
     handler(async (request, response) => {
-      const right = await demandTable(request, fromPath(request, 'table'));
+      const right = await demandTable(request, tableFrom(request));
       const room = await roomOf(request);
       if (right.role !== 'developer' && !room.isDone)
         throw new Problem(
@@ -41,7 +41,7 @@ export function pastRoutes(rooms: Rooms, answer: Answerer): Router {
   routes.get(
     '/:table/record',
     handler(async (request, response) => {
-      const right = await demandTable(request, fromPath(request, 'table'));
+      const right = await demandTable(request, tableFrom(request));
       const lines = await recordOf(await roomOf(request), right.role === 'developer');
       response.type('application/x-ndjson').send(lines);
     }),

@@ -3,14 +3,14 @@ import { demandHost, demandSeat } from '../access/rights.js';
 import { Problem } from '../problems.js';
 import type { Rooms } from '../tables/rooms.js';
 import { checked } from '../validate.js';
-import { type Answerer, fromPath, handler, wholeNumber } from './answer.js';
+import { type Answerer, fromPath, handler, tableFrom, wholeNumber } from './answer.js';
 
 /** Who holds which seat: taken, left, handed to a bot; new keys; the end of a table. */
 export function seatRoutes(rooms: Rooms, answer: Answerer): Router {
   const routes = Router();
   /** The room and the seat (from 0) that a request is about, for somebody who may speak for the seat. */
   const seatOf = async (request: Request) => {
-    const table = fromPath(request, 'table');
+    const table = tableFrom(request);
     const named = wholeNumber(fromPath(request, 'seat'), 'seat') ?? 0;
     await demandSeat(request, table, named - 1);
     const room = await rooms.get(table);
@@ -44,7 +44,7 @@ export function seatRoutes(rooms: Rooms, answer: Answerer): Router {
   routes.post(
     '/:table/keys',
     handler(async (request, response) => {
-      const table = fromPath(request, 'table');
+      const table = tableFrom(request);
       await demandHost(request, table);
       const wish = checked('newKey', request.body);
       const room = await rooms.get(table);
@@ -61,7 +61,7 @@ export function seatRoutes(rooms: Rooms, answer: Answerer): Router {
   routes.post(
     '/:table/close',
     handler(async (request, response) => {
-      const table = fromPath(request, 'table');
+      const table = tableFrom(request);
       await demandHost(request, table);
       answer.send(response, 'tableSummary', await (await rooms.get(table)).close());
     }),

@@ -5,12 +5,12 @@ import { viewerOf } from '../access/viewers.js';
 import { programOf } from '../sheets/shelf.js';
 import type { Rooms } from '../tables/rooms.js';
 import { checked } from '../validate.js';
-import { type Answerer, fromPath, fromQuery, handler, wholeNumber } from './answer.js';
+import { type Answerer, fromQuery, handler, tableFrom, wholeNumber } from './answer.js';
 
 /** Tables: open, list, look, choose, follow what happened, close. */
 export function tableRoutes(rooms: Rooms, answer: Answerer): Router {
   const routes = Router();
-  const roomOf = (request: Request) => rooms.get(fromPath(request, 'table'));
+  const roomOf = (request: Request) => rooms.get(tableFrom(request));
 
   routes.get(
     '/',
@@ -29,14 +29,14 @@ export function tableRoutes(rooms: Rooms, answer: Answerer): Router {
   routes.get(
     '/:table',
     handler(async (request, response) => {
-      await demandTable(request, fromPath(request, 'table'));
+      await demandTable(request, tableFrom(request));
       answer.send(response, 'tableSummary', (await roomOf(request)).summary());
     }),
   );
   routes.get(
     '/:table/plan',
     handler(async (request, response) => {
-      await demandTable(request, fromPath(request, 'table'));
+      await demandTable(request, tableFrom(request));
       const { sheet } = (await roomOf(request)).summary();
       answer.send(response, 'plan', planOf(await programOf(sheet)));
     }),
@@ -44,7 +44,7 @@ export function tableRoutes(rooms: Rooms, answer: Answerer): Router {
   routes.get(
     '/:table/view',
     handler(async (request, response) => {
-      const right = await demandTable(request, fromPath(request, 'table'));
+      const right = await demandTable(request, tableFrom(request));
       const room = await roomOf(request);
       const word = viewerWord(right, fromQuery(request, 'as'));
       if (word === 'open') await room.audit('open hands');
@@ -55,7 +55,7 @@ export function tableRoutes(rooms: Rooms, answer: Answerer): Router {
   routes.get(
     '/:table/choices',
     handler(async (request, response) => {
-      const right = await demandTable(request, fromPath(request, 'table'));
+      const right = await demandTable(request, tableFrom(request));
       const room = await roomOf(request);
       const seat = seatFor(right, wholeNumber(fromQuery(request, 'seat'), 'seat'), room.seats.count);
       answer.send(response, 'offers', await room.read(() => room.offers(seat)));
@@ -64,7 +64,7 @@ export function tableRoutes(rooms: Rooms, answer: Answerer): Router {
   routes.post(
     '/:table/choices',
     handler(async (request, response) => {
-      const right = await demandTable(request, fromPath(request, 'table'));
+      const right = await demandTable(request, tableFrom(request));
       const room = await roomOf(request);
       const choice = checked('choice', request.body);
       const seat = seatFor(right, choice.seat, room.seats.count);
@@ -75,7 +75,7 @@ export function tableRoutes(rooms: Rooms, answer: Answerer): Router {
   routes.get(
     '/:table/events',
     handler(async (request, response) => {
-      const right = await demandTable(request, fromPath(request, 'table'));
+      const right = await demandTable(request, tableFrom(request));
       const room = await roomOf(request);
       const word = viewerWord(right, fromQuery(request, 'as'));
       if (word === 'open') await room.audit('open events');

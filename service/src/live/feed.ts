@@ -4,6 +4,7 @@ import { viewerOf } from '../access/viewers.js';
 import type { Follower, Following } from '../broadcast/follower.js';
 import { Frame } from '../broadcast/frame.js';
 import type { Config } from '../config.js';
+import { guarded } from '../guarded.js';
 import type { Metrics } from '../metrics.js';
 import { Problem } from '../problems.js';
 import type { Right } from '../storage/keys.js';
@@ -44,9 +45,16 @@ export interface Sink {
 /** Says on every open feed, now and then, that its line is whole. One timer serves them all, a part of them at a time. */
 export class Beats {
   private readonly parts = Array.from({ length: PARTS }, () => new Set<Feed>());
-  private readonly timer = setInterval(() => this.beat(), BEAT / PARTS);
+  private readonly timer: NodeJS.Timeout;
   private turn = 0;
   private next = 0;
+
+  constructor(log: Logger) {
+    const beat = guarded(log, 'a heartbeat', (feed: Feed) => feed.sayAlive());
+    this.timer = setInterval(() => {
+      for (const feed of this.parts[this.turn++ % PARTS] ?? []) beat(feed);
+    }, BEAT / PARTS);
+  }
 
   /** Adds a feed. Gives what removes it. */
   add(feed: Feed): () => void {
@@ -55,9 +63,6 @@ export class Beats {
     return () => part?.delete(feed);
   }
 
-  private beat(): void {
-    for (const feed of this.parts[this.turn++ % PARTS] ?? []) feed.sayAlive();
-  }
   stop(): void {
     clearInterval(this.timer);
   }
@@ -68,6 +73,7 @@ export class Feed implements Follower {
   private following: Following | null = null;
   private isLate = false;
   private readonly stopBeats: () => void;
+  private readonly afterSent: () => void;
 
   constructor(
     private readonly around: Around,
@@ -77,6 +83,7 @@ export class Feed implements Follower {
     readonly viewer: number,
   ) {
     this.stopBeats = around.beats.add(this);
+    this.afterSent = guarded(around.log, 'a client that caught up', () => this.sent());
   }
 
   /** Begins to tell a client of a table. @throws Problem where its key may not look so */
@@ -93,8 +100,13 @@ export class Feed implements Follower {
     const room = await around.rooms.get(table);
     const word = viewerWord(right, as);
     const feed = new Feed(around, sink, room, right, viewerOf(word, room.seats.count));
-    if (word === 'open') await room.audit('open hands');
-    feed.following = await room.read(() => room.follow(feed, from));
+    try {
+      if (word === 'open') await room.audit('open hands');
+      feed.following = await room.read(() => room.follow(feed, from));
+    } catch (error) {
+      feed.close();
+      throw error;
+    }
     return feed;
   }
 
@@ -109,7 +121,7 @@ export class Feed implements Follower {
       this.sink.end(new Problem('unavailable', 'This client takes nothing any more: come back for a fresh view.'));
       return;
     }
-    this.sink.send(letter, () => this.sent());
+    this.sink.send(letter, this.afterSent);
   }
 
   /** Says that the line is whole, though nothing happens, and asks whether it is. */

@@ -4,11 +4,16 @@ import type { ClientMessage } from '@wily-jester/protocol';
 import { type RawData, WebSocket, WebSocketServer } from 'ws';
 import { fromOwnPage, rightIn, seatFor } from '../access/rights.js';
 import { Frame } from '../broadcast/frame.js';
+import { cutTo } from '../bytes.js';
 import { problemFrom } from '../failure.js';
+import { guarded } from '../guarded.js';
 import { Problem } from '../problems.js';
 import { type Right, rightOf } from '../storage/keys.js';
 import { checked } from '../validate.js';
 import { type Around, Feed, type Sink } from './feed.js';
+
+type Hello = Extract<ClientMessage, { type: 'hello' }>;
+type Choose = Extract<ClientMessage, { type: 'choose' }>;
 
 const LARGEST_FRAME = 16_384;
 /** How long a socket may stay silent before it says who it is, in milliseconds. */
@@ -52,23 +57,27 @@ class Connection {
       buffered: () => ws.bufferedAmount,
       end: (problem) => (problem ? this.end(problem) : ws.close()),
     };
-    this.patience = setTimeout(
-      () => this.end(new Problem('no-key', 'The first frame says who you are: {"type":"hello", …}.')),
-      PATIENCE,
-    );
+    const late = (): void => this.end(new Problem('no-key', 'The first frame says who you are: {"type":"hello", …}.'));
+    this.patience = setTimeout(guarded(around.log, 'ending a silent socket', late), PATIENCE);
     ws.on('pong', () => {
       this.isThere = true;
     });
-    ws.on('message', (data: RawData, binary: boolean) => {
-      this.work = this.work.then(() => this.hear(data, binary));
-    });
+    ws.on('message', (data: RawData, binary: boolean) => this.inOrder(() => this.hear(data, binary)));
     ws.on('close', () => {
       clearTimeout(this.patience);
       // A hello that is still being read ends with the connection too.
-      this.work = this.work.then(() => this.feed?.close());
+      this.inOrder(async () => this.feed?.close());
       around.metrics.sockets.dec();
     });
     ws.on('error', () => ws.terminate());
+  }
+
+  /** Frames are heard one after the other; one that fails here ends its own line. */
+  private inOrder(work: () => Promise<void>): void {
+    this.work = this.work.then(work).catch((error: unknown) => {
+      this.around.log.error({ error }, 'a frame could not be answered');
+      this.ws.terminate();
+    });
   }
 
   private isCorked = false;
@@ -101,7 +110,7 @@ class Connection {
 
   private end(problem: Problem): void {
     this.write(JSON.stringify({ type: 'problem', problem }));
-    this.ws.close(problem.status === 401 || problem.status === 403 ? 4003 : 4000, problem.message.slice(0, 100));
+    this.ws.close(problem.status === 401 || problem.status === 403 ? 4003 : 4000, cutTo(problem.message, 123));
   }
 
   private async hear(data: RawData, binary: boolean): Promise<void> {
@@ -118,7 +127,7 @@ class Connection {
       else await this.choose(message);
     } catch (error) {
       if (message.type === 'hello') this.end(problemFrom(error, this.around.log));
-      else this.fail(error, message.choice?.once);
+      else this.fail(error, message.choice.once);
     }
   }
 
@@ -132,7 +141,7 @@ class Connection {
     return this.key === undefined ? rightIn(this.request.headers) : rightOf(this.key);
   }
 
-  private async hello(message: ClientMessage): Promise<void> {
+  private async hello(message: Hello): Promise<void> {
     clearTimeout(this.patience);
     this.key = message.key;
     const right = await this.right();
@@ -141,10 +150,9 @@ class Connection {
     this.feed = await Feed.open(this.around, this.sink, this.table, right, message.as, message.from ?? null);
   }
 
-  private async choose({ choice }: ClientMessage): Promise<void> {
+  private async choose({ choice }: Choose): Promise<void> {
     const room = this.feed?.room;
     if (!room) throw new Problem('no-key', 'Say hello first.');
-    if (!choice) throw new Problem('malformed', 'A "choose" frame needs its "choice".');
     const right = await this.right();
     if (!right) throw new Problem('no-key', 'This key has ended.');
     const seat = seatFor(right, choice.seat, room.seats.count);

@@ -96,7 +96,7 @@ export class Peers {
     try {
       await work();
     } catch (error) {
-      if (!isAway(error)) this.log.warn({ error: String(error) }, 'the other processes could not be heard');
+      if (!isAway(error)) this.log.warn({ error }, 'the other processes could not be heard');
     }
   }
 

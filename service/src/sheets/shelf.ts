@@ -63,11 +63,11 @@ export async function settingsWith(word: string, given: SettingsWish['settings']
 }
 
 /** A sheet that may use parts: it is kept with them pasted in, so that it stays what it is when they change. */
-const USES = /^\s*use\s+"/m;
+const usesParts = (text: string): boolean => text.split('\n').some((line) => line.trimStart().startsWith('use'));
 
 /** Adds a sheet. The same text gives the same version, and is not compiled again. */
 export async function addSheet({ source: given, rehearsals }: SheetText): Promise<{ sheet: Sheet; added: boolean }> {
-  const pasted = USES.test(given) ? await compileApart(given, rehearsals) : null;
+  const pasted = usesParts(given) ? await compileApart(given, rehearsals) : null;
   const source = pasted?.text ?? given;
   const hash = hashOfSheet(source);
   const known = await SheetRow.findByPk(hash);

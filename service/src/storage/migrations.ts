@@ -10,6 +10,26 @@ const house = () => ({ type: DataTypes.CHAR(8), allowNull: false, defaultValue: 
 const TABLE_OF_CHOICE = 'choices_ibfk_1';
 const CHARSET = { charset: 'utf8mb4', collate: 'utf8mb4_bin' };
 
+/** The tables that hold words which requests are compared with. */
+const COMPARED = ['sheets', 'tables', 'choices', 'keys', 'faults', 'audits', 'houses', 'presences', 'notices'];
+/** The name that the database gives the foreign key from a table to its sheet. */
+const SHEET_OF_TABLE = 'tables_ibfk_1';
+
+/** Converts all tables to a collation. */
+async function collate(query: QueryInterface, collation: string): Promise<void> {
+  await query.removeConstraint('tables', SHEET_OF_TABLE);
+  for (const table of COMPARED)
+    await query.sequelize.query(`ALTER TABLE \`${table}\` CONVERT TO CHARACTER SET utf8mb4 COLLATE ${collation}`);
+  await query.addConstraint('tables', {
+    name: SHEET_OF_TABLE,
+    type: 'foreign key',
+    fields: ['sheetHash'],
+    references: { table: 'sheets', field: 'hash' },
+    onDelete: 'restrict',
+    onUpdate: 'restrict',
+  });
+}
+
 const migrations: RunnableMigration<QueryInterface>[] = [
   {
     name: '001-sheets-tables-choices-keys',
@@ -185,6 +205,12 @@ const migrations: RunnableMigration<QueryInterface>[] = [
         onUpdate: 'restrict',
       });
     },
+  },
+  {
+    name: '006-bytes-are-compared',
+    // A comparison that pads with spaces takes two words for one, and so made two rooms of one table.
+    up: ({ context: query }) => collate(query, 'utf8mb4_nopad_bin'),
+    down: ({ context: query }) => collate(query, 'utf8mb4_bin'),
   },
 ];
 

@@ -14,6 +14,7 @@ import type { Follower, Following } from '../broadcast/follower.js';
 import { Followers } from '../broadcast/followers.js';
 import { MOST_STEPS, RecentSteps, stepFor } from '../broadcast/recent-steps.js';
 import { faultProblem, keepingProblem, refusalProblem } from '../failure.js';
+import { guarded } from '../guarded.js';
 import { CatchUp } from '../peers/catch-up.js';
 import type { Peers } from '../peers/peers.js';
 import { Problem } from '../problems.js';
@@ -115,10 +116,7 @@ export class Room {
   /** Runs something the table does by itself; errors are logged, and retried if the database was unavailable. */
   private act(work: () => Promise<unknown>): void {
     this.serial(work).catch((error: unknown) => {
-      this.peers.log.warn(
-        { table: this.id, error: error instanceof Error ? error.message : String(error) },
-        'the table could not go on by itself',
-      );
+      this.peers.log.warn({ table: this.id, error }, 'the table could not go on by itself');
       if (error instanceof Problem && error.kind === 'unavailable') this.pacing.again(1_000, () => this.wake());
     });
   }
@@ -273,7 +271,7 @@ export class Room {
     const keeping = this.peers.ledger.append(kept);
     const telling = this.followers.broadcast(stepFor(this.table, played, row.number));
     // Frames are prepared while the database writes.
-    const soon = setImmediate(() => telling.prepare());
+    const soon = setImmediate(guarded(this.peers.log, 'preparing what a step tells', () => telling.prepare()));
     try {
       await keeping;
     } catch (error) {

@@ -2,6 +2,7 @@ import { randomBytes, randomInt } from 'node:crypto';
 import { FaceError, Fault, type Header, ReplayError, type Row, SetupError, Table } from '@wily-jester/core';
 import type { BranchWish, Opened, OpenTable, RecordFile, TableSummary } from '@wily-jester/protocol';
 import { col, fn } from 'sequelize';
+import { cutTo } from '../bytes.js';
 import type { Peers } from '../peers/peers.js';
 import { Problem } from '../problems.js';
 import { Pasts, storyOf } from '../records/past.js';
@@ -14,7 +15,7 @@ import { ChoiceRow, SheetRow, TableRow } from '../storage/models.js';
 import { lastFault } from './faults.js';
 import { Room } from './room.js';
 import { demandBot, type SeatHolder, Seats } from './seats.js';
-import { writeStatuses } from './status.js';
+import { LONGEST_CHAPTER, writeStatuses } from './status.js';
 import { summaryOf } from './summary.js';
 
 /** How long a table that nobody uses is kept in memory, in milliseconds. */
@@ -94,7 +95,7 @@ export class Rooms {
     const rooms = await Promise.all([...this.loaded.values()].map((loading) => loading.catch(() => null)));
     const statuses = rooms.flatMap((room) => (room ? [room.status] : []));
     await writeStatuses(this.house.database, statuses).catch((error: unknown) => {
-      this.house.log.warn({ error: String(error) }, 'how the tables stand could not be written');
+      this.house.log.warn({ error }, 'how the tables stand could not be written');
     });
   }
 
@@ -107,7 +108,7 @@ export class Rooms {
       return bot === undefined ? { held: 'person' } : { held: 'bot', bot };
     });
     const header: Header = {
-      seats: wanted.seats.map((seat) => seat.name.trim()),
+      seats: wanted.seats.map((seat) => seat.name.trim().normalize('NFC')),
       settings: wanted.settings ?? {},
       seed: wanted.seed ?? newSeed(),
       gets: wanted.gets ?? {},
@@ -191,7 +192,7 @@ export class Rooms {
           holders: JSON.stringify(holders),
           status: table.isOver ? 'over' : 'open',
           number: table.number,
-          chapter: table.chapter.slice(0, 200),
+          chapter: cutTo(table.chapter, LONGEST_CHAPTER),
           commitment: table.commitment,
           promisesFairness: made.promisesFairness,
           pace: made.pace,

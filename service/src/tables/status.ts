@@ -1,10 +1,14 @@
 import type { Fault, Table } from '@wily-jester/core';
 import type { TableSummary } from '@wily-jester/protocol';
 import type { Sequelize } from 'sequelize';
+import { cutTo } from '../bytes.js';
 import { isAway, isContested } from '../storage/database.js';
 import { TableRow } from '../storage/models.js';
 import { type Summary, writeSummaries } from '../storage/summaries.js';
 import { keepFault, lastFault, type ToldFault } from './faults.js';
+
+/** Longest title of a chapter in a table's row, in bytes: only lists of tables show it. */
+export const LONGEST_CHAPTER = 200;
 
 type Status = TableSummary['status'];
 
@@ -43,7 +47,7 @@ export class TableStatus {
   /** A choice is kept. */
   reached(table: Table, number: number, at: Date): void {
     this.row.number = number;
-    this.row.chapter = table.chapter.slice(0, 200);
+    this.row.chapter = cutTo(table.chapter, LONGEST_CHAPTER);
     this.row.changedAt = at;
     if (this.word !== 'closed') this.row.status = table.isOver ? 'over' : 'open';
     this.fault = null;
