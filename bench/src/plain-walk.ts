@@ -28,10 +28,16 @@ function* setsOf(
   const list = [...new Set(domain.list(s, seat, ...args))];
   if (domain.shapes) {
     const found: Arg[] = [];
-    game.rt.eachShape(domain.shapes, list, list.length, (set) => {
-      found.push(set);
-      return false;
-    });
+    game.rt.eachShape(
+      domain.shapes,
+      list,
+      list.length,
+      (set) => {
+        found.push(set);
+        return false;
+      },
+      game.code.pay,
+    );
     yield* found;
     return;
   }

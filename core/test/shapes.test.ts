@@ -30,10 +30,17 @@ const hands = fc.uniqueArray(card, { maxLength: 8 });
 /** All sets of a shape, as many rows as may be looked at. */
 function setsOfShape(shape: Shape, among: readonly number[], mostTested: number): (readonly number[])[] {
   const found: (readonly number[])[] = [];
-  eachSetOfShape(shape, facts, among, mostTested, (set) => {
-    found.push(set);
-    return false;
-  });
+  eachSetOfShape(
+    shape,
+    facts,
+    among,
+    mostTested,
+    () => undefined,
+    (set) => {
+      found.push(set);
+      return false;
+    },
+  );
   return found;
 }
 
@@ -83,7 +90,16 @@ describe('a shape', () => {
   it('ends its search where a visit says so', () => {
     const set: Shape = { name: 'set', least: 1, most: null, oneRank: true, oneSuit: false, inOrder: false };
     let visits = 0;
-    expect(eachSetOfShape(set, facts, [12, 25, 38], 65_536, () => ++visits === 3)).toBe(true);
+    expect(
+      eachSetOfShape(
+        set,
+        facts,
+        [12, 25, 38],
+        65_536,
+        () => undefined,
+        () => ++visits === 3,
+      ),
+    ).toBe(true);
     expect(visits).toBe(3);
   });
 });

@@ -90,6 +90,6 @@ describe('the operations of a step', () => {
 
   it('stop loops that run on, though what they call is short', () => {
     const source = script('while plus(size(pack)) > 0 { } finish', 'def plus(n: int) = n + 1');
-    expect(() => openTable(source)).toThrow(/The loop here runs on/);
+    expect(() => openTable(source)).toThrow(/What stands here runs on/);
   });
 });

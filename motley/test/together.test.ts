@@ -1,5 +1,6 @@
+import { Game, quickChance } from '@wily-jester/core';
 import { describe, expect, it } from 'vitest';
-import { exprValue, openTable, script } from './support.js';
+import { exprValue, openTable, programOf, script } from './support.js';
 
 /** Everything that a fold can be, asked of the same cards: no two of them stop at the same card. */
 const FOLDS = [
@@ -54,15 +55,15 @@ describe('folds over the cards of a def', () => {
 
   it('are counted once each, however often the def asks for them', () => {
     const spent = (body: string): number => {
-      const { game } = openTable(
-        script('deal 10 from pack to row x = busy(row) finish', `var x = 0 def busy(cs: cards) = ${body}`),
-      );
+      const text = script('deal 10 from pack to row x = busy(row) finish', `var x = 0 def busy(cs: cards) = ${body}`);
+      const game = new Game(programOf(text), { seats: ['Wren'], chance: quickChance(1) });
+      game.open();
       return game.code.spent();
     };
     const pips = 'sum(cs, c => c.pips)';
     const aces = 'count(cs, c => c.rank == A)';
     const both = spent(`${pips} + ${aces} + ${pips}`);
     expect(spent(`${pips} + ${aces} + ${pips} + ${aces} + ${pips}`)).toBe(both);
-    expect(spent(`${pips} + ${aces} + ${pips} + max(cs, c => c.pips)`)).toBe(both + 10);
+    expect(spent(`${pips} + ${aces} + ${pips} + max(cs, c => c.pips)`)).toBe(both + 10 * 3);
   });
 });

@@ -70,8 +70,14 @@ export const MOST_TESTED = 65_536;
 
 /** What generated code gives back. */
 export interface Code {
-  /** Begins to count operations from nothing. */
-  readonly begin: () => void;
+  /** Begins to count operations from nothing. @param most how many there may be; those of a step unless it is said */
+  readonly begin: (most?: number) => void;
+  /** Steps may cost so many times what they usually may, from now on. */
+  readonly allow: (times: number) => void;
+  /** The place of the sheet that was noted last. */
+  readonly here: () => number;
+  /** Counts operations of work that is done outside of generated code, for what it asked. */
+  readonly pay: (operations: number) => void;
   /** Operations since {@link begin}. */
   readonly spent: () => number;
   readonly init: (s: State) => void;

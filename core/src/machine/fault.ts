@@ -20,6 +20,11 @@ export class HiddenRead extends Fault {
   override readonly name = 'HiddenRead';
 }
 
+/** A step, or the search for choices, would cost more than it may. */
+export class TooDear extends Fault {
+  override readonly name = 'TooDear';
+}
+
 /** Insists that a value is there: a card, seat or pile, not nothing. */
 export const ok = (v: number, at: At): number =>
   v >= 0 ? v : fault('There is nothing here: a card, seat or pile was needed.', at);

@@ -1,8 +1,6 @@
 import type { At } from '../program/types.js';
 import { Fault } from './fault.js';
-
-/** Greatest number of events in one step. */
-export const MOST_EVENTS = 10_000;
+import { MOST_EVENTS, MOST_SAID } from './prices.js';
 
 /** What happened, as the running script noted it. */
 export const MOVED = 1;
@@ -32,13 +30,21 @@ export class Trace {
   private used = 0;
   private readonly refs: unknown[] = [];
   private refsUsed = 0;
+  private saidBytes = 0;
 
   /** @param quiet records nothing: for simulation */
   constructor(readonly quiet = false) {}
 
   clear(): void {
     this.used = 0;
+    this.saidBytes = 0;
     this.refsUsed = 0;
+  }
+  /** Counts bytes that are said. @throws Fault where it is too much for one step */
+  said(bytes: number, at: At): void {
+    this.saidBytes += bytes;
+    if (this.saidBytes > MOST_SAID)
+      throw new Fault(`A step says at most ${MOST_SAID / 1024} KiB, and this one says more.`, at);
   }
   /** Keeps a text or a list for this step, and gives its number. */
   keep(ref: unknown): number {
@@ -53,7 +59,7 @@ export class Trace {
     if (at + WIDTH > rows.length) {
       if (at >= WIDTH * MOST_EVENTS)
         throw new Fault(
-          `More than ${MOST_EVENTS} things happened in one step: the script runs on without waiting.`,
+          `More than ${MOST_EVENTS.toLocaleString('en')} things happened in one step: the script runs on without waiting.`,
           0 as At,
         );
       const larger = new Int32Array(Math.min(2 * rows.length, WIDTH * MOST_EVENTS));

@@ -9,6 +9,9 @@ export interface CardFacts {
   readonly suit: ArrayLike<number>;
 }
 
+/** Counts what a search costs; it stops the search by throwing. */
+export type Pay = (operations: number) => void;
+
 /** Cards by place, then by suit. Sorted by insertion: they are a hand, and mostly lie in order already. */
 function byPlace({ place, suit }: CardFacts, cards: readonly number[]): number[] {
   const sorted = [...cards];
@@ -57,6 +60,7 @@ export function fitsShape(shape: Shape, facts: CardFacts, cards: readonly number
  * Calls back for each set of a shape among cards, its cards in the order of their ranks, and before the longer ones
  * that it grows into.
  * @param mostTested rows that are looked at, sets or not; then the search ends
+ * @param pay is told what each part of the search costs
  * @returns whether a visit ended the walk by giving `true`
  */
 export function eachSetOfShape(
@@ -64,10 +68,12 @@ export function eachSetOfShape(
   facts: CardFacts,
   cards: readonly number[],
   mostTested: number,
+  pay: Pay,
   visit: (set: readonly number[]) => boolean,
 ): boolean {
   const { least, oneRank, oneSuit, inOrder } = shape;
   const { place, rank, suit } = facts;
+  pay(60 * cards.length + (cards.length * cards.length) / 8);
   const sorted = byPlace(facts, cards);
   const most = shape.most ?? sorted.length;
   if (least === 0 && visit([])) return true;
@@ -77,6 +83,7 @@ export function eachSetOfShape(
   let next = 0;
   for (let tested = 1; ; next++) {
     const many = row.length;
+    pay(2);
     let goesOn = next < sorted.length && many < most;
     const card = sorted[next] as number;
     if (goesOn && many > 0) {
@@ -98,6 +105,7 @@ export function eachSetOfShape(
       continue;
     }
     if (++tested > mostTested) return false;
+    pay(20 + many);
     row.push(card);
     places.push(next);
     if (row.length >= least && visit(row.slice())) return true;
@@ -110,10 +118,11 @@ export function largestOfShapes(
   facts: CardFacts,
   cards: readonly number[],
   mostTested: number,
+  pay: Pay,
 ): readonly number[] {
   let found: readonly number[] = [];
   for (const shape of shapes)
-    eachSetOfShape(shape, facts, cards, mostTested, (set) => {
+    eachSetOfShape(shape, facts, cards, mostTested, pay, (set) => {
       if (set.length > found.length) found = set;
       return false;
     });

@@ -4,6 +4,7 @@ import { commitToOrder } from '../chance/commitment.js';
 import type { Chance, Generator } from '../chance/generator.js';
 import type { Answer, Arg } from '../machine/code.js';
 import { ASK, ASKED, NUMBER, OPENED, WAIT, WAIT_EVERY, WAIT_OVER } from '../machine/layout.js';
+import { BUDGETS } from '../machine/prices.js';
 import type { State } from '../machine/state.js';
 import { wordsOf } from '../machine/text.js';
 import type { Program } from '../program/types.js';
@@ -49,8 +50,10 @@ type Offered = ReadonlyMap<number, readonly Offer[]>;
  * seat may not see is a fault of that step, and no view ever fails.
  * @throws Fault
  */
-const offersIn = (game: Game, state: State): Offered =>
-  new Map(game.asked(state).map((seat) => [seat, offersOf(game, state, seat)]));
+function offersIn(game: Game, state: State): Offered {
+  game.code.begin(BUDGETS.offers);
+  return new Map(game.asked(state).map((seat) => [seat, offersOf(game, state, seat)]));
+}
 
 /**
  * One table at play: a game, the state it stands in, and what was carried out so far. It reads no
@@ -297,7 +300,7 @@ export class Table {
     const pieces = game.code.options[ask]?.[answer.option]?.label?.(current, seat, ...answer.args);
     const cards = option.params.flatMap((param, i) => {
       const arg = answer.args[i] as Arg;
-      if (typeof arg !== 'number') return [' ', game.rt.cardsPiece(current, arg)];
+      if (typeof arg !== 'number') return [' ', game.rt.cardsPiece(current, arg, option.at)];
       return param.t === 'card' ? [' ', game.rt.cardPiece(current, arg)] : [];
     });
     const carried: Carried = {

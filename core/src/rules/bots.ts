@@ -2,6 +2,7 @@ import type { Generator } from '../chance/generator.js';
 import type { Answer } from '../machine/code.js';
 import { Fault } from '../machine/fault.js';
 import { ASK } from '../machine/layout.js';
+import { BUDGETS } from '../machine/prices.js';
 import type { State } from '../machine/state.js';
 import { isLegal } from './legal.js';
 import type { Rules } from './rules.js';
@@ -23,7 +24,7 @@ export const keptAnswer = ({ option, args }: Answer): Answer => ({ option, args:
  * @throws HiddenRead where a line reads what the seat may not see
  */
 export function botAnswer({ code }: Rules, s: State, bot: number, seat: number, generator: Generator): Answer | null {
-  code.begin();
+  code.begin(BUDGETS.thinking);
   const answer = code.bots[bot]?.(s, seat, generator) ?? null;
   return answer && keptAnswer(answer);
 }
@@ -37,6 +38,7 @@ export function clockAnswer(rules: Rules, s: State, seat: number, generator: Gen
     const answer = botAnswer(rules, s, otherwise.bot, seat, generator);
     if (answer) return answer;
   } else {
+    rules.code.begin(BUDGETS.thinking);
     for (const name of otherwise) {
       const index = declared?.options.findIndex((option) => option.name === name) ?? -1;
       if (index >= 0 && isLegal(rules, s, ask, index, seat)) return { option: index, args: [] };

@@ -16,7 +16,7 @@ function sizes(domain: CardsDomain, s: State, seat: number, args: Args, many: nu
  * @returns whether a visit ended the walk by giving `true`
  */
 export function eachValue(
-  { rt }: Rules,
+  { rt, code }: Rules,
   domain: DomainCode,
   s: State,
   seat: number,
@@ -26,15 +26,18 @@ export function eachValue(
   if (domain.k === 'values') return domain.list(s, seat, ...args).some(visit);
   if (domain.k === 'cards') {
     const list = [...new Set(domain.list(s, seat, ...args))];
-    if (domain.shapes) return rt.eachShape(domain.shapes, list, list.length, visit);
+    if (domain.shapes) return rt.eachShape(domain.shapes, list, list.length, visit, code.pay);
     const [least, most] = sizes(domain, s, seat, args, list.length);
     const { grow } = domain;
-    return rt.eachSet(list, list.length, least, most, grow && ((set) => grow(s, seat, ...args, set)), visit);
+    return rt.eachSet(list, list.length, least, most, grow && ((set) => grow(s, seat, ...args, set)), visit, code.pay);
   }
   const from = domain.from(s, seat, ...args);
   const to = domain.to(s, seat, ...args);
   const by = Math.max(1, domain.by?.(s, seat, ...args) ?? 1);
-  for (let v = from; v < to; v += by) if (visit(v)) return true;
+  for (let v = from; v < to; v += by) {
+    code.pay(1);
+    if (visit(v)) return true;
+  }
   return from <= to && visit(to);
 }
 

@@ -3,7 +3,8 @@ import { below, type Chance } from '../chance/generator.js';
 import type { Answer, Arg, Code } from '../machine/code.js';
 import { type Assembled, assemble } from '../machine/codegen/assemble.js';
 import type { Mode } from '../machine/codegen/module.js';
-import { Fault } from '../machine/fault.js';
+import { PRICED } from '../machine/codegen/priced.js';
+import { Fault, TooDear } from '../machine/fault.js';
 import {
   ANSWERED,
   ASKED,
@@ -19,7 +20,7 @@ import { dealing } from '../machine/runtime/dealing.js';
 import { Dice, drawingAmong, skip } from '../machine/runtime/drawing.js';
 import { LONGEST_LIST } from '../machine/runtime/lists.js';
 import { lastMemo, pileMemo } from '../machine/runtime/memo.js';
-import { MOST_OPERATIONS, type Runtime, runtimeOf, type Surroundings } from '../machine/runtime/runtime.js';
+import { type Runtime, runtimeOf, type Surroundings } from '../machine/runtime/runtime.js';
 import { ANY_PILE, ON_TOP } from '../machine/runtime/stacking.js';
 import { type Setup, SetupError } from '../machine/setup.js';
 import { changes, firstState, State, type StateForm } from '../machine/state.js';
@@ -165,7 +166,6 @@ export class Game implements Rules {
       hit: this.reached,
       TEXTS: this.parts.texts,
       WORDS: this.parts.wordLists,
-      LIMIT: MOST_OPERATIONS,
       pileMemo: () => pileMemo(this.layout.piles.length),
       viewerPileMemo: () =>
         pileMemo(this.parts.tracking ? 0 : this.layout.piles.length * (this.layout.seats.length + 2)),
@@ -174,12 +174,11 @@ export class Game implements Rules {
       NO_EYES: 'Only an option or a bot has the eyes of a seat: "can" and "seen" stand there.',
       EMPTY_MIN: 'An empty list has no least value.',
       EMPTY_MAX: 'An empty list has no greatest value.',
-      tooLong: (at: number) => {
-        throw new Fault(
-          `This step took more than ${MOST_OPERATIONS.toLocaleString('en')} operations without waiting for anybody. The loop here runs on.`,
-          at,
-        );
+      tooDear: (at: number, most: number) => {
+        const words = `This took more than ${most.toLocaleString('en')} operations without waiting for anybody.`;
+        throw new TooDear(`${words} What stands here runs on, or does too much at once.`, at);
       },
+      isTooDear: (error: unknown) => error instanceof TooDear,
       tooMany: (at: number) => {
         throw new Fault(`A list has at most ${LONGEST_LIST} items.`, at);
       },
@@ -192,8 +191,10 @@ export class Game implements Rules {
         );
       },
     };
+    // What grows with its data is paid for: the table's code wraps it under its own name.
     const names = Object.keys(environment);
-    const make = new Function(...names, this.parts.source) as (...values: unknown[]) => Code;
+    const given = names.map((name) => (Object.hasOwn(PRICED, name) ? `$${name}` : name));
+    const make = new Function(...given, this.parts.source) as (...values: unknown[]) => Code;
     return make(...names.map((name) => environment[name]));
   }
 
@@ -284,7 +285,7 @@ export class Game implements Rules {
     try {
       broken = this.code.answer(state, seat, option, args);
     } catch (error) {
-      throw asFault(error);
+      throw this.asFault(error);
     }
     if (broken >= 0) throw this.brokenAlways(broken);
     return state;
@@ -302,7 +303,7 @@ export class Game implements Rules {
     try {
       broken = this.code.resume(state);
     } catch (error) {
-      throw asFault(error);
+      throw this.asFault(error);
     }
     if (broken >= 0) throw this.brokenAlways(broken);
     return state;
@@ -314,7 +315,7 @@ export class Game implements Rules {
       code.script(state);
       this.checkAlways(state);
     } catch (error) {
-      throw asFault(error);
+      throw this.asFault(error);
     }
   }
 
@@ -333,8 +334,16 @@ export class Game implements Rules {
     try {
       return run();
     } catch (error) {
-      throw asFault(error);
+      throw this.asFault(error);
     }
+  }
+
+  /** Anything that goes wrong in generated code is a fault of the sheet, at the place that was noted last. */
+  private asFault(error: unknown): unknown {
+    if (error instanceof SetupError || (error instanceof Fault && error.line > 0)) return error;
+    if (error instanceof Fault) return new Fault(error.message, this.code.here());
+    const message = error instanceof Error ? error.message : String(error);
+    return new Fault(`The engine could not go on: ${message}`, this.code.here());
   }
 
   get tracking(): boolean {
@@ -364,12 +373,6 @@ export class Game implements Rules {
   scores(state: State): number[] {
     return this.rt.seats.map((seat) => state.f[this.layout.scoreBase + seat] as number);
   }
-}
-
-/** Anything that goes wrong in generated code is a fault of the sheet. */
-function asFault(error: unknown): unknown {
-  if (error instanceof Fault || error instanceof SetupError) return error;
-  return new Fault(`The engine could not go on: ${error instanceof Error ? error.message : String(error)}`, 0);
 }
 
 function promisedPiles(

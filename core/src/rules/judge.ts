@@ -1,6 +1,7 @@
 /** Why a choice is refused: reads a choice as a client words it, and judges it. */
 import type { Answer, Arg, Args, DomainCode, OptionCode } from '../machine/code.js';
 import { ASK, OPENED } from '../machine/layout.js';
+import { BUDGETS } from '../machine/prices.js';
 import type { State } from '../machine/state.js';
 import { type Piece, plural, render, wordsOf } from '../machine/text.js';
 import { type At, lineOf, type Option, type Param, type Type } from '../program/types.js';
@@ -107,7 +108,7 @@ export interface WireChoice {
 
 /** Reads a choice and judges it: an answer to carry out, or the refusal. */
 export function judge(rules: Rules, s: State, seat: number, choice: WireChoice): Answer | Refusal {
-  rules.code.begin();
+  rules.code.begin(BUDGETS.judging);
   const name = rules.layout.seats[seat];
   const asked = rules.asked(s);
   if (!asked.includes(seat)) {

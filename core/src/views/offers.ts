@@ -1,5 +1,6 @@
 import { faceText } from '../cards/face.js';
 import type { Arg, DomainCode, OptionCode } from '../machine/code.js';
+import { TooDear } from '../machine/fault.js';
 import { ASK } from '../machine/layout.js';
 import type { State } from '../machine/state.js';
 import { render, wordsOf } from '../machine/text.js';
@@ -127,40 +128,69 @@ function paramsOf(
   });
 }
 
-/** All options of the open ask that are there for a seat, legal or not now. */
+/** One option as it is offered to a seat; `null` where it is not there. @throws TooDear */
+function offerOf(rules: Rules, s: State, seat: number, ask: number, option: Option, i: number): Offer | null {
+  const code = rules.code.options[ask]?.[i];
+  if (!code || (code.when && !code.when(s, seat))) return null;
+  const refused = whyNot(rules, s, ask, i, seat);
+  const single = option.params.length === 1 && option.params[0]?.domain.k === 'range';
+  const listed = refused || single ? [] : waysOf(rules, s, ask, i, seat, MOST_LISTED + 1);
+  const ways = refused ? [] : single || listed.length > MOST_LISTED ? null : listed;
+  const on = code.on?.(s, seat);
+  return {
+    ...unlisted(option),
+    label: labelOf(rules, s, seat, option, code),
+    legal: refused === null,
+    reason: refused?.reason ?? null,
+    line: refused?.line ?? Math.floor(option.at / 4096),
+    on: (on === undefined ? [] : typeof on === 'number' ? [on] : on).map((p) => rules.layout.piles[p]?.path ?? ''),
+    params: refused ? [] : paramsOf(rules, s, seat, option, code, ways),
+    ways: ways?.map((way) => way.map((v, p) => writeArg(rules, s, option.params[p]?.t ?? 'int', v))) ?? null,
+  };
+}
+
+/** An option whose ways are too dear to be found: it is offered, and each choice is judged when it comes. */
+const unlisted = (option: Option): Offer => ({
+  option: option.name,
+  label: wordsOf(option.name),
+  legal: true,
+  reason: null,
+  line: Math.floor(option.at / 4096),
+  on: [],
+  quick: option.quick,
+  aside: option.aside,
+  byClock: false,
+  params: option.params.map((param) => ({ name: param.name, type: param.t, kind: 'depends' })),
+  ways: null,
+});
+
+/** What a search gives within what it may cost, or something else. */
+function affordable<T>(search: () => T, otherwise: T): T {
+  try {
+    return search();
+  } catch (error) {
+    if (error instanceof TooDear) return otherwise;
+    throw error;
+  }
+}
+
+/**
+ * All options of the open ask that are there for a seat, legal or not now. What it costs is counted on from where the
+ * count stands: whoever asks begins it, once for all seats.
+ * @throws Fault where a clause is one
+ */
 export function offersOf(rules: Rules, s: State, seat: number): Offer[] {
-  rules.code.begin();
   const ask = s.f[ASK] as number;
   const declared = rules.program.asks[ask];
   const otherwise = declared?.clock?.otherwise ?? [];
-  const byClock =
-    'bot' in otherwise
-      ? undefined
-      : otherwise.find((name) => declared?.options.some((o, i) => o.name === name && isLegal(rules, s, ask, i, seat)));
+  const isPlayed = (name: string): boolean =>
+    affordable(
+      () => declared?.options.some((o, i) => o.name === name && isLegal(rules, s, ask, i, seat)) === true,
+      false,
+    );
+  const byClock = 'bot' in otherwise ? undefined : otherwise.find(isPlayed);
   return (declared?.options ?? []).flatMap((option, i): Offer[] => {
-    const code = rules.code.options[ask]?.[i];
-    if (!code || (code.when && !code.when(s, seat))) return [];
-    // Each option may take as many operations as a step.
-    rules.code.begin();
-    const refused = whyNot(rules, s, ask, i, seat);
-    const single = option.params.length === 1 && option.params[0]?.domain.k === 'range';
-    const listed = refused || single ? [] : waysOf(rules, s, ask, i, seat, MOST_LISTED + 1);
-    const ways = refused ? [] : single || listed.length > MOST_LISTED ? null : listed;
-    const on = code.on?.(s, seat);
-    return [
-      {
-        option: option.name,
-        label: labelOf(rules, s, seat, option, code),
-        legal: refused === null,
-        reason: refused?.reason ?? null,
-        line: refused?.line ?? Math.floor(option.at / 4096),
-        on: (on === undefined ? [] : typeof on === 'number' ? [on] : on).map((p) => rules.layout.piles[p]?.path ?? ''),
-        quick: option.quick,
-        aside: option.aside,
-        byClock: option.name === byClock,
-        params: refused ? [] : paramsOf(rules, s, seat, option, code, ways),
-        ways: ways?.map((way) => way.map((v, p) => writeArg(rules, s, option.params[p]?.t ?? 'int', v))) ?? null,
-      },
-    ];
+    const offer = affordable(() => offerOf(rules, s, seat, ask, option, i), unlisted(option));
+    return offer ? [{ ...offer, byClock: option.name === byClock }] : [];
   });
 }

@@ -1,4 +1,5 @@
 import { CHAPTERS, NUMBER, WAIT, WAIT_OVER } from '../machine/layout.js';
+import { BUDGETS } from '../machine/prices.js';
 import { OPEN } from '../machine/runtime/visibility.js';
 import type { State } from '../machine/state.js';
 import type { Rules } from '../rules/rules.js';
@@ -57,7 +58,7 @@ export class Snapshot {
    */
   view(viewer: number, offered?: readonly Offer[], undo = false): View {
     const { rules, caches, s } = this;
-    rules.code.begin();
+    rules.code.begin(BUDGETS.looks);
     const { seats, values } = this.figures ?? figuresView(rules, s, viewer);
     const own = caches.sharing.shareFor(
       viewer,
@@ -65,7 +66,7 @@ export class Snapshot {
         seats,
         values,
         notes: notesView(rules, s, viewer),
-        offers: offered ?? (viewer >= 0 && rules.asked(s).includes(viewer) ? offersOf(rules, s, viewer) : []),
+        offers: offered ?? this.offersFor(viewer),
       },
       this.own,
     );
@@ -85,6 +86,13 @@ export class Snapshot {
       undo,
       result,
     };
+  }
+
+  private offersFor(viewer: number): readonly Offer[] {
+    const { rules, s } = this;
+    if (viewer < 0 || !rules.asked(s).includes(viewer)) return [];
+    rules.code.begin(BUDGETS.offers);
+    return offersOf(rules, s, viewer);
   }
 
   /** All piles as a viewer sees them: one object for all viewers who see the same. */

@@ -1,4 +1,5 @@
 import { ANSWERED, ASK, ASKED, CHOSEN, NUMBER, WAIT, WAIT_EVERY } from '../layout.js';
+import { BUDGETS } from '../prices.js';
 import type { Module } from './module.js';
 import type { ScriptWriter } from './script.js';
 import { js } from './written.js';
@@ -10,7 +11,8 @@ import { js } from './written.js';
  */
 export function answeringCode(module: Module, script: ScriptWriter): string {
   const { asks } = module.program;
-  const { pendingBase } = module.layout;
+  const { layout } = module;
+  const { pendingBase } = layout;
   const cases = asks.flatMap((ask, i) => {
     const places = script.frames.get(ask.routine)?.places;
     if (ask.who.k !== 'one' || !places) return [];
@@ -30,10 +32,14 @@ export function answeringCode(module: Module, script: ScriptWriter): string {
     s.refs[${pendingBase}+seat]=args.length===0?[option]:args.length===1?[option,args[0]]:[option,...args];
     s.f[${ANSWERED}]|=1<<seat;
     if(s.f[${ANSWERED}]!==s.f[${ASKED}]){begin();return -1;}`;
+  const texts = module.program.vars.flatMap(({ t, at }, i) =>
+    t === 'text' ? [[layout.varBase[i] ?? 0, (layout.varBase[i] ?? 0) + (layout.varCount[i] ?? 1), at]] : [],
+  );
+  const weighed = texts.length > 0 ? `weighTexts(s,${JSON.stringify(texts)});` : '';
   const act = module.mode.quiet ? '' : `act(seat,s.f[${ASK}]|0,option);`;
   return [
-    'function begin(){ops=0;written=0;}',
-    'function step(s){begin();script(s);return always(s);}',
+    `function begin(most=${BUDGETS.step}){ops=0;written=0;limit=most;}`,
+    `function step(s){begin(times*${BUDGETS.step});search=0;script(s);${weighed}return always(s);}`,
     `function resume(s){s.f[${NUMBER}]++;s.f[${WAIT}]=0;return step(s);}`,
     `function answer(s,seat,option,args){s.f[${NUMBER}]++;if(s.f[${WAIT}]===${WAIT_EVERY}){${wait}}else{s.f[${CHOSEN}]=option;${put}${act}}return step(s);}`,
   ].join('\n');

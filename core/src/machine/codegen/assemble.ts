@@ -1,5 +1,6 @@
 import type { Ask } from '../../program/types.js';
 import type { StateLayout } from '../layout.js';
+import { BUDGETS } from '../prices.js';
 import { alwaysCode } from './always.js';
 import { answeringCode } from './answering.js';
 import { botCode } from './bots.js';
@@ -8,9 +9,10 @@ import { ExprWriter } from './expressions.js';
 import { type Mode, Module } from './module.js';
 import { askCode } from './options.js';
 import type { Place } from './places.js';
+import { pricedCode } from './priced.js';
 import { ScriptWriter } from './script.js';
 import { Slots } from './slots.js';
-import { spend } from './spend.js';
+import { pay, standsAt } from './spend.js';
 import { resetVar, StmtWriter } from './statements.js';
 import { js, textOf } from './written.js';
 
@@ -43,8 +45,9 @@ export function assemble(layout: StateLayout, mode: Mode): Assembled {
       finished: ['return true;'],
     };
     const params = ['s', ...routine.params.map((p) => `l${p}`)].join(',');
-    const counted = module.lengths.isShortRoutine(i) ? '' : spend(1, routine.at);
-    module.add(`function r${i}(${params}){${counted}${textOf(st.block(routine.body, exits))}return false;}`);
+    module.add(
+      `function r${i}(${params}){${module.counted(i, routine.at)}${textOf(st.block(routine.body, exits))}return false;}`,
+    );
   }
   const nowhere = new Map<number, Place>();
   const x = new ExprWriter(module, nowhere, { guarded: false });
@@ -59,7 +62,11 @@ export function assemble(layout: StateLayout, mode: Mode): Assembled {
     const [param] = program.defs[note.def]?.params ?? [];
     const asPile = param?.t === 'list:card';
     const name = param ? module.def(note.def, [asPile], [!asPile], true) : module.def(note.def, [], [], true);
-    return module.helper((h) => `function ${h}(s,v,p){return ${name}(s,v${param ? ',p' : ''});}`);
+    const weight = 1 + module.lengths.weightOf(program.defs[note.def]?.body);
+    return module.helper(
+      (h) =>
+        `function ${h}(s,v,p){${standsAt(program.defs[note.def]?.body.at ?? 0)}${pay(weight)}return ${name}(s,v${param ? ',p' : ''});}`,
+    );
   });
   const probes = program.probes.map((probe) => module.fn('p', ['s'], nowhere, probe, false, probe.t === 'text'));
   const init = program.vars.map((_, i) => resetVar(module, x, i)).join('');
@@ -68,9 +75,9 @@ export function assemble(layout: StateLayout, mode: Mode): Assembled {
       ? []
       : layout.piles.flatMap((placed, p) => (placed.decl === decl ? [`[${p},r${pile.refill}]`] : [])),
   );
-  const source = [
-    '"use strict";',
-    'let ops=0,written=1;',
+  const written = [
+    `let ops=0,limit=${BUDGETS.step},times=1,search=0,written=1,here=0;`,
+    'function pay(n){if((ops+=n)>limit)tooDear(here,limit);}',
     dealingCode(layout, {
       noting: !mode.quiet || mode.tracking || module.asksWhatWasSeen,
       promised: mode.promised,
@@ -81,7 +88,7 @@ export function assemble(layout: StateLayout, mode: Mode): Assembled {
     always,
     `function init(s){${init}}`,
     answeringCode(module, script),
-    'return {begin,spent(){return ops;},init,script,answer,resume,',
+    'return {begin,pay,spent(){return ops;},here(){return here;},allow(n){times=n;},init,script,answer,resume,',
     js`
       options:[${asks.map((ask) => ask.options).join(',')}],
       legal:[${asks.map((ask) => ask.legal).join(',')}],choosable,
@@ -89,6 +96,7 @@ export function assemble(layout: StateLayout, mode: Mode): Assembled {
       always,needs:[${needs.join(',')}],bots:[${bots.join(',')}],`,
     `notes:[${notes.join(',')}],probes:[${probes.join(',')}],refills:[${refills.join(',')}]};`,
   ].join('\n');
+  const source = ['"use strict";', pricedCode(written), written].join('\n');
   return {
     tracking: module.asksWhatWasSeen,
     source,
@@ -110,6 +118,17 @@ function drawCode({ options }: Ask, draws: readonly string[]): string {
     })([${draws.join(',')}])`;
 }
 
-/** The function that finds whether a seat has a move left in an ask. */
+/**
+ * The function that finds whether a seat has a move left in an ask. It has a budget of its own, shared by all seats that
+ * are asked in a step: what cannot be found within it counts as a move.
+ */
 const choosableCode = (asks: readonly string[]): string =>
-  `function choosable(s,ask,v){switch(ask){${asks.map((fn, i) => `case ${i}:return ${fn}(s,v);`).join('')}}return false;}`;
+  js`
+    function movesLeft(s,ask,v){switch(ask){${asks.map((fn, i) => `case ${i}:return ${fn}(s,v);`).join('')}}return false;}
+    function choosable(s,ask,v){
+      const before=ops,most=limit,place=here;
+      ops=search;limit=${BUDGETS.offers};
+      try{return movesLeft(s,ask,v);}
+      catch(error){if(isTooDear(error))return true;throw error;}
+      finally{search=ops;ops=before;limit=most;here=place;}
+    }`;

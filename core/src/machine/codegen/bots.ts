@@ -80,7 +80,14 @@ function lineCode(
           .join('')}return ${answer};}`,
     );
   }
-  return bestWay(walked, option, { given, when, prefer, isNumber: line.prefer !== null && !isKey(line.prefer) });
+  const { lengths } = module;
+  return bestWay(walked, option, {
+    given,
+    when,
+    prefer,
+    weight: lengths.weightOf(line.when) + lengths.weightOf(line.prefer),
+    isNumber: line.prefer !== null && !isKey(line.prefer),
+  });
 }
 
 const isKey = (e: Expr): boolean => e.t === 'key' || e.t.startsWith('list:');

@@ -20,6 +20,7 @@ export function dealingCode(layout: StateLayout, { noting, promised }: DealingDu
     piles: layout.piles.length,
   });
   const head = [
+    'pay(20);',
     'const row=s.row;',
     `let n=row[${len}+from];`,
     'if(n===0)n=filled(s,from,at);',
@@ -61,8 +62,8 @@ export function dealingCode(layout: StateLayout, { noting, promised }: DealingDu
         's.touch(p,p);',
       ].join('');
   return [
-    `function moveWhole(s,from,to,facing){${whole}}`,
-    `function turnWhole(s,p,way){${turn}}`,
+    `function moveWhole(s,from,to,facing){pay(20+3*s.len[from]);${whole}}`,
+    `function turnWhole(s,p,way){pay(40*s.len[p]);${turn}}`,
     `function deal1(s,from,to,facing,at){${[...head, ...move].join('')}${told}return c;}`,
     'const {dealN,dealAll,dealEach,dealRound}=dealing(deal1,fill);',
   ].join('\n');

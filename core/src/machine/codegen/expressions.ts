@@ -166,10 +166,11 @@ export class ExprWriter implements Writer {
       case 'face':
         return `cardOf(${e.face},${e.at})`;
       case 'fits':
+        return `fits([${e.shapes.join(',')}],${this.readCards(e.of, e.at)})`;
       case 'largest':
-        return `${e.k}([${e.shapes.join(',')}],${this.readCards(e.of, e.at)})`;
+        return `largest([${e.shapes.join(',')}],${this.readCards(e.of, e.at)},pay)`;
       case 'hand':
-        return `hands.${e.kind}(${this.readCards(e.of, e.at)},${e.at})`;
+        return `rankHand(${this.module.text(e.kind)},${this.readCards(e.of, e.at)},${e.at})`;
       case 'bestFive':
         return `fiveOf(${this.module.text(e.kind)},${this.readCards(e.of, e.at)},${e.at})`;
       case 'can': {
@@ -271,9 +272,7 @@ export class ExprWriter implements Writer {
       // Where a named card is, is a secret too.
       if (pile !== null && this.guarded && e.a.k === 'face')
         return `heldOpenly(s,${this.write(e.a)},${pile},v,${e.at})`;
-      return pile === null
-        ? `${this.write(e.b)}.includes(${this.write(e.a)})`
-        : `(s.where[${this.sure(e.a)}]===${pile})`;
+      return pile === null ? `holds(${this.write(e.b)},${this.write(e.a)})` : `(s.where[${this.sure(e.a)}]===${pile})`;
     }
     const a = this.write(e.a);
     const b = this.write(e.b);
@@ -347,6 +346,7 @@ export class ExprWriter implements Writer {
     if (next !== undefined) inside.set(next, { js: 'y', isThere });
     const writer = new ExprWriter(this.module, inside, { guarded: this.guarded });
     const by = writer.write(e.by.body);
+    const weight = this.module.lengths.weightOf(e.by.body);
     const { parts, layout } = this.module;
     // Neighbours are gone through two by two.
     const two = next !== undefined;
@@ -361,7 +361,7 @@ export class ExprWriter implements Writer {
             : e.of.k === 'seats'
               ? [throughSeats(layout.seats.length, two), ['of'], [this.write(e.of)]]
               : [throughList('of', two), ['of'], [this.write(e.of)]];
-    const work = this.module.helper((fn) => loop(fn, e, through, by, of, params, this.guarded));
+    const work = this.module.helper((fn) => loop(fn, e, through, by, of, params, this.guarded, weight));
     const name = this.memoFolds && pile !== null && free.length === 0 ? this.memoized(e, work) : work;
     return `${name}(${['s', ...(this.guarded ? ['v'] : []), ...over, ...given].join(',')})`;
   }

@@ -1,7 +1,8 @@
 import type { Expr } from '../../program/types.js';
+import { NEW_ITEM } from '../prices.js';
 import { LONGEST_LIST } from '../runtime/lists.js';
 import type { ExprWriter } from './expressions.js';
-import { spend } from './spend.js';
+import { pay, spend } from './spend.js';
 import { js } from './written.js';
 
 /** Whether a list holds no item twice: the cards of one pile, or some of them. */
@@ -25,7 +26,7 @@ export function fill(x: ExprWriter, e: Expr, to: Buffer): string {
   const add = (item: string): string => `${to.items}[${to.count}++]=${item};`;
   const cardsAt = (pile: string, from = '0', cut = ''): string => {
     const { start, len, cards } = x.module.parts;
-    return `{const row=s.row,pile=${pile},n=row[${len}+pile],at=${cards}+row[${start}+pile];${cut}for(let i=${from};i<n;i++)${add('row[at+i]')}}`;
+    return `{const row=s.row,pile=${pile},n=row[${len}+pile],at=${cards}+row[${start}+pile];${cut}${pay('n')}for(let i=${from};i<n;i++)${add('row[at+i]')}}`;
   };
   const eachPile = (piles: Expr, inside: string): string => {
     const whole = piles.k === 'family' && !piles.owner ? x.familyRange(piles) : null;
@@ -70,7 +71,7 @@ export function fill(x: ExprWriter, e: Expr, to: Buffer): string {
       const by = x.inside(new Map([[item as number, { js: 'x', isThere: x.areThere(e.of) }]])).write(e.by.body);
       // Filled whole, then packed: what is left moves down over what is left out.
       return js`{
-        const from=${to.count};${fill(x, e.of, to)}${spend(`${to.count}-from`, e.at)}let kept=from;
+        const from=${to.count};${fill(x, e.of, to)}${spend(`${NEW_ITEM + x.module.lengths.weightOf(e.by.body)}*(${to.count}-from)`, e.at)}let kept=from;
         for(let i=from;i<${to.count};i++){const x=${to.items}[i];if(${by})${to.items}[kept++]=x;}
         ${to.count}=kept;
       }`;

@@ -63,10 +63,16 @@ export const FUNCTIONS: Readonly<Record<Plain, FunctionRow>> = {
   tail: { code: 'tail(s,!0)', items: 'there' },
   tops: { code: 'tops(s,$0)', items: 'there' },
   cardsOf: { code: 'cardsOf(s,$0)', items: 'there' },
-  first: { pure: 'cards', code: ({ x, e, tailOf }) => tailOf(first(e)) ?? `(${x.write(first(e))}[0]??-1)` },
+  first: {
+    pure: 'cards',
+    code: ({ x, e, pileOf, tailOf }) => {
+      const pile = pileOf(first(e));
+      return pile === null ? (tailOf(first(e)) ?? `(${x.write(first(e))}[0]??-1)`) : `bottom(s,${pile})`;
+    },
+  },
   firstOf: { code: 'firstOf($0,$1)', pure: 'cards', items: 'given' },
   last: { code: 'last($0,$1)', pure: 'cards', items: 'given' },
-  reversed: { code: '[...$0].reverse()', pure: 'cards', items: 'given' },
+  reversed: { code: 'turnedOver($0)', pure: 'cards', items: 'given' },
   abs: { code: 'Math.abs($0)', pure: 'numbers' },
   min2: { code: 'Math.min($0,$1)', pure: 'numbers' },
   max2: { code: 'Math.max($0,$1)', pure: 'numbers' },

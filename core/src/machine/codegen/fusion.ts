@@ -100,12 +100,13 @@ export interface Fused {
  * Goes through some items once for several folds.
  * @param writeBy writes what a fold asks of an item, which stands in `x`
  */
-export function fuse(folds: Folds, through: Through, writeBy: (e: ExprOf<'fold'>) => string): Fused {
+export function fuse(folds: Folds, through: Through, lengths: Lengths, writeBy: (e: ExprOf<'fold'>) => string): Fused {
   const values = new Map<string, string>();
   const firsts: string[] = [];
   const steps: string[] = [];
   const checks: string[] = [];
   let place = 0;
+  let weight = 0;
   for (const [key, fold] of folds) {
     const how = STEPS[fold.f];
     if (!how) continue;
@@ -115,7 +116,8 @@ export function fuse(folds: Folds, through: Through, writeBy: (e: ExprOf<'fold'>
     steps.push(how.step(n, writeBy(fold)));
     if (fold.f === 'sum') checks.push(`chk(${n},${fold.at});`);
     place = fold.at;
+    weight += 1 + lengths.weightOf(fold.by.body);
   }
-  const counted = spend(values.size === 1 ? through.size : `${values.size}*${through.size}`, place);
+  const counted = spend(`${weight}*${through.size}`, place);
   return { code: `${counted}let ${firsts.join(',')};${through.head}${steps.join('')}}${checks.join('')}`, values };
 }

@@ -1,5 +1,6 @@
 import { lambdaOf, operandsOf } from '../../program/tree.js';
 import type { Expr, ExprOf, Lambda, Type } from '../../program/types.js';
+import { GROUPED, NEW_ITEM } from '../prices.js';
 import { FEW } from '../runtime/lists.js';
 import type { RowOffsets } from '../state.js';
 import { spend } from './spend.js';
@@ -13,8 +14,8 @@ export function comparable(t: Type, value: string): string {
   if (t === 'rank') return `rankPlace[${value}]`;
   if (t === 'suit') return `suitPlace[${value}]`;
   if (t === 'flag') return `Number(${value})`;
-  if (t === 'list:rank') return `${value}.map((r)=>rankPlace[r])`;
-  if (t === 'list:flag') return `${value}.map(Number)`;
+  if (t === 'list:rank') return `placesOfRanks(${value})`;
+  if (t === 'list:flag') return `asNumbers(${value})`;
   return value;
 }
 
@@ -76,6 +77,7 @@ export const throughSeats = (seats: number, two = false): Through => ({
  * @param of the parameters that say what it goes through
  * @param params what else the short function reads
  * @param through how it goes through that
+ * @param weight what the short function weighs
  */
 export function loop(
   name: string,
@@ -85,13 +87,20 @@ export function loop(
   of: readonly string[],
   params: readonly string[],
   guarded: boolean,
+  weight: number,
 ): string {
   // Groups and distinct items are equal or not: only what is put in order is compared as the game does.
   const isAlike = e.f === 'groups' || e.f === 'distinct';
   const key = isAlike ? by : comparable(e.by.body.t, by);
   const head = `function ${name}(${['s', ...(guarded ? ['v'] : []), ...of, ...params].join(',')}){`;
   const [before, step, after] = steps(e, by, key);
-  return `${head}${through.before ?? ''}${spend(through.size, e.at)}${before}${through.head}${step}}${after}}`;
+  return `${head}${through.before ?? ''}${spend(`${priceOfItem(e, weight)}*${through.size}`, e.at)}${before}${through.head}${step}}${after}}`;
+}
+
+/** What an item of a loop costs, besides what the end of the loop does with all of them. */
+function priceOfItem({ f }: Over, weight: number): number {
+  if (f === 'only' || f === 'map' || f === 'sorted') return NEW_ITEM + weight;
+  return (f === 'groups' || f === 'distinct' ? GROUPED.number : 1) + weight;
 }
 
 /** What a loop does before, at each item, and after. */

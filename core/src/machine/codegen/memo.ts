@@ -67,7 +67,7 @@ export function memoCode({ name, work, cards, asPile, guarded, viewers }: Memoiz
   const params = guarded ? `s,v,${cards}` : `s,${cards}`;
   const [kept, find] = [`k${name}`, `f${name}`];
   const known = (isKnown: string, cost: string, value: string): string =>
-    `function ${name}(${params}){if(${isKnown}){const n=ops+${cost};if(n<=LIMIT){ops=n;return ${value};}}return ${find}(${params});}`;
+    `function ${name}(${params}){if(${isKnown}){const n=ops+${cost};if(n<=limit){ops=n;return ${value};}}return ${find}(${params});}`;
   // Computing the value is a function of its own, so that the lookup is short enough to be inlined.
   const found = (keep: string): string =>
     `function ${find}(${params}){const before=ops,value=${work}(${params});${keep}return value;}`;

@@ -85,6 +85,12 @@ export class Module implements Pools {
       : `for(const ${js} of ${list})`;
   }
 
+  /** Code that counts what a routine costs where it is called; short ones weigh where they stand. */
+  counted(routine: number, at: At): string {
+    const body = this.program.routines[routine]?.body ?? [];
+    return this.lengths.isShortRoutine(routine) ? '' : spend(1 + this.lengths.weightOfBlock(body), at);
+  }
+
   add(source: string): void {
     this.functions.push(source);
   }
@@ -128,7 +134,7 @@ export class Module implements Pools {
           viewers: this.layout.seats.length + 2,
         }),
       );
-    const counted = this.lengths.isShort(i) ? '' : spend(1, def.body.at);
+    const counted = this.lengths.isShort(i) ? '' : spend(1 + this.lengths.weightOf(def.body), def.body.at);
     this.add(
       `function ${work}(${params.join(',')}){${counted}${remembered ? this.ofCards(def, places, guarded) : this.result(def.body, places, guarded)}}`,
     );
@@ -150,7 +156,7 @@ export class Module implements Pools {
     const folds = neededFolds(body, (of) => of.k === 'local' && of.i === local);
     if (folds.size < 2 || !cards) return this.result(def.body, places, guarded);
     const through = cards.asPile ? throughPile(this.parts, cards.js) : throughList(cards.js);
-    const { code, values } = fuse(folds, through, (fold) => {
+    const { code, values } = fuse(folds, through, this.lengths, (fold) => {
       const item: Place = { js: 'x', isThere: cards.asPile === true };
       const inside = new Map([...places, [fold.by.params[0] as number, item] as const]);
       return this.writerFor(this, inside, { guarded }).write(fold.by.body);

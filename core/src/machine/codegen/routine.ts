@@ -18,7 +18,7 @@ import {
 import type { BlockWriter, Frame } from './blocks.js';
 import type { Place, Slot } from './places.js';
 import { assign, cleared, whole } from './slots.js';
-import { spend } from './spend.js';
+import { spend, standsAt } from './spend.js';
 import { type Exits, StmtWriter } from './statements.js';
 import { hasCertainChoice, waits } from './waiting.js';
 import { type Code, code, goBack, goTo } from './written.js';
@@ -94,7 +94,7 @@ export class RoutineScript {
       if (s.s === 'deal' && s.into !== null) this.enter(s.into);
       return;
     }
-    this.out.emit(this.out.module.mark('statement', s.at));
+    this.out.emit(this.out.module.mark('statement', s.at) + standsAt(s.at));
     switch (s.s) {
       case 'ask':
         this.ask(s);
@@ -129,7 +129,7 @@ export class RoutineScript {
         const after = this.out.block();
         this.out.emit(goTo(head));
         this.out.at(head);
-        this.out.emit(spend(1, s.at));
+        this.out.emit(spend(this.out.module.lengths.turnOf(s.body, s.s === 'while' ? s.c : s.until), s.at));
         if (s.s === 'while') this.out.emit(code`if(!${this.st.x.write(s.c)})${goTo(after)}`);
         this.loops.push(after);
         this.body(s.body);
@@ -161,7 +161,7 @@ export class RoutineScript {
       const place = callee.places.get(routine.params[i] as number);
       return place ? assign(place, this.st.x.write(arg)) : '';
     });
-    const counted = this.out.module.lengths.isShortRoutine(s.routine) ? '' : spend(1, s.at);
+    const counted = this.out.module.counted(s.routine, s.at);
     this.out.emit(
       code`${counted}${this.clearDead()}${given.join('')}s.f[${callee.returnSlot}]=${next};${goTo(this.out.entry(s.routine))}`,
     );
@@ -188,7 +188,7 @@ export class RoutineScript {
     this.out.at(head);
     this.loop(s, { slots, head, after }, () => {
       const place = this.frame.places.get(s.local) as Place;
-      this.out.emit(`${spend(1, s.at)}const next=${whole(at)};`);
+      this.out.emit(`${spend(this.out.module.lengths.turnOf(s.body, s.where), s.at)}const next=${whole(at)};`);
       this.out.emit(code`if(next>=${list}.length)${goTo(after)}${assign(place, `${list}[next]`)}${at}=next+1;`);
       if (s.where) this.out.emit(code`if(!${this.st.x.write(s.where)})${goTo(head)}`);
     });
@@ -207,7 +207,7 @@ export class RoutineScript {
     this.out.emit(code`${place}++;${goTo(test)}`);
     this.out.at(test);
     this.loop(s, { slots, head, after }, () => {
-      this.out.emit(code`${spend(1, s.at)}if(${place}>${end})${goTo(after)}`);
+      this.out.emit(code`${spend(this.out.module.lengths.turnOf(s.body), s.at)}if(${place}>${end})${goTo(after)}`);
     });
   }
 

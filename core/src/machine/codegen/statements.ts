@@ -4,7 +4,7 @@ import { ExprWriter } from './expressions.js';
 import type { Module } from './module.js';
 import type { Place } from './places.js';
 import { assign } from './slots.js';
-import { spend } from './spend.js';
+import { pay, spend, standsAt } from './spend.js';
 import { pieces, unsaid } from './texts.js';
 import { type Code, code } from './written.js';
 
@@ -52,7 +52,7 @@ export class StmtWriter {
   }
 
   statement(s: Stmt, exits: Exits): Code {
-    return code`${this.module.mark('statement', s.at)}${this.unmarked(s, exits)}`;
+    return code`${this.module.mark('statement', s.at)}${standsAt(s.at)}${this.unmarked(s, exits)}`;
   }
 
   private unmarked(s: Stmt, exits: Exits): Code {
@@ -64,25 +64,26 @@ export class StmtWriter {
         return code`if(${x.write(s.c)}){${this.block(s.yes, exits)}}${no}`;
       }
       case 'while':
-        return code`while(${x.write(s.c)}){${spend(1, s.at)}${body(s.body)}}`;
+        return code`while(${x.write(s.c)}){${spend(this.module.lengths.turnOf(s.body, s.c), s.at)}${body(s.body)}}`;
       case 'repeat': {
         const turn = body(s.body);
         const until = s.until ? `if(${x.write(s.until)})break;` : '';
-        return code`for(;;){${spend(1, s.at)}${turn}${until}}`;
+        return code`for(;;){${spend(this.module.lengths.turnOf(s.body, s.until), s.at)}${turn}${until}}`;
       }
       case 'each': {
         const list = x.write(s.list);
         const js = this.places.get(s.local)?.js ?? this.newLocal(s.local);
         if (x.areThere(s.list)) this.places.set(s.local, { js, isThere: true });
         const where = s.where ? `if(!${x.write(s.where)})continue;` : '';
-        return code`${this.module.each(js, list)}{${spend(1, s.at)}${where}${body(s.body)}}`;
+        const counted = spend(this.module.lengths.turnOf(s.body, s.where), s.at);
+        return code`${this.module.each(js, list)}{${counted}${where}${body(s.body)}}`;
       }
       case 'for': {
         const from = x.write(s.from);
         const to = x.write(s.to);
         const js = this.places.get(s.local)?.js ?? this.newLocal(s.local);
         const head = `let ${js}=${from},end${s.local}=${to};${js}<=end${s.local};${js}++`;
-        return code`for(${head}){${spend(1, s.at)}${body(s.body)}}`;
+        return code`for(${head}){${spend(this.module.lengths.turnOf(s.body), s.at)}${body(s.body)}}`;
       }
       case 'break':
         return exits.leave;
@@ -233,5 +234,5 @@ export function resetVar(module: Module, x: ExprWriter, i: number): string {
     : none;
   const note = module.written(i);
   if (count === 1) return `${row}[${base}]=${value};${note}`;
-  return `${note}{const value=${value};for(let i=${base};i<${base + count};i++)${row}[i]=value;}`;
+  return `${note}${pay(Math.ceil(count / 4))}{const value=${value};for(let i=${base};i<${base + count};i++)${row}[i]=value;}`;
 }

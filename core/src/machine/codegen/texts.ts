@@ -5,8 +5,12 @@ const RANK_WORDS = ['', 'ace', '2', '3', '4', '5', '6', '7', '8', '9', '10', 'ja
 
 /** A text as the row of pieces from which each viewer's words are made. */
 export function pieces(x: Writer, e: Expr): string {
-  if (e.k !== 'text') return e.t === 'text' ? x.write(e) : `[${piece(x, e)}]`;
-  return `[${e.parts.map((part) => (typeof part === 'string' ? x.module.text(part) : piece(x, part))).join(',')}]`;
+  if (e.k !== 'text') return e.t === 'text' ? x.write(e) : `text([${piece(x, e)}],${e.at},pay)`;
+  const parts = e.parts.map((part) => (typeof part === 'string' ? x.module.text(part) : piece(x, part)));
+  // What a sheet writes is short enough: only values make a text long.
+  return e.parts.every((part) => typeof part === 'string')
+    ? `[${parts.join(',')}]`
+    : `text([${parts.join(',')}],${e.at},pay)`;
 }
 
 /** One value as a piece of a text. */
@@ -25,7 +29,7 @@ function piece(x: Writer, e: Expr): string {
     case 'card':
       return `cardPiece(s,${value})`;
     case 'list:card':
-      return `cardsPiece(s,${value})`;
+      return `cardsPiece(s,${value},${e.at})`;
     case 'seat':
       return `seatPiece(${value})`;
     case 'list:seat':
@@ -37,9 +41,9 @@ function piece(x: Writer, e: Expr): string {
     case 'low':
       return `lowName(${value})`;
     case 'list:rank':
-      return `wordsPiece(${module.words(RANK_WORDS)},${value})`;
+      return `wordsPiece(${module.words(RANK_WORDS)},${value},${e.at})`;
     case 'list:int':
-      return `listPiece(${value})`;
+      return `listPiece(${value},${e.at})`;
     case 'rank':
       return `word(${module.words(RANK_WORDS)},${value})`;
     case 'suit':

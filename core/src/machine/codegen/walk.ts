@@ -1,11 +1,12 @@
 import { exprKey, localsIn, operandsOf } from '../../program/tree.js';
 import type { Domain, Expr, Option, Param } from '../../program/types.js';
 import { MOST_TESTED } from '../code.js';
+import { CANDIDATE } from '../prices.js';
 import type { ExprWriter } from './expressions.js';
 import { type Buffer, fill, fillDistinct } from './fill.js';
 import type { Module } from './module.js';
 import type { Place } from './places.js';
-import { spend } from './spend.js';
+import { spend, standsAt } from './spend.js';
 import { js } from './written.js';
 
 /** The values of an option's parameters in its functions. */
@@ -137,7 +138,7 @@ class Walk {
     return js`
       ${arrays.join('')}function ${name}(${['s', 'v', ...sink.params].join(',')}){
         ${sink.before}${fixed}
-        walk:{${guard}${this.needs(0, exits)}${left}${hoisted.join('')}${this.level(0, exits)}}
+        ${standsAt(option.at)}walk:{${guard}${this.needs(0, exits)}${left}${hoisted.join('')}${this.level(0, exits)}}
         ${sink.after}
       }`;
   }
@@ -164,7 +165,9 @@ class Walk {
 
   /** Code that tests one candidate of a parameter and goes on with it. */
   private candidate(i: number, exits: Exits): string {
-    const counted = spend(1, this.walked.option.at);
+    const weighed = this.walked.functions.needs.filter((need) => need.depth === i + 1);
+    const weight = weighed.reduce((sum, { e }) => sum + this.walked.module.lengths.weightOf(e), CANDIDATE);
+    const counted = spend(weight, this.walked.option.at);
     return `if(--left<0)${exits.stop}${counted}${this.needs(i + 1, exits)}${this.level(i + 1, exits)}`;
   }
 
@@ -266,8 +269,8 @@ class Walk {
     const inside: Exits = { skip: 'return false;', stop: 'return true;' };
     const visit = `(${value})=>{${agrees}${this.candidate(i, inside)}return false;}`;
     const how = domain.shapes
-      ? `eachShape([${domain.shapes.join(',')}],${items},${count},${visit})`
-      : `eachSet(${items},${count},${called(least, i)},${most === 'null' ? count : called(most, i)},${grow === 'null' ? 'null' : `(${value})=>${called(grow, i + 1)}`},${visit})`;
+      ? `eachShape([${domain.shapes.join(',')}],${items},${count},${visit},pay)`
+      : `eachSet(${items},${count},${called(least, i)},${most === 'null' ? count : called(most, i)},${grow === 'null' ? 'null' : `(${value})=>${called(grow, i + 1)}`},${visit},pay)`;
     return `${find}if(${how})${exits.stop}`;
   }
 }

@@ -1,5 +1,6 @@
 import type { Domain } from '../../program/types.js';
 import { type Buffer, fillDistinct } from './fill.js';
+import { pay } from './spend.js';
 import { called, type DomainFunctions, values, type Walked, written } from './walk.js';
 import { js } from './written.js';
 
@@ -125,7 +126,7 @@ function drawSets(walked: Walked, answer: string, domain: Extract<Domain, { k: '
       const ${buffer.items}=[];
       function ${name}(s,v,g){
         ${before.join('')}let n0=0;${list}
-        const set=drawSet(${buffer.items},n0,${called(least, 0)},${most === 'null' ? 'n0' : called(most, 0)},${accepts},g);
+        const set=drawSet(${buffer.items},n0,${called(least, 0)},${most === 'null' ? 'n0' : called(most, 0)},${accepts},g,pay);
         if(set===undefined)return ${all}(s,v,g);
         if(set===null)return null;
         ${answer}.args[0]=set;
@@ -139,6 +140,8 @@ export interface WeighedLine {
   readonly given: readonly (string | null)[];
   readonly when: string | null;
   readonly prefer: string | null;
+  /** What both weigh. */
+  readonly weight: number;
   /** Its key is one number. */
   readonly isNumber: boolean;
 }
@@ -172,7 +175,7 @@ export function bestWay(walked: Walked, option: number, line: WeighedLine): stri
     params: ['g'],
     before: `let n=0,looked=0,most=0;${read.join('')}`,
     found: ({ skip, stop }) =>
-      `if(++looked>${MOST_WEIGHED})${stop}${line.when === null ? '' : `if(!${called(line.when, many)})${skip}`}${weigh(skip)}${keep}n++;`,
+      `if(++looked>${MOST_WEIGHED})${stop}${line.weight === 0 ? '' : pay(line.weight)}${line.when === null ? '' : `if(!${called(line.when, many)})${skip}`}${weigh(skip)}${keep}n++;`,
     after: `if(n===0)return null;const r=n===1?0:below(g,n);${bound.map((_, i) => `${answer}.args[${i}]=${ties}[r*${many}+${i}];`).join('')}return ${answer};`,
     given,
   });

@@ -20,6 +20,7 @@ export function contents(pileName: (p: number) => string) {
     const length = s.len[p] as number;
     return length === 0 ? -1 : (s.cards[(s.start[p] as number) + length - 1] as number);
   };
+  const bottom = (s: State, p: number): number => (s.len[p] === 0 ? -1 : (s.cards[s.start[p] as number] as number));
   const tops = (s: State, list: readonly number[]): number[] =>
     list.filter((p) => s.len[p] !== 0).map((p) => top(s, p));
   /** The place of a card in its pile, from 0. */
@@ -40,6 +41,6 @@ export function contents(pileName: (p: number) => string) {
     }
     return cards;
   };
-  return { pileCards, pileItem, top, tops, indexOf, tail, cardsOf };
+  return { pileCards, pileItem, top, bottom, tops, indexOf, tail, cardsOf };
 }
 export type Contents = ReturnType<typeof contents>;

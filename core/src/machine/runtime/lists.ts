@@ -2,7 +2,7 @@ import type { Face } from '../../cards/face.js';
 import { bestFive, HandError, pokerHigh } from '../../hands/high.js';
 import { aceToFive, deuceToSeven } from '../../hands/low.js';
 import { ACE_HIGH, categoryOf, ranksOf, type Score } from '../../hands/score.js';
-import { type CardFacts, fitsShape, largestOfShapes } from '../../patterns/shapes.js';
+import { type CardFacts, fitsShape, largestOfShapes, type Pay } from '../../patterns/shapes.js';
 import type { At, HandKind, Shape } from '../../program/types.js';
 import { fault } from '../fault.js';
 import type { StateLayout } from '../layout.js';
@@ -22,7 +22,7 @@ type Key = number | readonly number[];
 type List<T = number> = readonly T[];
 
 /** Runtime functions for lists, keys, hands and shapes of cards. */
-export function listFunctions(layout: StateLayout, facts: CardFacts) {
+export function listFunctions(layout: StateLayout, facts: CardFacts, rankPlace: ArrayLike<number>) {
   const { faces, program } = layout;
 
   // ---- lists
@@ -35,6 +35,8 @@ export function listFunctions(layout: StateLayout, facts: CardFacts) {
   const most = (list: List, at: At): number =>
     list.length === 0 ? fault('An empty list has no greatest number.', at) : Math.max(...list);
   const sum = (list: List): number => list.reduce((a, b) => a + b, 0);
+  const turnedOver = <T>(list: List<T>): T[] => [...list].reverse();
+  const holds = <T>(list: List<T>, x: T): boolean => list.includes(x);
   const firstOf = <T>(list: List<T>, count: number): List<T> => list.slice(0, Math.max(0, count));
   const last = <T>(list: List<T>, count: number): List<T> => (count <= 0 ? [] : list.slice(-count));
 
@@ -47,6 +49,14 @@ export function listFunctions(layout: StateLayout, facts: CardFacts) {
     }
     return a.length - b.length;
   };
+  /** How many numbers keys are made of. */
+  const keySize = (keys: List<Key>): number => {
+    let size = 0;
+    for (const key of keys) size += typeof key === 'number' ? 1 : key.length + 1;
+    return size;
+  };
+  const placesOfRanks = (list: List): number[] => list.map((r) => rankPlace[r] as number);
+  const asNumbers = (list: List<boolean>): number[] => list.map(Number);
   const sameList = (a: List, b: List): boolean => a.length === b.length && compareKeys(a, b) === 0;
   /** Items in the order of their keys; equal ones stay as they were. */
   const sortBy = <T>(items: List<T>, keys: List<Key>): T[] => {
@@ -115,6 +125,12 @@ export function listFunctions(layout: StateLayout, facts: CardFacts) {
     deuceToSeven: low(deuceToSeven),
   };
   const ways = { high: pokerHigh, aceToFive, deuceToSeven };
+  const rankHand = (kind: HandKind, cards: List, at: At): Score => hands[kind](cards, at);
+  /** In how many ways five of so many cards can be taken; all that are too many count alike. */
+  const fives = (n: number): number => {
+    const many = Math.min(n, MOST_LOW);
+    return (many * (many - 1) * (many - 2) * (many - 3) * (many - 4)) / 120;
+  };
   /** The cards that make the best hand. */
   const fiveOf = (kind: HandKind, cards: List, at: At): number[] => {
     hands[kind](cards, at);
@@ -127,7 +143,8 @@ export function listFunctions(layout: StateLayout, facts: CardFacts) {
   const handRanks = (score: Score): number[] => ranksOf(score).map((rank) => (rank === ACE_HIGH ? ACE : rank));
   const shapeOf = (i: number): Shape => program.shapes[i] as Shape;
   const fits = (shapes: List, cards: List): boolean => shapes.some((i) => fitsShape(shapeOf(i), facts, cards));
-  const largest = (shapes: List, cards: List): List => largestOfShapes(shapes.map(shapeOf), facts, cards, MOST_SETS);
+  const largest = (shapes: List, cards: List, pay: Pay): List =>
+    largestOfShapes(shapes.map(shapeOf), facts, cards, MOST_SETS, pay);
 
   return {
     facts,
@@ -144,7 +161,13 @@ export function listFunctions(layout: StateLayout, facts: CardFacts) {
     groupBy,
     placesOf,
     distinctBy,
-    hands,
+    turnedOver,
+    holds,
+    placesOfRanks,
+    asNumbers,
+    keySize,
+    rankHand,
+    fives,
     fiveOf,
     handRanks,
     category: categoryOf,

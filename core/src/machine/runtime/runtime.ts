@@ -16,9 +16,6 @@ import { shapeSets } from './sets.js';
 import { stacking } from './stacking.js';
 import { visibility } from './visibility.js';
 
-/** Greatest number of operations in one step. */
-export const MOST_OPERATIONS = 1_000_000;
-
 /** Whether the sheet asks what seats have seen, and whether it is kept. */
 export interface Memory {
   readonly asked: boolean;
@@ -286,7 +283,7 @@ export function runtimeOf(
     ...held,
     ...eyes,
     ...messages(layout, trace, maskOf),
-    ...listFunctions(layout, facts),
+    ...listFunctions(layout, facts, rankPlace),
     ...shapeSets(program.shapes, facts),
     ...twins(layout),
     rank,

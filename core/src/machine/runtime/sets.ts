@@ -1,7 +1,10 @@
 import { below, type Generator } from '../../chance/generator.js';
-import { type CardFacts, eachSetOfShape, fitsShape } from '../../patterns/shapes.js';
+import { type CardFacts, eachSetOfShape, fitsShape, type Pay } from '../../patterns/shapes.js';
 import type { Shape } from '../../program/types.js';
 import { type Arg, MOST_TESTED } from '../code.js';
+
+/** What a set costs that is looked at, besides its cards. */
+const SET = 30;
 
 /** Looks at one set; `true` ends the walk. */
 export type Visit = (set: readonly number[]) => boolean;
@@ -64,6 +67,7 @@ export function eachSet(
   most: number,
   grow: Visit | null,
   visit: Visit,
+  pay: Pay,
 ): boolean {
   const fewest = Math.max(0, least);
   const largest = Math.min(count, most);
@@ -82,6 +86,7 @@ export function eachSet(
       continue;
     }
     taken.push(items[next] as number);
+    pay(SET + 2 * taken.length);
     if (!grow || grow(taken.slice())) {
       if (++tested > MOST_TESTED) return false;
       if (taken.length >= fewest && visit(taken.slice())) return true;
@@ -130,6 +135,7 @@ export function drawSet(
   most: number,
   accepts: Visit | null,
   generator: Generator,
+  pay: Pay,
 ): readonly number[] | null | undefined {
   const fewest = Math.max(0, least);
   const largest = Math.min(count, most);
@@ -137,6 +143,7 @@ export function drawSet(
   const counts = setCounts(count, fewest, largest);
   const all = counts.reduce((sum, ways) => sum + ways, 0);
   for (let tries = accepts === null ? 1 : triesFor(all); tries > 0; tries--) {
+    pay(SET + 4 * count);
     const size = fewest + drawPlace(counts, all, generator);
     const set: number[] = [];
     // Selection sampling keeps the order (Knuth, TAOCP vol. 2, 3.4.2, algorithm S).
@@ -150,14 +157,22 @@ export function drawSet(
 /** The walks over sets of the shapes that a sheet names. */
 export function shapeSets(shapes: readonly Shape[], facts: CardFacts) {
   /** Calls back for each set of these shapes, its cards in the order of the buffer; gives whether a visit ended the walk. */
-  const eachShape = (names: readonly number[], items: readonly number[], count: number, visit: Visit): boolean => {
+  const eachShape = (
+    names: readonly number[],
+    items: readonly number[],
+    count: number,
+    visit: Visit,
+    pay: Pay,
+  ): boolean => {
     const list = items.slice(0, count);
     const inOrder = (set: readonly number[]): number[] => {
+      pay(SET + (set.length * count) / 4);
       const places = set.map((card) => list.indexOf(card)).sort((a, b) => a - b);
       return places.map((i) => list[i] as number);
     };
     for (const name of names)
-      if (eachSetOfShape(shapes[name] as Shape, facts, list, MOST_TESTED, (set) => visit(inOrder(set)))) return true;
+      if (eachSetOfShape(shapes[name] as Shape, facts, list, MOST_TESTED, pay, (set) => visit(inOrder(set))))
+        return true;
     return false;
   };
   const fitsAny = (names: readonly number[], set: readonly number[]): boolean =>

@@ -1,0 +1,77 @@
+import { COMPARED, GROUPED } from '../prices.js';
+
+/** A function of the runtime whose work grows with its data: its parameters, and what a call of it costs. */
+interface Priced {
+  readonly params: string;
+  readonly price: string;
+}
+
+/**
+ * What the runtime's functions cost, by the size of what they go through. The code of a table calls them by their own
+ * names; each is wrapped so that it is paid for first.
+ */
+export const PRICED: Readonly<Record<string, Priced>> = {
+  // Lists
+  pileCards: { params: 's,p', price: 's.len[p]' },
+  cardsOf: { params: 's,piles', price: '2*piles.length+faces.length' },
+  tops: { params: 's,piles', price: '4*piles.length' },
+  tail: { params: 's,c', price: 's.len[s.where[c]]' },
+  indexOf: { params: 's,c', price: 's.len[s.where[c]]/2' },
+  openFamily: { params: 's,first,n', price: 'n' },
+  fresh: { params: 's,first,n,at', price: 'n' },
+  join: { params: 'a,b,at', price: 'a.length+b.length' },
+  firstOf: { params: 'list,n', price: 'list.length' },
+  last: { params: 'list,n', price: 'list.length' },
+  turnedOver: { params: 'list', price: '2*list.length' },
+  holds: { params: 'list,x', price: 'list.length' },
+  least: { params: 'list,at', price: 'list.length' },
+  most: { params: 'list,at', price: 'list.length' },
+  sum: { params: 'list', price: 'list.length' },
+  sameList: { params: 'a,b', price: 'a.length' },
+  compareKeys: { params: 'a,b', price: 'a.length??1' },
+  placesOfRanks: { params: 'list', price: '2*list.length' },
+  asNumbers: { params: 'list', price: '2*list.length' },
+  sortBy: {
+    params: 'items,keys',
+    price: `4*items.length+${COMPARED}*Math.ceil(Math.log2(items.length+2))*keySize(keys)`,
+  },
+  groupBy: { params: 'items,keys', price: `${GROUPED.list}*keySize(keys)` },
+  distinctBy: { params: 'items,keys', price: `${GROUPED.list}*keySize(keys)` },
+  // Cards that are read, hands and shapes
+  seeAll: { params: 's,cards,v,at', price: '2*cards.length' },
+  heldOpenly: { params: 's,c,p,v,at', price: '3*s.len[p]' },
+  rankHand: { params: 'kind,cards,at', price: "kind==='high'?40+6*cards.length:200*fives(cards.length)" },
+  fiveOf: { params: 'kind,cards,at', price: "300*cards.length+(kind==='high'?0:200*fives(cards.length))" },
+  fits: { params: 'shapes,cards', price: '8*shapes.length*cards.length' },
+  fitsAny: { params: 'shapes,cards', price: '8*shapes.length*cards.length' },
+  // Sets of cards that are chosen
+  distinct: { params: 'items,count', price: 'count+count*count/16' },
+  standsIn: { params: 'items,count,set,least,most', price: '20+set.length*count/4' },
+  inOrderOf: { params: 'list,cards', price: '20+cards.length*list.length' },
+  sameSet: { params: 'a,b', price: 'a.length*a.length/4' },
+  holdsItem: { params: 'items,count,x', price: 'count/2' },
+  isTwinPile: { params: 's,items,i', price: '8*i' },
+  isTwinCard: { params: 's,items,i', price: '2*i' },
+  // Cards from place to place
+  moveCard: { params: 's,c,to,beneath,facing,at', price: '20+s.len[to]/16' },
+  moveCards: { params: 's,list,to,reversed,beneath,facing,at', price: 'list.length*(20+(s.len[to]+faces.length)/16)' },
+  moveAll: { params: 's,from,to,reversed,beneath,facing,at', price: '20+3*s.len[from]+s.len[to]/16' },
+  turn: { params: 's,list,facing,at', price: '40*list.length' },
+  reveal: { params: 's,list,seat,at', price: '40*list.length' },
+  show: { params: 's,list,seat,at', price: '40*list.length' },
+  shuffle: { params: 's,p', price: '200+300*s.len[p]' },
+  pick: { params: 's,list,at', price: '300' },
+  // Texts
+  cardsPiece: { params: 's,cards,at', price: '2*cards.length' },
+  wordsPiece: { params: 'words,list,at', price: '8*list.length' },
+  listPiece: { params: 'list,at', price: '8*list.length' },
+  say: { params: 's,pieces,at', price: '20+8*pieces.length' },
+  tell: { params: 'pieces,seat,at', price: '20+8*pieces.length' },
+};
+
+/** The functions of {@link PRICED} under their own names, paid for before the runtime's are called. */
+export const pricedCode = (source: string): string =>
+  Object.entries(PRICED)
+    .filter(([name]) => source.includes(`${name}(`))
+    .map(([name, { params, price }]) => `function ${name}(${params}){pay((${price})|0);return $${name}(${params});}`)
+    .join('\n');
