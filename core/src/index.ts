@@ -15,6 +15,7 @@ export { CATEGORIES, type Category, categoryOf, ranksOf, type Score } from './ha
 export type { Answer, Arg, Args } from './machine/code.js';
 export { Fault, HiddenRead } from './machine/fault.js';
 export { layoutOf } from './machine/layout.js';
+export { BUDGETS } from './machine/prices.js';
 export { OPEN, WATCHER } from './machine/runtime/visibility.js';
 export { knownNumber, readSettings, type Setup, SetupError, settingsRead, standardLimits } from './machine/setup.js';
 export { State, StateFormError } from './machine/state.js';

@@ -1,5 +1,6 @@
 import { ConfigError, readConfig } from './config.js';
 import { type Service, startService } from './service.js';
+import { warmUp } from './warm-up.js';
 
 /** How long what is under way may take to end after a failure, in milliseconds. */
 const LAST_WORK = 3_000;
@@ -8,7 +9,9 @@ const BROKEN = 70;
 
 /** The service as a process: configured by its environment, stopped by Ctrl-C or SIGTERM. */
 async function main(): Promise<void> {
-  const service = await startService(readConfig(process.env));
+  const config = readConfig(process.env);
+  warmUp();
+  const service = await startService(config);
   // The start command waits for this line.
   process.stdout.write(`Wily Jester serves on ${service.address}\n`);
   let stopping = false;

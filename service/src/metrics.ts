@@ -20,6 +20,11 @@ export class Metrics {
     help: 'Faults of sheets at live tables',
     registers: [this.registry],
   });
+  readonly tellingFailures = new Counter({
+    name: 'wily_telling_failures_total',
+    help: 'Times that a viewer could not be told of a step',
+    registers: [this.registry],
+  });
   readonly sockets = new Gauge({ name: 'wily_sockets', help: 'Open WebSockets', registers: [this.registry] });
   readonly requests = new Histogram({
     name: 'wily_request_seconds',

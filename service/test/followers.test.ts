@@ -49,6 +49,9 @@ function client(
     dismiss: () => {
       it.sentAway = true;
     },
+    letGo: () => {
+      it.sentAway = true;
+    },
   };
   return it;
 }
@@ -185,5 +188,41 @@ describe('followers', () => {
     for (const one of [wren, otter, watcher]) followers.add(one, -1);
     followers.dismiss(0);
     expect([wren, otter, watcher].map((one) => one.sentAway)).toEqual([true, false, false]);
+  });
+
+  it('are told all the same where one of them cannot be: that one gets a whole view later, or is let go', () => {
+    let broken: number | null = null;
+    let number = 0;
+    const failures: unknown[] = [];
+    const followers = new Followers(
+      {
+        snapshot: () => (viewer) => {
+          if (viewer === broken) throw new Error('cannot be shown');
+          return { number, viewer } as unknown as TableView;
+        },
+        since: () => [],
+        around: () => ({ number, clock: null }),
+      },
+      (error) => failures.push(error),
+    );
+    const [one, other] = [client(0), client(1)];
+    const [following] = [followers.add(one, -1), followers.add(other, -1)];
+    const happen = (): void => {
+      number++;
+      followers.broadcast(() => ({ number, events: [], lines: [], scores: [] })).send();
+    };
+    broken = 0;
+    happen();
+    expect(failures).toHaveLength(1);
+    expect(other.heard.map(({ type }) => type)).toEqual(['view', 'step']);
+    expect(one.heard.map(({ type }) => type)).toEqual(['view']);
+    broken = null;
+    following?.catchUp();
+    expect(one.heard.at(-1)).toMatchObject({ type: 'view', view: { number: 1 } });
+    broken = 0;
+    happen();
+    following?.catchUp();
+    expect(one.sentAway).toBe(true);
+    expect(followers.size).toBe(1);
   });
 });

@@ -24,6 +24,17 @@ describe('the latest texts of a table', () => {
     }
   });
 
+  it('are fewer where they are long, and never none', () => {
+    const kept = new TextRing(400, 1_000);
+    for (let i = 0; i < 50; i++) kept.add(`${i} `.repeat(100));
+    expect(kept.last).toBe(49);
+    expect(kept.last - kept.oldest).toBeLessThan(4);
+    for (let i = kept.oldest; i <= kept.last; i++) expect(kept.at(i)).toBe(`${i} `.repeat(100));
+    kept.add('x'.repeat(5_000));
+    expect(kept.oldest).toBe(50);
+    expect(kept.at(50)).toHaveLength(5_000);
+  });
+
   it('make room for new ones: those that are no longer kept take none', () => {
     const kept = new TextRing(400);
     const before = process.memoryUsage().arrayBuffers;

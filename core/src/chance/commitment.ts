@@ -1,6 +1,5 @@
-import { hmac } from '@noble/hashes/hmac.js';
 import { sha256 } from '@noble/hashes/sha2.js';
-import { bytesToHex, concatBytes, hexToBytes, utf8ToBytes } from '@noble/hashes/utils.js';
+import { bytesToHex, hexToBytes } from '@noble/hashes/utils.js';
 import { type Face, faceAscii } from '../cards/face.js';
 
 /** What proves that one card lay at one place of a committed shuffle. */
@@ -12,21 +11,67 @@ export interface OpenedCard {
   readonly path: readonly { readonly side: 'left' | 'right'; readonly hash: string }[];
 }
 
-const saltOf = (key: Uint8Array, position: number): Uint8Array => hmac(sha256, key, utf8ToBytes(`salt ${position}`));
-const leafOf = (position: number, face: string, salt: Uint8Array): Uint8Array =>
-  sha256(concatBytes(Uint8Array.of(0), utf8ToBytes(`${position} ${face} `), salt));
-// Leaves and inner hashes begin with different bytes, so that one can never pass for the other (RFC 6962, 2.1).
-const joinOf = (left: Uint8Array, right: Uint8Array): Uint8Array => sha256(concatBytes(Uint8Array.of(1), left, right));
+/** SHA-256 of some bytes. */
+export type Sha256 = (bytes: Uint8Array) => Uint8Array;
 
-function levels(faces: readonly Face[], key: Uint8Array): Uint8Array[][] {
-  let level = faces.map((face, i) => leafOf(i + 1, faceAscii(face), saltOf(key, i + 1)));
+/** Bytes in a block of SHA-256. */
+const BLOCK = 64;
+const DIGEST = 32;
+
+/** Writes ASCII into bytes, and gives where it ends. */
+function put(bytes: Uint8Array, at: number, text: string): number {
+  for (let i = 0; i < text.length; i++) bytes[at + i] = text.charCodeAt(i);
+  return at + text.length;
+}
+
+/** Makes the hashes of one tree. Its texts are short, and are put together in the same few bytes. */
+class Hashing {
+  private readonly inner = new Uint8Array(2 * BLOCK);
+  private readonly outer = new Uint8Array(BLOCK + DIGEST);
+  private readonly leaf = new Uint8Array(2 * BLOCK);
+  private readonly pair = new Uint8Array(1 + 2 * DIGEST);
+
+  /** @param key of the salts */
+  constructor(
+    key: Uint8Array,
+    private readonly hash: Sha256,
+  ) {
+    const block = new Uint8Array(BLOCK);
+    block.set(key.length > BLOCK ? hash(key) : key);
+    this.inner.set(block.map((byte) => byte ^ 0x36));
+    this.outer.set(block.map((byte) => byte ^ 0x5c));
+    // Leaves and inner hashes begin with different bytes, so that one can never pass for the other (RFC 6962, 2.1).
+    this.pair[0] = 1;
+  }
+
+  /** HMAC-SHA-256 (RFC 2104) of the words "salt" and the position. */
+  salt(position: number): Uint8Array {
+    const end = put(this.inner, BLOCK, `salt ${position}`);
+    this.outer.set(this.hash(this.inner.subarray(0, end)), BLOCK);
+    return this.hash(this.outer);
+  }
+  leafOf(position: number, face: string, salt: Uint8Array): Uint8Array {
+    const end = put(this.leaf, 1, `${position} ${face} `);
+    this.leaf.set(salt, end);
+    return this.hash(this.leaf.subarray(0, end + salt.length));
+  }
+  join(left: Uint8Array, right: Uint8Array): Uint8Array {
+    this.pair.set(left, 1);
+    this.pair.set(right, 1 + DIGEST);
+    return this.hash(this.pair);
+  }
+}
+
+function levels(faces: readonly Face[], key: Uint8Array, hash: Sha256): Uint8Array[][] {
+  const hashing = new Hashing(key, hash);
+  let level = faces.map((face, i) => hashing.leafOf(i + 1, faceAscii(face), hashing.salt(i + 1)));
   const all = [level];
   while (level.length > 1) {
     const above: Uint8Array[] = [];
     for (let i = 0; i < level.length; i += 2) {
       const left = level[i] as Uint8Array;
       const right = level[i + 1];
-      above.push(right ? joinOf(left, right) : left);
+      above.push(right ? hashing.join(left, right) : left);
     }
     all.push(above);
     level = above;
@@ -38,9 +83,10 @@ function levels(faces: readonly Face[], key: Uint8Array): Uint8Array[][] {
  * The commitment to a shuffled pile: a Merkle root over salted hashes of position and face, so that single
  * cards can be opened later and nothing else becomes known.
  * @param faces bottom first @param key a secret of this shuffle alone, from which the salts are made
+ * @param hash where a quicker SHA-256 is at hand
  */
-export function commitToOrder(faces: readonly Face[], key: Uint8Array): string {
-  const top = levels(faces, key).at(-1)?.[0];
+export function commitToOrder(faces: readonly Face[], key: Uint8Array, hash: Sha256 = sha256): string {
+  const top = levels(faces, key, hash).at(-1)?.[0];
   return top ? bytesToHex(top) : bytesToHex(sha256(new Uint8Array(0)));
 }
 
@@ -50,21 +96,25 @@ export function openCard(faces: readonly Face[], key: Uint8Array, position: numb
   if (face === undefined) throw new RangeError(`There is no position ${position} among ${faces.length} cards.`);
   const path: { side: 'left' | 'right'; hash: string }[] = [];
   let at = position - 1;
-  for (const level of levels(faces, key)) {
+  for (const level of levels(faces, key, sha256)) {
     const neighbour = level[at ^ 1];
     if (level.length > 1 && neighbour)
       path.push({ side: at % 2 === 0 ? 'right' : 'left', hash: bytesToHex(neighbour) });
     at >>= 1;
   }
-  return { position, face: faceAscii(face), salt: bytesToHex(saltOf(key, position)), path };
+  return { position, face: faceAscii(face), salt: bytesToHex(new Hashing(key, sha256).salt(position)), path };
 }
 
 /** Whether an opened card belongs to a commitment. */
 export function verifyCard(root: string, opened: OpenedCard): boolean {
-  let hash = leafOf(opened.position, opened.face, hexToBytes(opened.salt));
+  const salt = hexToBytes(opened.salt);
+  // Whoever checks a card knows no key, and salts are of one length.
+  if (salt.length !== DIGEST || opened.path.some((step) => step.hash.length !== 2 * DIGEST)) return false;
+  const hashing = new Hashing(new Uint8Array(0), sha256);
+  let hash = hashing.leafOf(opened.position, opened.face, salt);
   for (const step of opened.path) {
     const other = hexToBytes(step.hash);
-    hash = step.side === 'left' ? joinOf(other, hash) : joinOf(hash, other);
+    hash = step.side === 'left' ? hashing.join(other, hash) : hashing.join(hash, other);
   }
   return bytesToHex(hash) === root;
 }

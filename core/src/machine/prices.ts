@@ -30,7 +30,7 @@ export const NEW_ITEM = 4;
 /** Grouping an item by a number, and by a list. */
 export const GROUPED = { number: 4, list: 60 } as const;
 /** A comparison of a sort. */
-export const COMPARED = 3;
+export const COMPARED = 5;
 
 /** Longest text value, line, title or label, in bytes of UTF-8 as whoever sees most of it reads it. */
 export const LONGEST_TEXT = 4_096;

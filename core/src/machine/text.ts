@@ -52,3 +52,19 @@ export function plural(n: number, word: string): string {
 
 /** A name as words, for what bears no label: `sitOut` is "sit out". */
 export const wordsOf = (name: string): string => name.replace(/([A-Z])/g, (_, c: string) => ` ${c.toLowerCase()}`);
+
+/** What a number takes in a text at most: the largest whole number that is exact, and its sign. */
+export const NUMBER_BYTES = 17;
+/** What a card takes: its rank, its suit of three bytes, a space. */
+export const CARD_BYTES = 6;
+/** The bytes of a text in UTF-8. */
+export function utf8Length(text: string): number {
+  let bytes = text.length;
+  for (let i = 0; i < text.length; i++) {
+    const unit = text.charCodeAt(i);
+    if (unit > 0x7f) bytes++;
+    // Two units of a pair take four bytes together.
+    if (unit > 0x7ff && (unit < 0xd800 || unit > 0xdfff)) bytes++;
+  }
+  return bytes;
+}

@@ -83,7 +83,7 @@ export function eachSetOfShape(
   let next = 0;
   for (let tested = 1; ; next++) {
     const many = row.length;
-    pay(2);
+    pay(4);
     let goesOn = next < sorted.length && many < most;
     const card = sorted[next] as number;
     if (goesOn && many > 0) {
@@ -105,7 +105,7 @@ export function eachSetOfShape(
       continue;
     }
     if (++tested > mostTested) return false;
-    pay(20 + many);
+    pay(40 + 2 * many);
     row.push(card);
     places.push(next);
     if (row.length >= least && visit(row.slice())) return true;

@@ -1,3 +1,4 @@
+import type { Sha256 } from '../chance/commitment.js';
 import { Fault } from '../machine/fault.js';
 import { lineWords } from '../program/lines.js';
 import type { Program } from '../program/types.js';
@@ -29,6 +30,7 @@ export function replay(
     readonly live?: boolean;
     readonly check?: boolean;
     readonly hmac?: Hmac;
+    readonly sha256?: Sha256;
     readonly seen?: (played: Played) => void;
   } = {},
 ): Table {
@@ -46,7 +48,7 @@ export function replay(
  * @throws ReplayError where the row is refused, faults, or gives another digest
  */
 export function replayRow(table: Table, row: Row, check = true): Played {
-  const played = carriedOut(table, row);
+  const played = table.replaying(() => carriedOut(table, row));
   if (check && played.row.digest !== row.digest)
     throw new ReplayError(
       `After choice ${row.number} (${row.option}) the state is another one than the record says.`,

@@ -1,10 +1,10 @@
 import { parseFaces } from '../cards/face.js';
 import { chachaChance, deriveKey, type Seed, seedCommitment, seedFrom } from '../chance/chacha.js';
-import { commitToOrder } from '../chance/commitment.js';
+import { commitToOrder, type Sha256 } from '../chance/commitment.js';
 import type { Chance, Generator } from '../chance/generator.js';
 import type { Answer, Arg } from '../machine/code.js';
 import { ASK, ASKED, NUMBER, OPENED, WAIT, WAIT_EVERY, WAIT_OVER } from '../machine/layout.js';
-import { BUDGETS } from '../machine/prices.js';
+import { LENIENCE } from '../machine/prices.js';
 import type { State } from '../machine/state.js';
 import { wordsOf } from '../machine/text.js';
 import type { Program } from '../program/types.js';
@@ -16,12 +16,12 @@ import { redeal } from '../rules/redeal.js';
 import { type ArgValue, writeArg } from '../rules/values.js';
 import { type Carried, StepEvents } from '../views/events.js';
 import { type Line, tell, UNDO } from '../views/narration.js';
-import { type Offer, offersOf } from '../views/offers.js';
+import { type Shown, shownAnyway, shownIn } from '../views/shown.js';
 import { StepReport } from '../views/step-report.js';
 import { type View, type Waiting, waitingIn } from '../views/view.js';
 import { Views } from '../views/views.js';
 import type { By, Header, Row } from './record.js';
-import { copied, isClear, type Undoable, wentBack } from './undo.js';
+import { copied, isClear, type Undoable, undoableBefore, wentBack } from './undo.js';
 
 /** A step that was carried out. */
 export interface Played {
@@ -43,18 +43,6 @@ export interface Mark {
 
 const OPENING: readonly Carried[] = [];
 
-type Offered = ReadonlyMap<number, readonly Offer[]>;
-
-/**
- * What the seats that are asked may choose. It is found within the step, so that a clause which reads what its
- * seat may not see is a fault of that step, and no view ever fails.
- * @throws Fault
- */
-function offersIn(game: Game, state: State): Offered {
-  game.code.begin(BUDGETS.offers);
-  return new Map(game.asked(state).map((seat) => [seat, offersOf(game, state, seat)]));
-}
-
 /**
  * One table at play: a game, the state it stands in, and what was carried out so far. It reads no
  * clock and keeps nothing: whoever holds it stores its rows.
@@ -62,8 +50,9 @@ function offersIn(game: Game, state: State): Offered {
 export class Table {
   readonly game: Game;
   private current: State;
-  /** What each seat that is asked may choose now. */
-  private offered: Offered;
+  /** What viewers are shown of the current state; `null` until somebody looks at one that was replayed. */
+  private shown: Shown | null;
+  private isReplaying = false;
   private chance: Chance;
   private readonly digests: Digests;
   private readonly views: Views;
@@ -83,6 +72,7 @@ export class Table {
   /**
    * @param live publishes a commitment to each shuffle
    * @param hmac makes the digests, where a quicker way is at hand
+   * @param sha256 makes the commitments, likewise
    * @throws SetupError, FaceError or Fault where the table cannot be opened
    */
   constructor(
@@ -93,6 +83,7 @@ export class Table {
       readonly prepare?: (game: Game, state: State) => void;
       readonly reached?: Opening['reached'];
       readonly hmac?: Hmac;
+      readonly sha256?: Sha256;
     } = {},
   ) {
     const seed: Seed = seedFrom(header.seed);
@@ -106,7 +97,9 @@ export class Table {
       tracking: (header.branches?.length ?? 0) > 0,
       promised,
       reached: options.reached,
-      commit: options.live ? (count, order) => commitToOrder(order, deriveKey(seed, 'salt', count)) : undefined,
+      commit: options.live
+        ? (count, order) => commitToOrder(order, deriveKey(seed, 'salt', count), options.sha256)
+        : undefined,
     });
     this.digests = new Digests(this.game, deriveKey(seed, 'digest', 0), options.hmac);
     this.views = new Views(this.game);
@@ -114,7 +107,7 @@ export class Table {
     this.current = prepare ? this.game.openWith((state) => prepare(this.game, state)) : this.game.open();
     this.opening = StepEvents.ofLastStep(this.game, OPENING);
     this.branchOff();
-    this.offered = offersIn(this.game, this.current);
+    this.shown = shownIn(this.game, this.current);
   }
 
   /** Redeals unseen cards at a number where this table branched off; returns whether it did. */
@@ -174,8 +167,25 @@ export class Table {
   }
   /** A snapshot for several viewers, who share equal parts. Valid until the next step. */
   snapshot(): (viewer: number) => View {
-    const look = this.views.snapshot(this.current);
-    return (viewer) => look.view(viewer, this.offered.get(viewer), this.mayUndo(viewer));
+    const look = this.views.snapshot(this.current, this.look());
+    return (viewer) => look.view(viewer, this.mayUndo(viewer));
+  }
+  private look(): Shown {
+    this.shown ??= shownAnyway(this.game, this.current);
+    return this.shown;
+  }
+  /**
+   * Carries out rows that were kept before: they may cost more than others, and nobody looks at what stands in between.
+   */
+  replaying<T>(work: () => T): T {
+    this.isReplaying = true;
+    this.game.code.allow(LENIENCE);
+    try {
+      return work();
+    } finally {
+      this.isReplaying = false;
+      this.game.code.allow(1);
+    }
   }
   /** The sentences of a step for a viewer. */
   lines(stepEvents: StepEvents, number: number, viewer: number): Line[] {
@@ -216,7 +226,7 @@ export class Table {
     const next = wentBack(this.game, this.current, undoable);
     return this.accept(
       next,
-      offersIn(this.game, next),
+      this.shownOf(next),
       { seat: seat + 1, by: 'person', ask, option: UNDO, args: {} },
       [{ seat, option: UNDO, label: ['take back the last choice'], args: [] }],
       undoable.under,
@@ -241,7 +251,7 @@ export class Table {
     const next = this.game.resume(this.current);
     return this.accept(
       next,
-      offersIn(this.game, next),
+      this.shownOf(next),
       { seat: null, by: 'table', ask, option: 'pause', args: {} },
       OPENING,
       this.game.program.undoFree ? this.undoable : null,
@@ -257,7 +267,7 @@ export class Table {
     this.lastAnswers = this.before.answers;
     this.undoable = this.before.undoable;
     this.before = null;
-    this.offered = offersIn(this.game, this.current);
+    this.shown = null;
   }
 
   /** Saves the current position. A mark holds copies, so later steps do not affect it. */
@@ -280,7 +290,7 @@ export class Table {
     this.undoable = copied(mark.undoable);
     this.chance = mark.chance;
     this.before = null;
-    this.offered = offersIn(this.game, this.current);
+    this.shown = null;
   }
 
   private thinking(who: string, seat: number): Generator {
@@ -312,7 +322,7 @@ export class Table {
     const together = current.f[WAIT] === WAIT_EVERY;
     const openAsk = this.openAsk;
     const next = game.answer(current, seat, answer);
-    const offered = offersIn(game, next);
+    const shown = this.shownOf(next);
     let done: Carried[] = [];
     if (together) {
       this.answers.set(seat, carried);
@@ -323,7 +333,7 @@ export class Table {
     } else done = [carried];
     return this.accept(
       next,
-      offered,
+      shown,
       { seat: seat + 1, by, ask: openAsk, option: option.name, args: Object.fromEntries(pairs) },
       done,
       by === 'person' && !together ? this.undoableAfter(next, seat) : null,
@@ -334,12 +344,17 @@ export class Table {
   private undoableAfter(next: State, seat: number): Undoable | null {
     const { game, current, undoable } = this;
     if (!game.program.undoFree && !isClear(game, current, next)) return null;
-    return { seat, state: current, under: undoable?.seat === seat ? undoable : null };
+    return undoableBefore(seat, current, undoable?.seat === seat ? undoable : null);
+  }
+
+  /** What viewers will be shown of a state that a step leads to, before the step counts. @throws Fault */
+  private shownOf(next: State): Shown | null {
+    return this.isReplaying ? null : shownIn(this.game, next);
   }
 
   private accept(
     next: State,
-    offered: Offered,
+    shown: Shown | null,
     row: Omit<Row, 'number' | 'digest'>,
     carried: readonly Carried[],
     undoable: Undoable | null,
@@ -351,13 +366,13 @@ export class Table {
     this.lastAnswers = new Map(this.answers);
     this.undoable = undoable;
     this.current = next;
-    this.offered = offered;
+    this.shown = shown;
     const played = {
       row: { number: this.number, ...row, digest: this.digest() },
       stepEvents,
       scores: this.scores(),
     };
-    if (this.branchOff()) this.offered = offersIn(this.game, this.current);
+    if (this.branchOff()) this.shown = this.shownOf(this.current);
     return played;
   }
 }

@@ -8,11 +8,31 @@ export interface Undoable {
   readonly seat: number;
   readonly state: State;
   readonly under: Undoable | null;
+  /** How many there are, this one included. */
+  readonly depth: number;
+}
+
+/** How many choices may be taken back one after the other, at least. */
+const MOST_BACK = 200;
+
+/** A choice that may be taken back, before others. Far back the chain ends: each holds a state. */
+export function undoableBefore(seat: number, state: State, under: Undoable | null): Undoable {
+  const depth = (under?.depth ?? 0) + 1;
+  return depth <= 2 * MOST_BACK ? { seat, state, under, depth } : { seat, state, ...nearest(under, MOST_BACK) };
+}
+
+/** So many of a chain, the last choices first. */
+function nearest(chain: Undoable | null, most: number): Pick<Undoable, 'under' | 'depth'> {
+  const kept: Undoable[] = [];
+  for (let link = chain; link && kept.length < most; link = link.under) kept.push(link);
+  let under = null as Undoable | null;
+  for (const { seat, state } of kept.reverse()) under = { seat, state, under, depth: (under?.depth ?? 0) + 1 };
+  return { under, depth: kept.length + 1 };
 }
 
 /** The same with states of its own. */
 export const copied = (undoable: Undoable | null): Undoable | null =>
-  undoable && { seat: undoable.seat, state: undoable.state.copy(), under: copied(undoable.under) };
+  undoable && { ...undoable, state: undoable.state.copy(), under: copied(undoable.under) };
 
 /**
  * Whether the last step revealed nothing: no viewer saw a new card, no private message was sent, and no chance was

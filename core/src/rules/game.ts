@@ -49,6 +49,9 @@ export interface Opening extends Setup {
 /** Disables the memo of what a viewer reads: seat memory changes without touching pile stamps. */
 const NEVER = Float64Array.of(Number.NaN);
 
+/** The most states that wait to be used again. */
+const MOST_POOLED = 8;
+
 /** How many options may ask for each other, one inside the other. */
 const DEEPEST_ASKS = 8;
 
@@ -240,7 +243,7 @@ export class Game implements Rules {
   }
   /** Gives a state back for reuse; nobody may look at it any more. */
   recycle(state: State): void {
-    if (this.pool.length < 64) this.pool.push(state);
+    if (this.pool.length < MOST_POOLED) this.pool.push(state);
   }
 
   /**

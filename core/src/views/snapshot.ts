@@ -1,21 +1,11 @@
 import { CHAPTERS, NUMBER, WAIT, WAIT_OVER } from '../machine/layout.js';
-import { BUDGETS } from '../machine/prices.js';
 import { OPEN } from '../machine/runtime/visibility.js';
 import type { State } from '../machine/state.js';
 import type { Rules } from '../rules/rules.js';
-import { type Offer, offersOf } from './offers.js';
 import type { PileView, PileViews } from './pile-views.js';
 import type { ViewSharing } from './sharing.js';
-import {
-  type Figures,
-  figuresView,
-  notesView,
-  type PilesView,
-  pilesView,
-  type View,
-  waitingIn,
-  winnersOf,
-} from './view.js';
+import type { Shown } from './shown.js';
+import { type Figures, figuresView, type PilesView, pilesView, type View, waitingIn, winnersOf } from './view.js';
 
 /** Caches that outlive a snapshot. */
 export interface ViewCaches {
@@ -40,6 +30,7 @@ export class Snapshot {
     private readonly rules: Rules,
     private readonly caches: ViewCaches,
     private readonly s: State,
+    private readonly shown: Shown,
   ) {
     this.common = {
       number: s.f[NUMBER] as number,
@@ -53,20 +44,18 @@ export class Snapshot {
 
   /**
    * The state as a viewer sees it: a seat's number (from 0), {@link WATCHER} or {@link OPEN}.
-   * @param offered what the seat may choose, where it was found already
    * @param undo whether the seat may take back its last choice
    */
-  view(viewer: number, offered?: readonly Offer[], undo = false): View {
-    const { rules, caches, s } = this;
-    rules.code.begin(BUDGETS.looks);
+  view(viewer: number, undo = false): View {
+    const { rules, caches, s, shown } = this;
     const { seats, values } = this.figures ?? figuresView(rules, s, viewer);
     const own = caches.sharing.shareFor(
       viewer,
       {
         seats,
         values,
-        notes: notesView(rules, s, viewer),
-        offers: offered ?? this.offersFor(viewer),
+        notes: shown.notes.get(viewer) ?? {},
+        offers: shown.offers.get(viewer) ?? [],
       },
       this.own,
     );
@@ -86,13 +75,6 @@ export class Snapshot {
       undo,
       result,
     };
-  }
-
-  private offersFor(viewer: number): readonly Offer[] {
-    const { rules, s } = this;
-    if (viewer < 0 || !rules.asked(s).includes(viewer)) return [];
-    rules.code.begin(BUDGETS.offers);
-    return offersOf(rules, s, viewer);
   }
 
   /** All piles as a viewer sees them: one object for all viewers who see the same. */

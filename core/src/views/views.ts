@@ -2,6 +2,7 @@ import type { State } from '../machine/state.js';
 import type { Rules } from '../rules/rules.js';
 import { PileViews } from './pile-views.js';
 import { ViewSharing } from './sharing.js';
+import { shownIn } from './shown.js';
 import { Snapshot, type ViewCaches } from './snapshot.js';
 
 /** The views of one table. Earlier views are cached, so that unchanged parts are the same objects. */
@@ -17,8 +18,12 @@ export class Views {
     };
   }
 
-  /** A state, for several viewers to look at. It holds as long as the state stays as it is. */
-  snapshot(state: State): Snapshot {
-    return new Snapshot(this.rules, this.caches, state);
+  /**
+   * A state, for several viewers to look at. It holds as long as the state stays as it is.
+   * @param shown what the sheet works out of it, where that is known
+   * @throws Fault where it is not, and something of it faults
+   */
+  snapshot(state: State, shown = shownIn(this.rules, state)): Snapshot {
+    return new Snapshot(this.rules, this.caches, state, shown);
   }
 }

@@ -16,7 +16,11 @@ interface BroadcastSource {
 export class Followers {
   private readonly entries = new Set<Entry>();
 
-  constructor(private readonly source: BroadcastSource) {}
+  /** @param failed called where a viewer cannot be told: it gets a whole view later, or is let go */
+  constructor(
+    private readonly source: BroadcastSource,
+    private readonly failed: (error: unknown) => void = () => undefined,
+  ) {}
 
   get size(): number {
     return this.entries.size;
@@ -30,10 +34,16 @@ export class Followers {
     return {
       catchUp: () => {
         if (!entry.stale || !this.entries.has(entry)) return;
-        const { number } = entry.last;
-        entry.stale = false;
-        entry.last = this.source.snapshot()(follower.viewer);
-        this.sendWhole(entry, number);
+        try {
+          const { number } = entry.last;
+          entry.last = this.source.snapshot()(follower.viewer);
+          entry.stale = false;
+          this.sendWhole(entry, number);
+        } catch (error) {
+          this.failed(error);
+          this.entries.delete(entry);
+          follower.letGo();
+        }
       },
       leave: () => this.entries.delete(entry),
     };
@@ -55,6 +65,10 @@ export class Followers {
     return new StepBroadcast(
       this.entries,
       (entry) => this.takes(entry),
+      (entry, error) => {
+        entry.stale = true;
+        this.failed(error);
+      },
       () => this.source.snapshot(),
       step,
     );

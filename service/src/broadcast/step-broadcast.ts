@@ -19,10 +19,12 @@ export class StepBroadcast {
   /**
    * @param entries all who follow
    * @param takes whether one of them takes a message now
+   * @param failed called with one who cannot be told
    */
   constructor(
     private readonly entries: ReadonlySet<Entry>,
     private readonly takes: (entry: Entry) => boolean,
+    private readonly failed: (entry: Entry, error: unknown) => void,
     private readonly snapshot: () => (viewer: number) => TableView,
     private readonly step: (viewer: number) => Step,
   ) {}
@@ -39,7 +41,7 @@ export class StepBroadcast {
     const frames = new Map<TableView, Frame>();
     const takers = [...this.entries].filter(this.takes);
     const writing = new Writing(takers.length > 1);
-    return takers.map((entry) => {
+    const compose = (entry: Entry): Ready => {
       const { viewer } = entry.follower;
       let now = seen.get(viewer);
       if (!now) {
@@ -52,6 +54,14 @@ export class StepBroadcast {
         frames.set(entry.last, frame);
       }
       return { entry, view: now.view, frame };
+    };
+    return takers.flatMap((entry) => {
+      try {
+        return [compose(entry)];
+      } catch (error) {
+        this.failed(entry, error);
+        return [];
+      }
     });
   }
 

@@ -1,6 +1,8 @@
 /** The first piece is so large, in bytes, and each further one twice as large as the one before, up to the largest. */
 const FIRST = 1_024;
 const LARGEST = 32_768;
+/** The most bytes of one ring: a sheet may say much in each step. */
+const MOST_BYTES = 262_144;
 
 /** A piece of room. Places are counted through all pieces, as if these were one. */
 interface Piece {
@@ -22,8 +24,14 @@ export class TextRing {
   private end = 0;
   private count = 0;
 
-  /** @param most how many are kept */
-  constructor(private readonly most: number) {}
+  /** The oldest whose bytes, with those of all later ones, are not too many. */
+  private lightest = 0;
+
+  /** @param most how many are kept @param mostBytes how many bytes they may take, but for the latest */
+  constructor(
+    private readonly most: number,
+    private readonly mostBytes = MOST_BYTES,
+  ) {}
 
   /** The number of the latest; −1 before there is one. */
   get last(): number {
@@ -32,7 +40,7 @@ export class TextRing {
 
   /** The number of the oldest that is still kept. */
   get oldest(): number {
-    return Math.max(0, this.count - this.most);
+    return Math.max(this.lightest, this.count - this.most);
   }
 
   /** Keeps a text, and gives its number. */
@@ -42,6 +50,8 @@ export class TextRing {
     piece.last = number;
     this.starts[number % this.most] = this.end;
     this.end += piece.bytes.write(text, this.end - piece.from);
+    this.lightest = this.oldest;
+    while (this.lightest < number && this.end - this.startOf(this.lightest) > this.mostBytes) this.lightest++;
     return number;
   }
 

@@ -127,6 +127,8 @@ export class Feed implements Follower {
   /** Says that the line is whole, though nothing happens, and asks whether it is. */
   sayAlive(): void {
     this.sink.ask?.();
+    // Whoever could not be told of a step gets a whole view.
+    if (!this.isLate) this.following?.catchUp();
     this.send(Frame.of({ type: 'beat', number: this.room.number }));
   }
 
@@ -139,6 +141,10 @@ export class Feed implements Follower {
   dismiss(): void {
     if (this.right.role === 'seat')
       this.sink.end(new Problem('no-key', 'This key has ended: the host has made a new one for the seat.'));
+  }
+
+  letGo(): void {
+    this.sink.end(new Problem('internal', 'What happens at this table cannot be told: come back for a fresh view.'));
   }
 
   close(): void {

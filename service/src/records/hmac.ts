@@ -1,5 +1,5 @@
 import { hash } from 'node:crypto';
-import type { Hmac } from '@wily-jester/core';
+import type { Hmac, Sha256 } from '@wily-jester/core';
 
 /** Bytes in a block of SHA-256. */
 const BLOCK = 64;
@@ -21,6 +21,9 @@ function padsOf(key: Uint8Array): Pads {
   }
   return found;
 }
+
+/** SHA-256 by the machine's own hash, for commitments. */
+export const nativeSha256: Sha256 = (bytes) => hash('sha256', bytes, 'buffer');
 
 let inner = Buffer.alloc(8_192);
 const outer = Buffer.alloc(BLOCK + DIGEST);

@@ -1,6 +1,6 @@
 import { setImmediate as breath } from 'node:timers/promises';
 import { type Header, type Program, type Row, replay, replayRow, type Table } from '@wily-jester/core';
-import { nativeHmac } from './hmac.js';
+import { nativeHmac, nativeSha256 } from './hmac.js';
 
 /** How long one stretch of work keeps the process to itself, in milliseconds. */
 const STRETCH = 10;
@@ -22,7 +22,7 @@ export async function inStretches<T>(items: Iterable<T>, work: (item: T) => void
  * @throws SetupError, FaceError or Fault
  */
 export const beginning = (program: Program, header: Header, live = true): Table =>
-  replay(program, header, [], { live, hmac: nativeHmac });
+  replay(program, header, [], { live, hmac: nativeHmac, sha256: nativeSha256 });
 
 /** A table with all its rows carried out. @throws what {@link beginning} does, and ReplayError */
 export async function replayed(program: Program, header: Header, rows: Iterable<Row>): Promise<Table> {

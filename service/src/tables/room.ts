@@ -59,11 +59,17 @@ export class Room {
     this.idempotency = new Idempotency(row.id);
     this.steps = new RecentSteps(table);
     this.seats = new Seats(JSON.parse(row.holders) as SeatHolder[]);
-    this.followers = new Followers({
-      snapshot: () => this.table.snapshot(),
-      since: (from, viewer) => this.steps.since(from, viewer),
-      around: () => ({ number: this.number, clock: this.pacing.clock(), table: this.summary() }),
-    });
+    this.followers = new Followers(
+      {
+        snapshot: () => this.table.snapshot(),
+        since: (from, viewer) => this.steps.since(from, viewer),
+        around: () => ({ number: this.number, clock: this.pacing.clock(), table: this.summary() }),
+      },
+      (error) => {
+        peers.metrics.tellingFailures.inc();
+        peers.log.error({ table: row.id, error }, 'a viewer could not be told of a step');
+      },
+    );
     this.pacing = new Pacing(row.pace, Boolean(row.clocks), this.seats, {
       bot: (seat) => this.act(() => this.playBot(seat)),
       clock: (seat, ask) => this.act(() => this.playClock(seat, ask)),

@@ -1,5 +1,5 @@
 import { randomBytes, randomInt } from 'node:crypto';
-import { FaceError, Fault, type Header, ReplayError, type Row, SetupError, Table } from '@wily-jester/core';
+import { FaceError, Fault, type Header, ReplayError, type Row, SetupError, type Table } from '@wily-jester/core';
 import type { BranchWish, Opened, OpenTable, RecordFile, TableSummary } from '@wily-jester/protocol';
 import { col, fn } from 'sequelize';
 import { cutTo } from '../bytes.js';
@@ -7,7 +7,7 @@ import type { Peers } from '../peers/peers.js';
 import { Problem } from '../problems.js';
 import { Pasts, storyOf } from '../records/past.js';
 import { readRecord } from '../records/record.js';
-import { replayed } from '../records/replay.js';
+import { beginning, replayed } from '../records/replay.js';
 import { headerOf } from '../records/rows.js';
 import { findSheet, programOf } from '../sheets/shelf.js';
 import { forgetKeys, makeKey } from '../storage/keys.js';
@@ -117,7 +117,7 @@ export class Rooms {
       sheet: sheet.hash,
       header,
       holders,
-      table: await opening(async () => new Table(program, header)),
+      table: await opening(async () => beginning(program, header, false)),
       rows: [],
       promisesFairness: wanted.seed === undefined && Object.keys(header.gets ?? {}).length === 0,
       pace: wanted.pace ?? STANDARD_PACE,

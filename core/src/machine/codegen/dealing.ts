@@ -1,5 +1,6 @@
 import type { StateLayout } from '../layout.js';
 import { rowOffsets } from '../state.js';
+import { spend } from './spend.js';
 
 /** What dealing must do besides moving cards. */
 export interface DealingDuties {
@@ -20,7 +21,7 @@ export function dealingCode(layout: StateLayout, { noting, promised }: DealingDu
     piles: layout.piles.length,
   });
   const head = [
-    'pay(20);',
+    spend(20, 'at'),
     'const row=s.row;',
     `let n=row[${len}+from];`,
     'if(n===0)n=filled(s,from,at);',

@@ -1,11 +1,9 @@
 import type { Expr, ExprOf, Plain } from '../../program/types.js';
-import type { StateLayout } from '../layout.js';
 import { literalText } from './texts.js';
 import type { Pools, Writer } from './writer.js';
 
 /** The module under way, as far as functions need it. */
 interface FunctionModule extends Pools {
-  readonly layout: StateLayout;
   /** Whether the sheet asks what a seat has seen. */
   asksWhatWasSeen: boolean;
 }

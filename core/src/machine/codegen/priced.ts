@@ -40,8 +40,8 @@ export const PRICED: Readonly<Record<string, Priced>> = {
   // Cards that are read, hands and shapes
   seeAll: { params: 's,cards,v,at', price: '2*cards.length' },
   heldOpenly: { params: 's,c,p,v,at', price: '3*s.len[p]' },
-  rankHand: { params: 'kind,cards,at', price: "kind==='high'?40+6*cards.length:200*fives(cards.length)" },
-  fiveOf: { params: 'kind,cards,at', price: "300*cards.length+(kind==='high'?0:200*fives(cards.length))" },
+  rankHand: { params: 'kind,cards,at', price: "kind==='high'?40+12*cards.length:300*fives(cards.length)" },
+  fiveOf: { params: 'kind,cards,at', price: "400*cards.length+(kind==='high'?0:300*fives(cards.length))" },
   fits: { params: 'shapes,cards', price: '8*shapes.length*cards.length' },
   fitsAny: { params: 'shapes,cards', price: '8*shapes.length*cards.length' },
   // Sets of cards that are chosen
@@ -59,14 +59,14 @@ export const PRICED: Readonly<Record<string, Priced>> = {
   turn: { params: 's,list,facing,at', price: '40*list.length' },
   reveal: { params: 's,list,seat,at', price: '40*list.length' },
   show: { params: 's,list,seat,at', price: '40*list.length' },
-  shuffle: { params: 's,p', price: '200+300*s.len[p]' },
-  pick: { params: 's,list,at', price: '300' },
+  shuffle: { params: 's,p', price: '200+1000*s.len[p]' },
+  pick: { params: 's,list,at', price: '1500' },
   // Texts
   cardsPiece: { params: 's,cards,at', price: '2*cards.length' },
   wordsPiece: { params: 'words,list,at', price: '8*list.length' },
   listPiece: { params: 'list,at', price: '8*list.length' },
-  say: { params: 's,pieces,at', price: '20+8*pieces.length' },
-  tell: { params: 'pieces,seat,at', price: '20+8*pieces.length' },
+  say: { params: 's,pieces,at,bytes', price: '20+8*pieces.length' },
+  tell: { params: 'pieces,seat,at,bytes', price: '20+8*pieces.length' },
 };
 
 /** The functions of {@link PRICED} under their own names, paid for before the runtime's are called. */

@@ -1,11 +1,12 @@
 import { type Expr, FACINGS, type Facing, type Stmt, type StmtOf, type Target } from '../../program/types.js';
 import { CHAPTER_TEXT, CHAPTERS, isRef, manyOf } from '../layout.js';
+import { isCostly } from './costly.js';
 import { ExprWriter } from './expressions.js';
 import type { Module } from './module.js';
 import type { Place } from './places.js';
 import { assign } from './slots.js';
 import { pay, spend, standsAt } from './spend.js';
-import { pieces, unsaid } from './texts.js';
+import { bytesOf, pieces, unsaid } from './texts.js';
 import { type Code, code } from './written.js';
 
 /** How `break`, `return` and `finish` leave the code around them. */
@@ -52,7 +53,7 @@ export class StmtWriter {
   }
 
   statement(s: Stmt, exits: Exits): Code {
-    return code`${this.module.mark('statement', s.at)}${standsAt(s.at)}${this.unmarked(s, exits)}`;
+    return code`${this.module.mark('statement', s.at)}${isCostly(s) ? standsAt(s.at) : ''}${this.unmarked(s, exits)}`;
   }
 
   private unmarked(s: Stmt, exits: Exits): Code {
@@ -129,9 +130,11 @@ export class StmtWriter {
         return this.assign(s.local, x.write(s.e));
       case 'say':
         if (this.module.mode.quiet && !s.to) return unsaid(x, s.text);
-        return s.to ? `tell(${pieces(x, s.text)},${x.write(s.to)},${s.at});` : `say(s,${pieces(x, s.text)},${s.at});`;
+        return s.to
+          ? `tell(${pieces(x, s.text)},${x.write(s.to)},${s.at},${bytesOf(x, s.text) ?? -1});`
+          : `say(s,${pieces(x, s.text)},${s.at},${bytesOf(x, s.text) ?? -1});`;
       case 'chapter':
-        return `s.f[${CHAPTERS}]++;s.refs[${CHAPTER_TEXT}]=${pieces(x, s.text)};${this.module.mode.quiet ? '' : 'chapter(s);'}`;
+        return `s.f[${CHAPTERS}]++;s.refs[${CHAPTER_TEXT}]=${pieces(x, s.text)};${this.module.mode.quiet ? '' : `chapter(s,${s.at},${bytesOf(x, s.text) ?? -1});`}`;
     }
   }
 

@@ -1,16 +1,68 @@
+import { byName } from '../../program/by-name.js';
 import type { Expr } from '../../program/types.js';
+import { LONGEST_TEXT } from '../prices.js';
+import { CARD_BYTES, NUMBER_BYTES, utf8Length } from '../text.js';
 import type { Writer } from './writer.js';
 
 const RANK_WORDS = ['', 'ace', '2', '3', '4', '5', '6', '7', '8', '9', '10', 'jack', 'queen', 'king'];
 
-/** A text as the row of pieces from which each viewer's words are made. */
+/** What the name of a ranked hand takes. */
+const NAME_BYTES = 80;
+
+/** What values take in a text, in bytes of UTF-8, where that is known without them. */
+const BYTES: Readonly<Record<string, number>> = byName({
+  int: NUMBER_BYTES,
+  flag: 3,
+  card: CARD_BYTES,
+  poker: NAME_BYTES,
+  low: NAME_BYTES,
+  rank: 7,
+  suit: 7,
+  color: 7,
+  // Names of piles end with the numbers of their family.
+  pile: 100,
+});
+
+/** The bytes that a value takes in a text at most, or `null` where only the value says it. */
+function bytesOfValue(x: Writer, e: Expr): number | null {
+  if (e.t.startsWith('kind:')) {
+    const kind = x.module.program.kinds.find((k) => `kind:${k.name}` === e.t);
+    return Math.max(7, ...(kind?.members ?? []).map((m) => utf8Length(m.label ?? m.name)));
+  }
+  const { seats } = x.module.layout;
+  const seat = Math.max(6, ...seats.map(utf8Length));
+  if (e.t === 'seat') return seat;
+  if (e.t === 'list:seat' || e.t === 'team') return (seat + 5) * seats.length;
+  if (e.t !== 'text') return BYTES[e.t] ?? null;
+  if (e.k === 'text') return bytesOf(x, e);
+  if (e.k === 'if') {
+    const [a, b] = [bytesOf(x, e.a), bytesOf(x, e.b)];
+    return a === null || b === null ? null : Math.max(a, b);
+  }
+  if (e.k !== 'fn') return null;
+  if (e.f === 'plural') return NUMBER_BYTES + 3 + utf8Length(literalText(e.args[1] as Expr));
+  return e.f === 'handName' || e.f === 'lowName' ? NAME_BYTES : null;
+}
+
+/** The bytes that a text takes at most, or `null` where only its values say it. */
+export function bytesOf(x: Writer, e: Expr): number | null {
+  if (e.k !== 'text') return bytesOfValue(x, e);
+  let bytes = 1;
+  for (const part of e.parts) {
+    const more = typeof part === 'string' ? utf8Length(part) : bytesOfValue(x, part);
+    if (more === null) return null;
+    bytes += more;
+  }
+  return bytes;
+}
+
+/** A text as the row of pieces from which each viewer's words are made. Only values make a text too long. */
 export function pieces(x: Writer, e: Expr): string {
-  if (e.k !== 'text') return e.t === 'text' ? x.write(e) : `text([${piece(x, e)}],${e.at},pay)`;
-  const parts = e.parts.map((part) => (typeof part === 'string' ? x.module.text(part) : piece(x, part)));
-  // What a sheet writes is short enough: only values make a text long.
-  return e.parts.every((part) => typeof part === 'string')
-    ? `[${parts.join(',')}]`
-    : `text([${parts.join(',')}],${e.at},pay)`;
+  if (e.k !== 'text' && e.t === 'text') return x.write(e);
+  const parts = e.k === 'text' ? e.parts : [e];
+  const code = parts.map((part) => (typeof part === 'string' ? x.module.text(part) : piece(x, part))).join(',');
+  const bytes = bytesOf(x, e);
+  return bytes !== null && bytes <= LONGEST_TEXT ? `[${code}]` : `text([${code}],${e.at},pay)`;
 }
 
 /** One value as a piece of a text. */

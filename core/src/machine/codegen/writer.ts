@@ -1,9 +1,11 @@
 import type { Expr, Program } from '../../program/types.js';
+import type { StateLayout } from '../layout.js';
 import type { Places } from './places.js';
 
 /** The constants of generated code: texts stand in pools, never in the code. */
 export interface Pools {
   readonly program: Program;
+  readonly layout: StateLayout;
   text(text: string): string;
   words(list: readonly string[]): string;
 }

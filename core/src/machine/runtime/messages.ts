@@ -4,29 +4,13 @@ import { Fault } from '../fault.js';
 import { CHAPTER_TEXT, type StateLayout, WAIT } from '../layout.js';
 import { LONGEST_TEXT, MOST_TEXTS } from '../prices.js';
 import type { State } from '../state.js';
-import { type Piece, plural, type Rendering, render } from '../text.js';
+import { CARD_BYTES, NUMBER_BYTES, type Piece, plural, type Rendering, render, utf8Length } from '../text.js';
 import { ACTED, CHAPTER, SAID, TOLD, type Trace } from '../trace.js';
 
-/** What a number takes in a text at most: the largest whole number that is exact, and its sign. */
-const NUMBER_BYTES = 17;
-/** What a card takes: its rank, its suit of three bytes, a space. */
-const CARD_BYTES = 6;
 /** What stands for cards that are not seen: "and 1040 cards". */
 const HIDDEN_BYTES = 16;
 
 const tooLong = (at: At): Fault => new Fault(`A text is at most ${LONGEST_TEXT.toLocaleString('en')} bytes long.`, at);
-
-/** The bytes of a text in UTF-8. */
-function utf8Length(text: string): number {
-  let bytes = text.length;
-  for (let i = 0; i < text.length; i++) {
-    const unit = text.charCodeAt(i);
-    if (unit > 0x7f) bytes++;
-    // Two units of a pair take four bytes together.
-    if (unit > 0x7ff && (unit < 0xd800 || unit > 0xdfff)) bytes++;
-  }
-  return bytes;
-}
 
 /** Runtime functions for texts: their pieces, and the events of saying them. */
 export function messages(layout: StateLayout, trace: Trace, maskOf: (s: State, c: number) => number) {
@@ -71,20 +55,21 @@ export function messages(layout: StateLayout, trace: Trace, maskOf: (s: State, c
     pay(40 + 4 * parts.length + (bytes >> 2));
     return parts;
   };
-  const say = (s: State, pieces: readonly Piece[], at: At): void => {
-    trace.said(bytesIn(pieces), at);
+  /** @param bytes that it takes at most; −1 where only its pieces say it */
+  const say = (s: State, pieces: readonly Piece[], at: At, bytes: number): void => {
+    trace.said(bytes < 0 ? bytesIn(pieces) : bytes, at);
     trace.add(SAID, trace.keep(pieces), s.f[WAIT] as number, at, 0, 0, 0);
   };
-  const tell = (pieces: readonly Piece[], seat: number, at: At): void => {
+  const tell = (pieces: readonly Piece[], seat: number, at: At, bytes: number): void => {
     if (seat < 0) throw new Fault('There is nobody to tell this to.', at);
-    trace.said(bytesIn(pieces), at);
+    trace.said(bytes < 0 ? bytesIn(pieces) : bytes, at);
     trace.add(TOLD, trace.keep(pieces), seat, at, 0, 0, 0);
   };
   /** The title of the current chapter, as watchers read it. */
   const chapterTitle = (s: State): string => render(s.refs[CHAPTER_TEXT] as readonly Piece[], plainRendering);
   /** Notes that a chapter begins, whose title the state holds by now. */
-  const chapter = (s: State): void => {
-    trace.said(bytesIn(s.refs[CHAPTER_TEXT] as readonly Piece[]), 0 as At);
+  const chapter = (s: State, at: At, bytes: number): void => {
+    trace.said(bytes < 0 ? bytesIn(s.refs[CHAPTER_TEXT] as readonly Piece[]) : bytes, at);
     trace.add(CHAPTER, trace.keep(s.refs[CHAPTER_TEXT]), 0, 0, 0, 0, 0);
   };
   /** Notes that a seat's choice is carried out from here on. */
