@@ -23,7 +23,7 @@ const KINDS = {
   internal: { status: 500, title: 'Something went wrong here' },
 } as const;
 type ProblemKind = keyof typeof KINDS;
-type Extra = Pick<ProblemDetails, 'number' | 'option' | 'line' | 'column' | 'problems'>;
+type Extra = Pick<ProblemDetails, 'number' | 'retryAfter' | 'option' | 'line' | 'column' | 'problems'>;
 
 /** An answer that is an error: problem details (RFC 9457) with a stable type. */
 export class Problem extends Error {

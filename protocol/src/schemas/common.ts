@@ -45,6 +45,7 @@ export const problemSchema = {
     detail: { type: 'string' },
     /** Stale choices: the table's number now. */
     number,
+    retryAfter: { type: 'integer', minimum: 1, description: 'Seconds after which to try again' },
     option: { type: 'string' },
     /** The place in the sheet. */
     line: { type: 'integer' },

@@ -14,7 +14,8 @@ export function errorHandler(config: Config, log: Logger): ErrorRequestHandler {
     const problem = problemFrom(error, log);
     const body = problem.toJSON();
     if (config.checkAnswers) checkAnswer('problem', body);
-    if (problem.status === 503) response.set('Retry-After', '1');
+    const { retryAfter = problem.status === 503 ? 1 : undefined } = problem.extra;
+    if (retryAfter !== undefined) response.set('Retry-After', String(retryAfter));
     if (problem.status === 401) response.set('WWW-Authenticate', 'Bearer');
     response.status(problem.status).type('application/problem+json').send(JSON.stringify(body));
   };

@@ -6,6 +6,7 @@ import { isAway } from '../storage/database.js';
 import { latestIn } from '../storage/latest.js';
 import { Ledger } from '../storage/ledger.js';
 import { ChoiceRow, HouseRow, NoticeRow, PresenceRow } from '../storage/models.js';
+import { Turns } from '../workers/turns.js';
 
 /** How often a process looks for what others have kept, in milliseconds. */
 const LISTEN = 200;
@@ -46,6 +47,8 @@ export class Peers {
   /** Identifies this process. */
   readonly id = randomBytes(4).toString('hex');
   readonly ledger: Ledger;
+  /** Whose turn it is, of all tables of this process. */
+  readonly turns = new Turns();
   /** How far this process had read, and when. */
   private marks: { readonly at: number; readonly choice: number; readonly notice: number }[] = [];
   private heardNotices: ReadonlySet<number> = new Set();

@@ -10,6 +10,8 @@ export async function keepFault(tableId: string, table: Table, fault: Fault): Pr
   const { message, line, column } = fault;
   const { number } = table;
   const state = meaningOf(table.game, table.state);
+  // One is enough to see what went wrong: each holds a whole state.
+  await FaultRow.destroy({ where: { tableId } });
   await FaultRow.create({ tableId, number, message, line, column, state, at: new Date() });
   await TableRow.update({ status: 'fault' }, { where: { id: tableId } });
   return { message, line, column, number };

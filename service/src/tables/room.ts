@@ -24,6 +24,7 @@ import { programOf } from '../sheets/shelf.js';
 import { isAway, isTaken } from '../storage/database.js';
 import { forgetKeys, type Right } from '../storage/keys.js';
 import { AuditRow, ChoiceRow, TableRow } from '../storage/models.js';
+import { Account } from '../workers/turns.js';
 import { Idempotency } from './idempotency.js';
 import { Pacing } from './pacing.js';
 import { demandBot, type SeatHolder, Seats, writeHolder, writeKey } from './seats.js';
@@ -48,6 +49,7 @@ export class Room {
     isAway,
   });
   readonly status: TableStatus;
+  private readonly account = new Account();
   lastUsed = Date.now();
 
   private constructor(
@@ -71,9 +73,9 @@ export class Room {
       },
     );
     this.pacing = new Pacing(row.pace, Boolean(row.clocks), this.seats, {
-      bot: (seat) => this.act(() => this.playBot(seat)),
-      clock: (seat, ask) => this.act(() => this.playClock(seat, ask)),
-      resume: (ask) => this.act(() => this.resume(ask)),
+      bot: (seat) => this.byItself(() => this.playBot(seat)),
+      clock: (seat, ask) => this.byItself(() => this.playClock(seat, ask)),
+      resume: (ask) => this.byItself(() => this.resume(ask)),
       changed: () => this.tellClock(),
     });
   }
@@ -127,6 +129,13 @@ export class Room {
     });
   }
 
+  /** What bots, clocks and pauses do: later, where the table has used up its share of the processor. */
+  private byItself(work: () => Promise<unknown>): void {
+    const wait = this.account.debtEnds;
+    if (wait > 0) this.pacing.again(wait, () => this.byItself(work));
+    else this.act(work);
+  }
+
   /** Starts clocks and bots for the current position. */
   private wake(): void {
     if (!this.status.isOpen) this.pacing.rest();
@@ -145,7 +154,7 @@ export class Room {
   /** Reads the table after pending work: a choice that is not stored yet is seen by nobody. */
   read<T>(look: () => T): Promise<T> {
     this.lastUsed = Date.now();
-    return this.queue.then(look);
+    return this.queue.then(() => this.peers.turns.run(this.account, false, look));
   }
 
   view(viewer: number): TableView {
@@ -267,7 +276,7 @@ export class Room {
   private async attempt(carryOut: () => Played, sent: Sent | null): Promise<Played> {
     let played: Played;
     try {
-      played = carryOut();
+      played = await this.peers.turns.run(this.account, sent !== null, carryOut);
     } catch (error) {
       if (error instanceof Fault) await this.keepFault(error);
       throw error instanceof Fault ? faultProblem(error, this.number) : error;

@@ -1,6 +1,7 @@
 import { randomBytes, randomInt } from 'node:crypto';
 import { FaceError, Fault, type Header, ReplayError, type Row, SetupError, type Table } from '@wily-jester/core';
 import type { BranchWish, Opened, OpenTable, RecordFile, TableSummary } from '@wily-jester/protocol';
+import pLimit from 'p-limit';
 import { col, fn } from 'sequelize';
 import { cutTo } from '../bytes.js';
 import type { Peers } from '../peers/peers.js';
@@ -22,6 +23,8 @@ import { summaryOf } from './summary.js';
 const IDLE = 10 * 60_000;
 /** How often the rows of tables are brought up to date, in milliseconds. */
 const SUMMARIES = 5_000;
+/** So many tables are loaded at once. */
+const LOADING = 2;
 const STANDARD_PACE = 900;
 const LETTERS = 'abcdefghijkmnpqrstuvwxyz23456789';
 
@@ -45,6 +48,8 @@ interface NewTable {
 export class Rooms {
   /** The same tables as they were. */
   readonly pasts = new Pasts();
+  /** Long records are replayed two at a time: others keep the processor meanwhile. */
+  private readonly loading = pLimit(LOADING);
   private readonly loaded = new Map<string, Promise<Room>>();
   private readonly sweep = setInterval(() => void this.letGoIdle(), 60_000);
   private readonly summaries = setInterval(() => void this.writeSummaries(), SUMMARIES);
@@ -75,7 +80,7 @@ export class Rooms {
   get(id: string): Promise<Room> {
     let room = this.loaded.get(id);
     if (!room) {
-      room = Room.load(this.house, id);
+      room = this.loading(() => Room.load(this.house, id));
       this.loaded.set(id, room);
       room.catch(() => this.loaded.delete(id));
     }

@@ -1,0 +1,141 @@
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
+import { Problem } from '../src/problems.js';
+import { Account, Turns } from '../src/workers/turns.js';
+
+/** Work that takes so long by the clock that turns read. */
+let now = 0;
+const takes = (milliseconds: number, what?: () => void) => (): void => {
+  now += milliseconds;
+  what?.();
+};
+
+beforeEach(() => {
+  now = 0;
+  vi.spyOn(performance, 'now').mockImplementation(() => now);
+});
+afterEach(() => {
+  vi.restoreAllMocks();
+});
+
+describe('turns', () => {
+  it('are at once where nobody else wants to go on', () => {
+    let done = false;
+    void new Turns().run(new Account(), true, () => {
+      done = true;
+    });
+    expect(done).toBe(true);
+  });
+
+  it('go to the table that used least lately', async () => {
+    const turns = new Turns();
+    const [heavy, calm] = [new Account(), new Account()];
+    const order: string[] = [];
+    const first = turns.run(heavy, false, takes(30));
+    const waiting = [
+      turns.run(
+        heavy,
+        false,
+        takes(30, () => order.push('heavy')),
+      ),
+      turns.run(
+        heavy,
+        false,
+        takes(30, () => order.push('heavy')),
+      ),
+      turns.run(
+        calm,
+        true,
+        takes(1, () => order.push('calm')),
+      ),
+    ];
+    await Promise.all([first, ...waiting]);
+    expect(order).toEqual(['calm', 'heavy', 'heavy']);
+  });
+
+  it('of one table go to people first', async () => {
+    const turns = new Turns();
+    const [table, other] = [new Account(), new Account()];
+    const order: string[] = [];
+    const running = turns.run(other, false, takes(30));
+    await Promise.all([
+      running,
+      turns.run(
+        table,
+        false,
+        takes(0, () => order.push('bot')),
+      ),
+      turns.run(
+        table,
+        true,
+        takes(0, () => order.push('person')),
+      ),
+    ]);
+    expect(order[0]).toBe('person');
+  });
+
+  it('give what the work gives, and throw what it throws', async () => {
+    const turns = new Turns();
+    expect(await turns.run(new Account(), true, () => 7)).toBe(7);
+    await expect(turns.run(new Account(), true, () => JSON.parse('{'))).rejects.toThrow(SyntaxError);
+    const busy = turns.run(new Account(), false, takes(30));
+    await expect(turns.run(new Account(), false, () => JSON.parse('{'))).rejects.toThrow(SyntaxError);
+    await busy;
+  });
+
+  it('are refused to people at a table that used up its share, and told when to come back', async () => {
+    const turns = new Turns();
+    const account = new Account();
+    await turns.run(account, true, takes(1_100));
+    const refused = (): unknown => {
+      try {
+        return turns.run(account, true, () => undefined);
+      } catch (error) {
+        return error;
+      }
+    };
+    expect(refused()).toBeInstanceOf(Problem);
+    expect((refused() as Problem).extra.retryAfter).toBeGreaterThan(0);
+    // What a table does by itself is asked before, and comes later.
+    expect(account.debtEnds).toBeGreaterThan(0);
+    now += account.debtEnds + 1;
+    expect(refused()).toBeInstanceOf(Promise);
+    expect(account.debtEnds).toBe(0);
+  });
+
+  it('are refused where too many wait at one table, and to nobody else', async () => {
+    const turns = new Turns();
+    const table = new Account();
+    const running = turns.run(new Account(), false, takes(30));
+    const waiting = Array.from({ length: 16 }, () => turns.run(table, true, () => undefined));
+    expect(() => turns.run(table, true, () => undefined)).toThrow(Problem);
+    await Promise.all([running, ...waiting, turns.run(new Account(), true, () => undefined)]);
+  });
+
+  it('save up nothing while a table is idle', async () => {
+    const turns = new Turns();
+    const [early, late] = [new Account(), new Account()];
+    for (let i = 0; i < 5; i++) await turns.run(early, false, takes(50));
+    const order: string[] = [];
+    const running = turns.run(early, false, takes(30));
+    const waiting: Promise<void>[] = [];
+    for (let i = 0; i < 3; i++) {
+      waiting.push(
+        turns.run(
+          late,
+          false,
+          takes(50, () => order.push('late')),
+        ),
+      );
+      waiting.push(
+        turns.run(
+          early,
+          false,
+          takes(50, () => order.push('early')),
+        ),
+      );
+    }
+    await Promise.all([running, ...waiting]);
+    // Who comes late goes first once, not until it has caught up.
+    expect(order.slice(0, 4)).toContain('early');
+  });
+});
