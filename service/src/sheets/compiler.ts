@@ -1,10 +1,9 @@
+import { createHash } from 'node:crypto';
 import type { Program } from '@wily-jester/core';
 import type { SheetProblem } from '@wily-jester/protocol';
+import { LRUCache } from 'lru-cache';
 import { Problem } from '../problems.js';
-import { WorkError, workers } from '../workers/pool.js';
-
-/** Longest time that a sheet may take to compile, in milliseconds: a second does, where the machine has nothing else to do. */
-const LONGEST = 20_000;
+import { compilers, WorkError } from '../workers/children.js';
 
 export interface SheetSource {
   readonly source: string;
@@ -21,12 +20,43 @@ export interface CompiledSheet {
 }
 
 const TASK = new URL('./compile-task.js', import.meta.url);
+/** Largest program that is taken, in bytes of JSON: the largest that sheets of the greatest length were seen to give is a quarter of it. */
+const LARGEST_PROGRAM = 2_000_000;
+/** Room for what was compiled lately, in bytes of JSON. */
+const ROOM = 32_000_000;
 
-/** Compiles a sheet in a worker. @throws Problem where it takes too long or too much, or no worker is free */
+/** What was compiled lately, by the hash of its texts: this release compiles equal texts alike. */
+const known = new LRUCache<string, string>({ maxSize: ROOM, sizeCalculation: (text) => text.length + 100 });
+/** What is under way, likewise: equal texts are compiled once. */
+const underWay = new Map<string, Promise<string>>();
+
+const hashOf = ({ source, rehearsals }: SheetSource): string =>
+  createHash('sha256')
+    .update(JSON.stringify([source, rehearsals ?? null]))
+    .digest('hex');
+
+/** Compiles a sheet in a process of its own. @throws Problem where it takes too long or too much, or too many wait */
 export async function compileApart(source: string, rehearsals?: string): Promise<CompiledSheet> {
   const given: SheetSource = { source, rehearsals };
+  const hash = hashOf(given);
+  const found = known.get(hash);
+  if (found !== undefined) return JSON.parse(found) as CompiledSheet;
+  let work = underWay.get(hash);
+  if (!work) {
+    work = compiled(given).finally(() => underWay.delete(hash));
+    underWay.set(hash, work);
+  }
+  const text = await work;
+  known.set(hash, text);
+  return JSON.parse(text) as CompiledSheet;
+}
+
+async function compiled(given: SheetSource): Promise<string> {
   try {
-    return await workers().run<CompiledSheet>(TASK, given, LONGEST);
+    const result = await compilers().run<CompiledSheet>(TASK, given);
+    const text = JSON.stringify(result);
+    if (text.length > LARGEST_PROGRAM) throw new Problem('sheet', 'The sheet compiles to more than can be kept.');
+    return text;
   } catch (error) {
     if (error instanceof WorkError) throw problemOf(error);
     throw error;
@@ -36,10 +66,10 @@ export async function compileApart(source: string, rehearsals?: string): Promise
 function problemOf({ failure, message }: WorkError): Problem {
   switch (failure) {
     case 'busy':
-      return new Problem('unavailable', 'Too many sheets wait for the compiler: try again.');
+      return new Problem('too-many', 'Too many sheets wait for the compiler: try again.', { retryAfter: 5 });
     case 'too-long':
-      return new Problem('sheet', `The sheet took more than ${LONGEST / 1000} seconds to compile.`);
+      return new Problem('sheet', 'The sheet takes too long to compile: more than 5 seconds of a processor.');
     case 'failed':
-      return new Problem('sheet', `The sheet could not be compiled: ${message}`);
+      return new Problem('sheet', `The sheet could not be compiled: ${message}.`);
   }
 }

@@ -1,6 +1,7 @@
 import { createHash } from 'node:crypto';
 import { type Program, plannedSettings, planOf, SEMANTICS, SetupError } from '@wily-jester/core';
 import type { Settings, SettingsWish, Sheet, SheetProblem, SheetSummary, SheetText } from '@wily-jester/protocol';
+import { LRUCache } from 'lru-cache';
 import { Problem } from '../problems.js';
 import { isTaken } from '../storage/database.js';
 import { SheetRow, TableRow } from '../storage/models.js';
@@ -9,7 +10,9 @@ import { compileApart } from './compiler.js';
 /** A sheet's hash: over its text alone, for rehearsals do not change the rules. */
 export const hashOfSheet = (source: string): string => createHash('sha256').update(source).digest('hex');
 
-const programs = new Map<string, Program>();
+/** Room for programs, in bytes of JSON. */
+const ROOM = 64_000_000;
+const programs = new LRUCache<string, Program, number>({ maxSize: ROOM });
 
 /** The program of a sheet version. */
 export async function programOf(hash: string): Promise<Program> {
@@ -23,7 +26,7 @@ export async function programOf(hash: string): Promise<Program> {
       `This sheet was compiled for semantics ${row.semantics}, and this version runs ${SEMANTICS}.`,
     );
   const program = JSON.parse(row.program) as Program;
-  programs.set(hash, program);
+  programs.set(hash, program, { size: row.program.length + 100 });
   return program;
 }
 
