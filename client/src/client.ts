@@ -19,6 +19,7 @@ import type {
   SheetSummary,
   SheetText,
   Step,
+  TableList,
   TableSummary,
   TableView,
 } from '@wily-jester/protocol';
@@ -31,6 +32,13 @@ const query = (values: Readonly<Record<string, string | number | undefined>>): s
 };
 
 /** Speaks to a service over HTTP; {@link Client.follow} over its WebSocket. */
+/** Which tables are listed, and from where on. */
+export interface TablesWish {
+  readonly status?: TableSummary['status'] | undefined;
+  readonly after?: string | undefined;
+  readonly limit?: number | undefined;
+}
+
 export class Client {
   constructor(readonly options: ClientOptions) {}
 
@@ -39,7 +47,7 @@ export class Client {
     return new Client({ ...this.options, key });
   }
 
-  private async request(method: 'GET' | 'POST', path: string, body?: unknown): Promise<Response> {
+  private async request(method: 'GET' | 'POST' | 'DELETE', path: string, body?: unknown): Promise<Response> {
     const headers: Record<string, string> = {};
     if (this.options.key !== undefined) headers.authorization = `Bearer ${this.options.key}`;
     if (body !== undefined) headers['content-type'] = 'application/json';
@@ -60,7 +68,7 @@ export class Client {
     throw new ServiceError(await problemIn(response));
   }
 
-  private async json<T>(method: 'GET' | 'POST', path: string, body?: unknown): Promise<T> {
+  private async json<T>(method: 'GET' | 'POST' | 'DELETE', path: string, body?: unknown): Promise<T> {
     return (await this.request(method, path, body)).json() as Promise<T>;
   }
 
@@ -89,8 +97,25 @@ export class Client {
     return this.json('POST', '/api/sheets', text);
   }
 
-  async tables(): Promise<TableSummary[]> {
-    return (await this.json<{ tables: TableSummary[] }>('GET', '/api/tables')).tables;
+  /** Tables, the newest first: a page of 50 unless more are asked for, at most 200. */
+  async tables(wish: TablesWish = {}): Promise<TableSummary[]> {
+    return (await this.tablePage(wish)).tables as TableSummary[];
+  }
+  /** The same with where the next page begins. */
+  tablePage(wish: TablesWish = {}): Promise<TableList> {
+    return this.json('GET', `/api/tables${query({ ...wish })}`);
+  }
+  /** Deletes a table with its record and keys. */
+  async deleteTable(id: string): Promise<void> {
+    await this.request('DELETE', `/api/tables/${id}`);
+  }
+  /** Tries once more to load a table that could not be played again. */
+  retryTable(id: string): Promise<TableSummary> {
+    return this.json('POST', `/api/tables/${id}/retry`);
+  }
+  /** Deletes a version of a sheet that no table uses. */
+  async deleteSheet(word: string): Promise<void> {
+    await this.request('DELETE', `/api/sheets/${encodeURIComponent(word)}`);
   }
   openTable(wanted: OpenTable): Promise<Opened> {
     return this.json('POST', '/api/tables', wanted);

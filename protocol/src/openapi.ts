@@ -115,6 +115,18 @@ export const openapi = {
         parameters: [inPath('sheet', 'Hash or name')],
         responses: { '200': answer('The sheet', ref('Sheet')), '404': problem('No such sheet'), ...COMMON },
       },
+      delete: {
+        summary: 'Delete a version of a sheet that no table uses',
+        ...keyed,
+        parameters: [inPath('sheet', 'Hash, or name for the newest version')],
+        responses: {
+          '204': { description: 'It is gone' },
+          '403': problem('Not a developer key'),
+          '404': problem('No such sheet'),
+          '409': problem('A table uses it'),
+          ...COMMON,
+        },
+      },
     },
     '/api/sheets/{sheet}/settings': {
       post: {
@@ -133,8 +145,13 @@ export const openapi = {
     },
     '/api/tables': {
       get: {
-        summary: 'All tables, the newest first',
+        summary: 'Tables, the newest first, a page at a time',
         ...keyed,
+        parameters: [
+          inQuery('status', 'Only those that are open, over, closed or fault'),
+          inQuery('limit', 'How many, 50 unless it is said and 200 at most'),
+          inQuery('after', 'What the page before gave as "next"'),
+        ],
         responses: { '200': answer('Tables', ref('TableList')), ...COMMON },
       },
       post: {
@@ -156,6 +173,30 @@ export const openapi = {
         ...keyed,
         parameters: [tableId],
         responses: { '200': answer('The table', ref('TableSummary')), '404': problem('No such table'), ...COMMON },
+      },
+      delete: {
+        summary: 'Delete a table with its record and keys',
+        ...keyed,
+        parameters: [tableId],
+        responses: {
+          '204': { description: 'It is gone' },
+          '403': problem('Not a developer key'),
+          '404': problem('No such table'),
+          ...COMMON,
+        },
+      },
+    },
+    '/api/tables/{table}/retry': {
+      post: {
+        summary: 'Try once more to load a table that could not be played again',
+        ...keyed,
+        parameters: [tableId],
+        responses: {
+          '200': answer('It can be played', ref('TableSummary')),
+          '403': problem('Not a developer key'),
+          '409': problem('It still cannot be played, with the choice and the reason'),
+          ...COMMON,
+        },
       },
     },
     '/api/tables/{table}/plan': {

@@ -16,6 +16,8 @@ const KINDS = {
   fault: { status: 422, title: 'The sheet made a fault' },
   'not-held': { status: 409, title: 'This seat is held otherwise' },
   differs: { status: 422, title: 'The record differs from what the rules give' },
+  unplayable: { status: 409, title: 'The table cannot be played again' },
+  'in-use': { status: 409, title: 'Something else needs it' },
   closed: { status: 409, title: 'The table is closed' },
   'too-large': { status: 413, title: 'The request is too large' },
   'too-many': { status: 429, title: 'Too many requests' },

@@ -15,6 +15,7 @@ import { isRefusal, judge, type Refusal, type WireChoice } from '../rules/judge.
 import { redeal } from '../rules/redeal.js';
 import { type ArgValue, writeArg } from '../rules/values.js';
 import { type Carried, StepEvents } from '../views/events.js';
+import { withoutPlacesFor } from '../views/handles.js';
 import { type Line, tell, UNDO } from '../views/narration.js';
 import { type Shown, shownAnyway, shownIn } from '../views/shown.js';
 import { StepReport } from '../views/step-report.js';
@@ -186,6 +187,11 @@ export class Table {
       this.isReplaying = false;
       this.game.code.allow(1);
     }
+  }
+  /** The values of a choice of the record as a viewer may know them. */
+  argsFor(args: Row['args'], viewer: number): Row['args'] {
+    const shown = withoutPlacesFor(this.game, viewer);
+    return Object.fromEntries(Object.entries(args).map(([name, arg]) => [name, shown(arg)]));
   }
   /** The sentences of a step for a viewer. */
   lines(stepEvents: StepEvents, number: number, viewer: number): Line[] {

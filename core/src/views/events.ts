@@ -5,6 +5,7 @@ import { ACTED, CHAPTER, MOVED, SAID, SHOWN, SHUFFLED, TOLD, TURNED, WIDTH } fro
 import { renderingFor } from '../rules/rendering.js';
 import type { Rules } from '../rules/rules.js';
 import type { ArgValue } from '../rules/values.js';
+import { positionsFor, withoutPlaces } from './handles.js';
 
 /** Something that happened in a step, as one viewer may know it. `count` unseen cards that move together are one event. */
 export type TableEvent =
@@ -88,18 +89,8 @@ export class StepEvents {
     const path = (p: number): string => piles[p]?.path ?? '';
     const face = (card: number, before: number, after: number): string | null =>
       sees(before | after) ? faceText(faces[card] as Face) : null;
-    const hasPositions = (p: number): boolean => {
-      const pile = piles[p];
-      return rules.program.piles[pile?.decl ?? 0]?.facing !== 'private' || sees(1 << (pile?.seat ?? 0));
-    };
-    // A handle into a pile without positions names the pile alone.
-    const withoutPlace = (handle: string): string => {
-      const [path = '', place] = handle.split('#');
-      const p = place === undefined ? -1 : piles.findIndex((pile) => pile.path === path);
-      return p < 0 || hasPositions(p) ? handle : path;
-    };
-    const withoutPlaces = (arg: ArgValue): ArgValue =>
-      typeof arg === 'string' ? withoutPlace(arg) : Array.isArray(arg) ? arg.map(withoutPlace) : arg;
+    const hasPositions = positionsFor(rules, sees);
+    const shown = withoutPlaces(rules, sees);
     const events: TableEvent[] = [];
     const { rows, refs } = this.noted;
     for (let at = 0; at < rows.length; at += WIDTH) {
@@ -152,7 +143,7 @@ export class StepEvents {
               seat: a + 1,
               option: carried.option,
               label: render(carried.label, voice),
-              args: carried.args.map(withoutPlaces),
+              args: carried.args.map(shown),
             });
           break;
         }

@@ -102,6 +102,13 @@ export const tableSummarySchema = {
         },
       ],
     },
+    unplayable: {
+      description: 'It cannot be played again, and is only read: from which choice on, and why; absent otherwise',
+      type: 'object',
+      required: ['number', 'reason'],
+      additionalProperties: false,
+      properties: { number, reason: { type: 'string' } },
+    },
     parent: {
       description: 'The table that this one branched off, and at which number',
       anyOf: [
@@ -119,10 +126,14 @@ export const tableSummarySchema = {
 export type TableSummary = Wire<typeof tableSummarySchema>;
 export const tableListSchema = {
   type: 'object',
-  required: ['tables'],
+  required: ['tables', 'next'],
   additionalProperties: false,
-  properties: { tables: { type: 'array', items: tableSummarySchema } },
+  properties: {
+    tables: { type: 'array', items: tableSummarySchema },
+    next: { type: ['string', 'null'], description: 'Where the next page begins: send it as "after"' },
+  },
 } as const;
+export type TableList = Wire<typeof tableListSchema>;
 
 export const openedSchema = {
   type: 'object',

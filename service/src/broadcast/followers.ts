@@ -81,6 +81,12 @@ export class Followers {
     for (const entry of this.entries) if (this.takes(entry)) entry.follower.send(letter);
   }
 
+  /** Lets all of them go: there is nothing to follow any more. */
+  end(): void {
+    for (const { follower } of [...this.entries]) follower.letGo();
+    this.entries.clear();
+  }
+
   /** Sends away those who came with the key of a seat. */
   dismiss(seat: number): void {
     for (const { follower } of [...this.entries]) if (follower.viewer === seat) follower.dismiss();

@@ -1,8 +1,8 @@
-import { type Request, Router } from 'express';
+import { once } from 'node:events';
+import { type Request, type Response, Router } from 'express';
 import { demandDeveloper, demandTable, viewerWord } from '../access/rights.js';
 import { viewerOf } from '../access/viewers.js';
 import { Problem } from '../problems.js';
-import { recordOf } from '../records/record.js';
 import type { Rooms } from '../tables/rooms.js';
 import { checked } from '../validate.js';
 import { type Answerer, fromPath, fromQuery, handler, tableFrom, wholeNumber } from './answer.js';
@@ -42,11 +42,27 @@ export function pastRoutes(rooms: Rooms, answer: Answerer): Router {
     '/:table/record',
     handler(async (request, response) => {
       const right = await demandTable(request, tableFrom(request));
-      const lines = await recordOf(await roomOf(request), right.role === 'developer');
-      response.type('application/x-ndjson').send(lines);
+      const viewerIn = (seats: number): number | null =>
+        right.role === 'developer' ? null : viewerOf(viewerWord(right, undefined), seats);
+      const pages = rooms.record(tableFrom(request), viewerIn);
+      // The first page goes out once nothing can be refused any more.
+      const first = await pages.next();
+      response.type('application/x-ndjson');
+      if (!first.done) await written(response, first.value);
+      for await (const page of pages) {
+        if (response.destroyed) return;
+        await written(response, page);
+      }
+      response.end();
     }),
   );
   return routes;
+}
+
+/** Writes, and waits while the client is behind. */
+async function written(response: Response, text: string): Promise<void> {
+  if (response.write(text) || response.destroyed) return;
+  await Promise.race([once(response, 'drain'), once(response, 'close')]);
 }
 
 /** Records that come as files. */

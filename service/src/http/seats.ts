@@ -63,7 +63,7 @@ export function seatRoutes(rooms: Rooms, answer: Answerer): Router {
     handler(async (request, response) => {
       const table = tableFrom(request);
       await demandHost(request, table);
-      answer.send(response, 'tableSummary', await (await rooms.get(table)).close());
+      answer.send(response, 'tableSummary', await rooms.closeTable(table));
     }),
   );
   return routes;

@@ -1,8 +1,8 @@
 import type { SheetProblem } from '@wily-jester/protocol';
 import { Router } from 'express';
-import { demandDeveloper, demandRight } from '../access/rights.js';
+import { demandDeveloper } from '../access/rights.js';
 import { compileApart } from '../sheets/compiler.js';
-import { addSheet, listSheets, settingsWith, showSheet } from '../sheets/shelf.js';
+import { addSheet, deleteSheet, listSheets, settingsWith, showSheet } from '../sheets/shelf.js';
 import { checked } from '../validate.js';
 import { type Answerer, fromPath, handler } from './answer.js';
 
@@ -12,7 +12,7 @@ export function sheetRoutes(answer: Answerer): Router {
   routes.get(
     '/',
     handler(async (request, response) => {
-      await demandRight(request);
+      await demandDeveloper(request);
       answer.send(response, 'sheetList', { sheets: await listSheets() });
     }),
   );
@@ -41,14 +41,22 @@ export function sheetRoutes(answer: Answerer): Router {
   routes.get(
     '/:sheet',
     handler(async (request, response) => {
-      await demandRight(request);
+      await demandDeveloper(request);
       answer.send(response, 'sheet', await showSheet(fromPath(request, 'sheet')));
+    }),
+  );
+  routes.delete(
+    '/:sheet',
+    handler(async (request, response) => {
+      await demandDeveloper(request);
+      await deleteSheet(fromPath(request, 'sheet'));
+      response.status(204).end();
     }),
   );
   routes.post(
     '/:sheet/settings',
     handler(async (request, response) => {
-      await demandRight(request);
+      await demandDeveloper(request);
       const { settings } = checked('settingsWish', request.body);
       answer.send(response, 'settings', { settings: await settingsWith(fromPath(request, 'sheet'), settings) });
     }),

@@ -16,7 +16,9 @@ export function tableRoutes(rooms: Rooms, answer: Answerer): Router {
     '/',
     handler(async (request, response) => {
       await demandDeveloper(request);
-      answer.send(response, 'tableList', { tables: await rooms.list() });
+      const [status, after] = [fromQuery(request, 'status'), fromQuery(request, 'after')];
+      const limit = wholeNumber(fromQuery(request, 'limit'), 'limit');
+      answer.send(response, 'tableList', await rooms.list({ status, after, limit }));
     }),
   );
   routes.post(
@@ -30,7 +32,22 @@ export function tableRoutes(rooms: Rooms, answer: Answerer): Router {
     '/:table',
     handler(async (request, response) => {
       await demandTable(request, tableFrom(request));
-      answer.send(response, 'tableSummary', (await roomOf(request)).summary());
+      answer.send(response, 'tableSummary', await rooms.summary(tableFrom(request)));
+    }),
+  );
+  routes.delete(
+    '/:table',
+    handler(async (request, response) => {
+      await demandDeveloper(request);
+      await rooms.delete(tableFrom(request));
+      response.status(204).end();
+    }),
+  );
+  routes.post(
+    '/:table/retry',
+    handler(async (request, response) => {
+      await demandDeveloper(request);
+      answer.send(response, 'tableSummary', await rooms.retry(tableFrom(request)));
     }),
   );
   routes.get(

@@ -1,30 +1,42 @@
 import { type Header, type Row, SEMANTICS, type Waiting } from '@wily-jester/core';
 import { RECORD_FORM, type RecordHeader, type RecordRow, type TableSummary } from '@wily-jester/protocol';
+import { Op } from 'sequelize';
 import { Problem } from '../problems.js';
 import { ChoiceRow, TableRow } from '../storage/models.js';
 import { checked } from '../validate.js';
 import { headerOf } from './rows.js';
 
-/** The table whose record is written. */
+/** The table whose record is written, as far as more of it is known than its rows. */
 export interface RecordedTable {
-  readonly id: string;
   readonly waiting: Waiting;
-  summary(): TableSummary;
+  /** The values of a choice as a viewer may know them. */
+  argsFor(args: Row['args'], viewer: number): Row['args'];
   /** Looks at it once what is under way there is done. */
   read<T>(look: () => T): Promise<T>;
 }
 
+/** How many rows are read, and written, at a time. */
+const PAGE = 500;
+
+const hidden = { option: null, args: null } as const;
+
 /**
- * A table's record as NDJSON: a header line, then a line a choice. The seed, promised cards and the
- * values of answers that are not in yet go to developers only.
+ * A table's record as NDJSON, page by page: a header line, then a line a choice. The seed, promised cards and the
+ * values of answers that are not in yet go to developers only; all others read of cards what events tell them.
+ * @param viewer whose eyes read it; `null` for a developer, who reads it whole
+ * @param table absent where it cannot be played again: then only developers read what was chosen
  */
-export async function recordOf(room: RecordedTable, whole: boolean): Promise<string> {
-  const row = await TableRow.findByPk(room.id, { rejectOnEmpty: true });
+export async function* recordOf(
+  summary: TableSummary,
+  table: RecordedTable | null,
+  viewer: number | null,
+): AsyncGenerator<string> {
+  const row = await TableRow.findByPk(summary.id, { rejectOnEmpty: true });
   const { seed, seats, gets, branches } = headerOf(row);
-  const summary = room.summary();
+  const whole = viewer === null;
   const header: RecordHeader = {
     form: RECORD_FORM,
-    table: room.id,
+    table: row.id,
     game: summary.game,
     sheet: row.sheetHash,
     semantics: SEMANTICS,
@@ -37,25 +49,39 @@ export async function recordOf(room: RecordedTable, whole: boolean): Promise<str
     ...(whole ? { seed, gets: { ...gets } } : {}),
     ...(whole && branches ? { branches: branches.map((branch) => ({ ...branch })) } : {}),
   };
-  const choices = await ChoiceRow.findAll({ where: { tableId: room.id }, order: [['number', 'ASC']] });
-  // Read after the rows: of an ask that is over by then, all may be shown.
-  const waiting = await room.read(() => room.waiting);
-  const lines = choices.map((choice): RecordRow => {
-    const isOpen =
-      waiting.kind === 'ask' && waiting.together && choice.ask === waiting.ask && choice.number > choice.ask;
-    const shown = whole || !isOpen;
-    return {
-      number: choice.number,
-      seat: choice.seat,
-      by: choice.by as Row['by'],
-      ask: choice.ask,
-      option: shown ? choice.option : null,
-      args: shown ? (JSON.parse(choice.args) as RecordRow['args']) : null,
-      digest: choice.digest,
-      at: choice.at.toISOString(),
+  yield `${JSON.stringify(header)}\n`;
+  for (let last = 0; ; ) {
+    const rows = await ChoiceRow.findAll({
+      where: { tableId: row.id, number: { [Op.gt]: last } },
+      order: [['number', 'ASC']],
+      limit: PAGE,
+      raw: true,
+    });
+    // Read after the rows: of an ask that is over by then, all may be shown.
+    const waiting = table ? await table.read(() => table.waiting) : null;
+    const shown = (choice: ChoiceRow): Pick<RecordRow, 'option' | 'args'> => {
+      const args = JSON.parse(choice.args) as Row['args'];
+      if (whole) return { option: choice.option, args: args as RecordRow['args'] };
+      const isOpen =
+        waiting?.kind === 'ask' && waiting.together && choice.ask === waiting.ask && choice.number > choice.ask;
+      if (!table || isOpen) return hidden;
+      return { option: choice.option, args: table.argsFor(args, viewer) as RecordRow['args'] };
     };
-  });
-  return `${[header, ...lines].map((line) => JSON.stringify(line)).join('\n')}\n`;
+    const lines = rows.map(
+      (choice): RecordRow => ({
+        number: choice.number,
+        seat: choice.seat,
+        by: choice.by as Row['by'],
+        ask: choice.ask,
+        ...shown(choice),
+        digest: choice.digest,
+        at: choice.at.toISOString(),
+      }),
+    );
+    if (lines.length > 0) yield `${lines.map((line) => JSON.stringify(line)).join('\n')}\n`;
+    if (rows.length < PAGE) return;
+    last = rows.at(-1)?.number ?? last;
+  }
 }
 
 /** A record that was read: what its table was opened with, and its choices. */

@@ -2,6 +2,7 @@ import { createHash } from 'node:crypto';
 import { type Program, plannedSettings, planOf, SEMANTICS, SetupError } from '@wily-jester/core';
 import type { Settings, SettingsWish, Sheet, SheetProblem, SheetSummary, SheetText } from '@wily-jester/protocol';
 import { LRUCache } from 'lru-cache';
+import { col, fn } from 'sequelize';
 import { Problem } from '../problems.js';
 import { isTaken } from '../storage/database.js';
 import { SheetRow, TableRow } from '../storage/models.js';
@@ -20,14 +21,24 @@ export async function programOf(hash: string): Promise<Program> {
   if (known) return known;
   const row = await SheetRow.findByPk(hash);
   if (!row) throw new Problem('not-found', `There is no sheet ${hash.slice(0, 12)}.`);
-  if (row.semantics !== SEMANTICS)
-    throw new Problem(
-      'unavailable',
-      `This sheet was compiled for semantics ${row.semantics}, and this version runs ${SEMANTICS}.`,
-    );
-  const program = JSON.parse(row.program) as Program;
-  programs.set(hash, program, { size: row.program.length + 100 });
+  const text = row.semantics === SEMANTICS ? row.program : await broughtUpToDate(row);
+  const program = JSON.parse(text) as Program;
+  programs.set(hash, program, { size: text.length + 100 });
   return program;
+}
+
+/** The program of a sheet that an earlier release compiled, compiled anew. @throws Problem where it no longer compiles */
+async function broughtUpToDate(row: SheetRow): Promise<string> {
+  const { program, problems } = await compileApart(row.source);
+  const [first] = problems.filter((p) => p.severity === 'error');
+  if (!program)
+    throw new Problem(
+      'unplayable',
+      `The sheet was compiled for semantics ${row.semantics}, and this version, which runs ${SEMANTICS}, finds errors in it${first ? `: line ${first.line}: ${first.message}` : '.'}`,
+    );
+  const text = JSON.stringify(program);
+  await SheetRow.update({ program: text, semantics: SEMANTICS }, { where: { hash: row.hash } });
+  return text;
 }
 
 /** A sheet by its hash, the beginning of it, or its name: then the newest version. */
@@ -98,6 +109,7 @@ export async function addSheet({ source: given, rehearsals }: SheetText): Promis
     known.program = JSON.stringify(program);
     known.semantics = SEMANTICS;
     known.warnings = JSON.stringify(problems);
+    known.shown = JSON.stringify(shownOf(program, source));
     await known.save();
     return { sheet: toSheet(known), added: false };
   }
@@ -111,6 +123,7 @@ export async function addSheet({ source: given, rehearsals }: SheetText): Promis
       semantics: SEMANTICS,
       warnings: JSON.stringify(problems),
       addedAt: new Date(),
+      shown: JSON.stringify(shownOf(program, source)),
     });
     return { sheet: toSheet(row), added: true };
   } catch (error) {
@@ -119,29 +132,66 @@ export async function addSheet({ source: given, rehearsals }: SheetText): Promis
   }
 }
 
-/** The newest version of each name. */
+/** What lists show of a sheet besides its columns. */
+type Shown = Pick<SheetSummary, 'blurb' | 'seats' | 'lines' | 'look'>;
+
+function shownOf(program: Program, source: string): Shown {
+  const { piles, layout } = planOf(program);
+  const { blurb, seats } = program;
+  return { blurb, seats: [...seats], lines: source.split('\n').length, look: { piles, layout } } as Shown;
+}
+
+/** Fills in what lists show of rows that an earlier release wrote. */
+async function fillIn(rows: readonly SheetRow[]): Promise<void> {
+  for (const { hash } of rows) {
+    const row = await SheetRow.findByPk(hash, { rejectOnEmpty: true });
+    const shown = JSON.stringify(shownOf(JSON.parse(row.program) as Program, row.source));
+    await SheetRow.update({ shown }, { where: { hash } });
+  }
+}
+
+const listed = (): Promise<SheetRow[]> =>
+  SheetRow.findAll({ attributes: ['hash', 'name', 'addedAt', 'shown'], order: [['addedAt', 'ASC']], raw: true });
+
+/** The newest version of each name: neither sources nor programs are read. */
 export async function listSheets(): Promise<SheetSummary[]> {
-  const rows = await SheetRow.findAll({ order: [['addedAt', 'ASC']] });
-  const tables = await TableRow.findAll({ attributes: ['sheetHash', 'status'] });
+  let rows = await listed();
+  const unfilled = rows.filter(({ shown }) => shown === null);
+  if (unfilled.length > 0) {
+    await fillIn(unfilled);
+    rows = await listed();
+  }
+  const open = await TableRow.findAll({
+    attributes: ['sheetHash', [fn('COUNT', col('id')), 'number']],
+    where: { status: 'open' },
+    group: ['sheetHash'],
+    raw: true,
+  });
+  const tables = new Map(open.map(({ sheetHash, number }) => [sheetHash, Number(number)]));
   const newest = new Map<string, SheetRow>();
   const versions = new Map<string, number>();
   for (const row of rows) {
     newest.set(row.name, row);
     versions.set(row.name, (versions.get(row.name) ?? 0) + 1);
   }
-  return [...newest.values()].map((row) => {
-    const program = JSON.parse(row.program) as Program;
-    const { piles, layout } = planOf(program);
-    return {
-      hash: row.hash,
-      name: row.name,
-      blurb: program.blurb,
-      seats: [...program.seats],
-      lines: row.source.split('\n').length,
-      added: row.addedAt.toISOString(),
-      tables: tables.filter((table) => table.sheetHash === row.hash && table.status === 'open').length,
-      versions: versions.get(row.name) ?? 1,
-      look: { piles, layout },
-    };
-  });
+  return [...newest.values()].map((row) => ({
+    hash: row.hash,
+    name: row.name,
+    added: row.addedAt.toISOString(),
+    tables: tables.get(row.hash) ?? 0,
+    versions: versions.get(row.name) ?? 1,
+    ...(JSON.parse(row.shown ?? '{}') as Shown),
+  }));
 }
+
+/** Deletes a version of a sheet. @throws Problem where a table uses it */
+export async function deleteSheet(word: string): Promise<void> {
+  const { hash, name } = await findSheet(word);
+  const used = await TableRow.count({ where: { sheetHash: hash } });
+  if (used > 0)
+    throw new Problem('in-use', `${counted(used)} of "${name}", version ${hash.slice(0, 12)}: delete them first.`);
+  await SheetRow.destroy({ where: { hash } });
+  programs.delete(hash);
+}
+
+const counted = (tables: number): string => (tables === 1 ? 'There is a table' : `There are ${tables} tables`);

@@ -58,6 +58,12 @@ export function forgetKeys(table: string, seat: number): void {
     if (right.role === 'seat' && right.table === table && right.seat === seat) known.delete(key);
 }
 
+/** A table is gone: what is remembered of its keys counts no more. */
+export function forgetTable(table: string): void {
+  endings++;
+  for (const [key, { right }] of known) if (right.role !== 'developer' && right.table === table) known.delete(key);
+}
+
 function remember(key: string, right: Right): void {
   const [oldest] = known.keys();
   if (known.size >= MOST_KNOWN && oldest !== undefined) known.delete(oldest);

@@ -212,6 +212,23 @@ const migrations: RunnableMigration<QueryInterface>[] = [
     up: ({ context: query }) => collate(query, 'utf8mb4_nopad_bin'),
     down: ({ context: query }) => collate(query, 'utf8mb4_bin'),
   },
+  {
+    name: '007-lists-and-unplayable-tables',
+    up: async ({ context: query }) => {
+      await query.addColumn('tables', 'unplayable', { type: DataTypes.TEXT('long') });
+      await query.addColumn('sheets', 'shown', { type: DataTypes.TEXT('long') });
+      await query.addIndex('tables', ['status', 'openedAt', 'id']);
+      await query.addIndex('tables', ['openedAt', 'id']);
+      await query.addIndex('tables', ['sheetHash', 'status']);
+    },
+    down: async ({ context: query }) => {
+      await query.removeIndex('tables', ['sheetHash', 'status']);
+      await query.removeIndex('tables', ['openedAt', 'id']);
+      await query.removeIndex('tables', ['status', 'openedAt', 'id']);
+      await query.removeColumn('sheets', 'shown');
+      await query.removeColumn('tables', 'unplayable');
+    },
+  },
 ];
 
 /** Brings the database to this version's form. */

@@ -18,6 +18,8 @@ export class SheetRow extends Model<InferAttributes<SheetRow>, InferCreationAttr
   declare semantics: number;
   declare warnings: string;
   declare addedAt: Date;
+  /** What lists show of it, as JSON; `null` in rows of earlier releases until somebody lists them. */
+  declare shown: CreationOptional<string | null>;
 }
 
 export type TableStatus = 'open' | 'over' | 'closed' | 'fault';
@@ -42,6 +44,8 @@ export class TableRow extends Model<InferAttributes<TableRow>, InferCreationAttr
   /** The table that this one branched off, and at which number. */
   declare parentId: CreationOptional<string | null>;
   declare parentNumber: CreationOptional<number | null>;
+  /** Why it cannot be played again, as JSON; `null` for all others. */
+  declare unplayable: CreationOptional<string | null>;
 }
 
 /** A choice that was carried out. */
@@ -136,6 +140,7 @@ export function bindModels(sequelize: Sequelize): void {
       semantics: whole(),
       warnings: text(),
       addedAt: moment(),
+      shown: { type: DataTypes.TEXT('long') },
     },
     { ...common, tableName: 'sheets' },
   );
@@ -156,6 +161,7 @@ export function bindModels(sequelize: Sequelize): void {
       changedAt: moment(),
       parentId: { type: DataTypes.CHAR(12) },
       parentNumber: { type: DataTypes.INTEGER },
+      unplayable: { type: DataTypes.TEXT('long') },
     },
     { ...common, tableName: 'tables' },
   );

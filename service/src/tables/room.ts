@@ -3,6 +3,7 @@ import {
   Fault,
   isPlayed,
   type Played,
+  type Row,
   replayRow,
   type Table,
   type Waiting,
@@ -30,6 +31,7 @@ import { Pacing } from './pacing.js';
 import { demandBot, type SeatHolder, Seats, writeHolder, writeKey } from './seats.js';
 import { TableStatus, writeStatuses } from './status.js';
 import { settingsOf, summaryOf } from './summary.js';
+import { unplayableOf, unplayableProblem } from './unplayable.js';
 
 /**
  * One table that is in use: its state in memory, and the only way to change it. Everything that
@@ -85,6 +87,8 @@ export class Room {
     // Plain: its values are read and written with every choice.
     const row = await TableRow.findByPk(id, { raw: true });
     if (!row) throw new Problem('not-found', `There is no table ${id}.`);
+    const unplayable = unplayableOf(row);
+    if (unplayable) throw unplayableProblem(unplayable);
     const program = await programOf(row.sheetHash);
     const room = new Room(house, row, beginning(program, headerOf(row)));
     const { status } = row;
@@ -185,6 +189,10 @@ export class Room {
   offers(seat: number): Offers {
     const view = this.view(seat);
     return { number: view.number, ask: this.table.openAsk, seat: seat + 1, offers: view.offers };
+  }
+
+  argsFor(args: Row['args'], viewer: number): Row['args'] {
+    return this.table.argsFor(args, viewer);
   }
 
   /** Notes that something was looked at with a developer's key. */
@@ -411,6 +419,13 @@ export class Room {
       this.tellStatus();
       return this.summary();
     });
+  }
+
+  /** Lets go of a table that is deleted, and of those who follow it. */
+  async end(): Promise<void> {
+    this.pacing.rest();
+    this.followers.end();
+    await this.queue;
   }
 
   /** Lets go of the table: its timers stop, and its rows remain. */

@@ -2,22 +2,21 @@ import { randomBytes, randomInt } from 'node:crypto';
 import { FaceError, Fault, type Header, ReplayError, type Row, SetupError, type Table } from '@wily-jester/core';
 import type { BranchWish, Opened, OpenTable, RecordFile, TableSummary } from '@wily-jester/protocol';
 import pLimit from 'p-limit';
-import { col, fn } from 'sequelize';
 import { cutTo } from '../bytes.js';
 import type { Peers } from '../peers/peers.js';
 import { Problem } from '../problems.js';
 import { Pasts, storyOf } from '../records/past.js';
-import { readRecord } from '../records/record.js';
+import { readRecord, recordOf } from '../records/record.js';
 import { beginning, replayed } from '../records/replay.js';
-import { headerOf } from '../records/rows.js';
 import { findSheet, programOf } from '../sheets/shelf.js';
-import { forgetKeys, makeKey } from '../storage/keys.js';
-import { ChoiceRow, SheetRow, TableRow } from '../storage/models.js';
-import { lastFault } from './faults.js';
+import { forgetKeys, forgetTable, makeKey } from '../storage/keys.js';
+import { ChoiceRow, TableRow } from '../storage/models.js';
+import { deleteTable } from './deleting.js';
+import { type ListWish, listTables, restingSummary, type TablePage } from './listing.js';
 import { Room } from './room.js';
-import { demandBot, type SeatHolder, Seats } from './seats.js';
+import { demandBot, type SeatHolder } from './seats.js';
 import { LONGEST_CHAPTER, writeStatuses } from './status.js';
-import { summaryOf } from './summary.js';
+import { isUnplayable, noteUnplayable, unplayableProblem, whyUnplayable } from './unplayable.js';
 
 /** How long a table that nobody uses is kept in memory, in milliseconds. */
 const IDLE = 10 * 60_000;
@@ -51,6 +50,8 @@ export class Rooms {
   /** Long records are replayed two at a time: others keep the processor meanwhile. */
   private readonly loading = pLimit(LOADING);
   private readonly loaded = new Map<string, Promise<Room>>();
+  /** Those of them that are there. */
+  private readonly here = new Map<string, Room>();
   private readonly sweep = setInterval(() => void this.letGoIdle(), 60_000);
   private readonly summaries = setInterval(() => void this.writeSummaries(), SUMMARIES);
 
@@ -69,6 +70,11 @@ export class Rooms {
       notice: (id, what) => {
         const [kind, seat] = what.split(' ');
         if (kind === 'keys') forgetKeys(id, Number(seat));
+        if (kind === 'deleted') {
+          forgetTable(id);
+          void this.drop(id);
+          return;
+        }
         tell(id, (room) => room.hearOfNotice(what));
       },
       gone: () => {
@@ -80,11 +86,27 @@ export class Rooms {
   get(id: string): Promise<Room> {
     let room = this.loaded.get(id);
     if (!room) {
-      room = this.loading(() => Room.load(this.house, id));
+      room = this.loading(() => this.roomOf(id));
       this.loaded.set(id, room);
-      room.catch(() => this.loaded.delete(id));
+      room.then(
+        (ready) => this.here.set(id, ready),
+        () => this.loaded.delete(id),
+      );
     }
     return room;
+  }
+
+  /** Loads a table; what it shows to be unplayable is noted, so that nobody tries it with every request. */
+  private async roomOf(id: string): Promise<Room> {
+    try {
+      return await Room.load(this.house, id);
+    } catch (error) {
+      const why = whyUnplayable(error);
+      if (!why || isUnplayable(error)) throw error;
+      this.house.log.error({ table: id, number: why.number, reason: why.reason }, 'a table cannot be played again');
+      await noteUnplayable(id, why);
+      throw unplayableProblem(why);
+    }
   }
 
   private async letGoIdle(): Promise<void> {
@@ -92,6 +114,7 @@ export class Rooms {
       const room = await loading.catch(() => null);
       if (!room || room.isFollowed || Date.now() - room.lastUsed < IDLE) continue;
       this.loaded.delete(id);
+      this.here.delete(id);
       await room.letGo();
     }
   }
@@ -232,32 +255,63 @@ export class Rooms {
     return { table: room.summary(), keys };
   }
 
-  /** All tables, the newest first. */
-  async list(): Promise<TableSummary[]> {
-    const rows = await TableRow.findAll({ order: [['openedAt', 'DESC']], limit: 200 });
-    const resting = rows.filter((row) => !this.loaded.has(row.id)).map((row) => row.id);
-    const reached = await ChoiceRow.findAll({
-      attributes: ['tableId', [fn('MAX', col('number')), 'number']],
-      where: { tableId: resting },
-      group: ['tableId'],
-      raw: true,
-    });
-    const numbers = new Map(reached.map(({ tableId, number }) => [tableId, number]));
-    const summaries: TableSummary[] = [];
-    for (const row of rows) {
-      const room = await this.loaded.get(row.id)?.catch(() => undefined);
-      row.number = Math.max(row.number, numbers.get(row.id) ?? 0);
-      summaries.push(room ? room.summary() : await this.restingSummary(row));
-    }
-    return summaries;
+  /** A page of tables, the newest first. */
+  list(wish: ListWish): Promise<TablePage> {
+    return listTables(wish, (id) => this.here.get(id));
   }
 
-  /** A table's summary without loading it. */
-  private async restingSummary(row: TableRow): Promise<TableSummary> {
-    const sheet = await SheetRow.findByPk(row.sheetHash, { attributes: ['name'] });
-    const fault = row.status === 'fault' ? await lastFault(row.id) : null;
-    const seats = new Seats(JSON.parse(row.holders) as SeatHolder[]);
-    return summaryOf(row, sheet?.name ?? '', headerOf(row).settings ?? {}, seats, fault);
+  /** How a table stands, also one that cannot be played again. @throws Problem for an unknown table */
+  async summary(id: string): Promise<TableSummary> {
+    try {
+      return (await this.get(id)).summary();
+    } catch (error) {
+      if (isUnplayable(error)) return restingSummary(id);
+      throw error;
+    }
+  }
+
+  /** Closes a table, also one that cannot be played again. */
+  async closeTable(id: string): Promise<TableSummary> {
+    try {
+      return await (await this.get(id)).close();
+    } catch (error) {
+      if (!isUnplayable(error)) throw error;
+      await TableRow.update({ status: 'closed', changedAt: new Date() }, { where: { id } });
+      return restingSummary(id);
+    }
+  }
+
+  /** The record of a table, page by page. @param viewerIn who reads it, of so many seats; `null` for a developer */
+  async *record(id: string, viewerIn: (seats: number) => number | null): AsyncGenerator<string> {
+    const room = await this.get(id).catch((error: unknown) => {
+      if (isUnplayable(error)) return null;
+      throw error;
+    });
+    const summary = room?.summary() ?? (await restingSummary(id));
+    yield* recordOf(summary, room, viewerIn(summary.seats.length));
+  }
+
+  /** Tries once more to load a table that could not be played again. @throws Problem where it still cannot */
+  async retry(id: string): Promise<TableSummary> {
+    await TableRow.update({ unplayable: null }, { where: { id } });
+    return (await this.get(id)).summary();
+  }
+
+  /** Deletes a table with its record and keys. */
+  async delete(id: string): Promise<void> {
+    if ((await TableRow.count({ where: { id } })) === 0) throw new Problem('not-found', `There is no table ${id}.`);
+    await this.drop(id);
+    await this.house.notify(id, 'deleted');
+    await deleteTable(this.house.database, id);
+    forgetTable(id);
+  }
+
+  /** Lets go of a table that is deleted; those who follow it are let go. */
+  private async drop(id: string): Promise<void> {
+    const room = await this.loaded.get(id)?.catch(() => null);
+    this.loaded.delete(id);
+    this.here.delete(id);
+    await room?.end();
   }
 
   /** Lets go of all tables, once what is under way is done. */
@@ -266,6 +320,7 @@ export class Rooms {
     clearInterval(this.summaries);
     for (const loading of this.loaded.values()) await (await loading.catch(() => null))?.letGo();
     this.loaded.clear();
+    this.here.clear();
     await this.house.close();
   }
 }

@@ -3,6 +3,7 @@ import type { TableSummary } from '@wily-jester/protocol';
 import { headerOf } from '../records/rows.js';
 import type { TableRow } from '../storage/models.js';
 import type { Seats } from './seats.js';
+import { unplayableOf } from './unplayable.js';
 
 /** A table's settings by name, with the values that it runs on. */
 export function settingsOf(game: Game): Record<string, number | boolean | string> {
@@ -23,6 +24,7 @@ export function summaryOf(
   fault: TableSummary['fault'],
 ): TableSummary {
   const header = headerOf(row);
+  const unplayable = unplayableOf(row);
   return {
     id: row.id,
     sheet: row.sheetHash,
@@ -39,6 +41,7 @@ export function summaryOf(
     pace: row.pace,
     clocks: Boolean(row.clocks),
     fault,
+    ...(unplayable ? { unplayable: { number: unplayable.number, reason: unplayable.reason } } : {}),
     parent: row.parentId === null ? null : { table: row.parentId, number: row.parentNumber ?? 0 },
   };
 }
