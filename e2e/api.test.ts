@@ -281,15 +281,28 @@ describe('keys', () => {
     expect(whole).toContain('"amount":150');
   });
 
-  it('are kept as hashes, and a request from another site counts for nothing', async () => {
+  it('come by a word once, as a cookie that a request from another site cannot use', async () => {
     const page = await fetch(`${service.address}/games`);
-    const cookie = page.headers.get('set-cookie') ?? '';
+    expect(page.headers.get('set-cookie')).toBeNull();
+    const { word } = await developer.makeLogin();
+    const comeIn = (): Promise<Response> =>
+      fetch(`${service.address}/api/session`, {
+        method: 'POST',
+        headers: { 'content-type': 'application/json' },
+        body: JSON.stringify({ word }),
+      });
+    const came = await comeIn();
+    expect(came.status).toBe(201);
+    expect((await comeIn()).status).toBe(401);
+    const cookie = came.headers.get('set-cookie') ?? '';
     expect(cookie).toMatch(/HttpOnly; SameSite=Strict/);
     const value = cookie.split(';')[0] ?? '';
     expect((await raw('/api/tables', { headers: { cookie: value } }, null)).status).toBe(200);
     expect(
       (await raw('/api/tables', { headers: { cookie: value, origin: 'http://elsewhere.example' } }, null)).status,
     ).toBe(401);
+    expect((await raw('/api/session', { method: 'DELETE', headers: { cookie: value } }, null)).status).toBe(204);
+    expect((await raw('/api/tables', { headers: { cookie: value } }, null)).status).toBe(401);
     const strange = await raw('/api/tables', {
       method: 'POST',
       body: '{}',

@@ -20,7 +20,7 @@ afterAll(async () => {
   await service.stop();
 });
 
-const visit = visitor(() => ({ browser, address: service.address }));
+const visit = visitor(() => ({ browser, developer }));
 const text = (page: Page, selector: string): Promise<string> => page.locator(selector).innerText();
 
 describe('the Cards page', () => {
@@ -252,7 +252,7 @@ describe('a table', () => {
 
   it('says that its line is broken, comes back by itself, and has missed nothing', async () => {
     const { table } = await openTwo(developer, { settings: { rounds: 1 } });
-    const { page, wrong } = await openPage(browser);
+    const { page, wrong } = await openPage(browser, 1280, 800, developer);
     const plug = await plugOf(page);
     await page.goto(`${service.address}/tables/${table.id}`);
     await page.waitForSelector('[data-option=sitOut]');
@@ -343,7 +343,7 @@ describe('a table', () => {
   });
 
   it('that is not there says so, and shows the way', () =>
-    openPage(browser).then(async ({ page }) => {
+    openPage(browser, 1280, 800, developer).then(async ({ page }) => {
       await page.goto(`${service.address}/tables/abcdefghijkm`);
       await page.waitForSelector('text=There is no table abcdefghijkm.');
       await page.click('text=See the tables');

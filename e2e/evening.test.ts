@@ -17,7 +17,7 @@ interface Window {
   readonly plug: Awaited<ReturnType<typeof plugOf>>;
 }
 async function window(path: string, width = 1280, height = 800): Promise<Window> {
-  const { page, wrong } = await openPage(browser(), width, height);
+  const { page, wrong } = await openPage(browser(), width, height, path.startsWith('/join') ? undefined : developer());
   const plug = await plugOf(page);
   await page.goto(`${address()}${path}`);
   return { page, context: page.context(), wrong, plug };

@@ -16,14 +16,15 @@ const WHO = ['none', 'wrong', 'watch', 'other seat', 'own seat', 'host', 'other 
 
 type Statuses = readonly [number, number, number, number, number, number, number, number];
 const ANYBODY: Statuses = [200, 200, 200, 200, 200, 200, 200, 200];
-/** Any key that is known. */
-const KNOWN: Statuses = [401, 401, 200, 200, 200, 200, 200, 200];
 /** Any key of the table. */
 const TABLE: Statuses = [401, 401, 200, 200, 200, 200, 403, 200];
 const SEAT: Statuses = [401, 401, 403, 403, 200, 200, 403, 200];
 const HOST: Statuses = [401, 401, 403, 403, 403, 200, 403, 200];
 const DEVELOPER: Statuses = [401, 401, 403, 403, 403, 403, 403, 200];
-const made = (statuses: Statuses): Statuses => statuses.map((s) => (s === 200 ? 201 : s)) as unknown as Statuses;
+/** The same with another answer for those who may. */
+const answered = (statuses: Statuses, status: number): Statuses =>
+  statuses.map((s) => (s === 200 ? status : s)) as unknown as Statuses;
+const made = (statuses: Statuses): Statuses => answered(statuses, 201);
 
 const SHEET = 'game "Key Trial" for 1 seat { deck standard play { ask seats[1] { option go { } } finish } }';
 const bet = (once: string): object => ({ ask: 0, option: 'bet', args: { amount: 10 }, once });
@@ -39,15 +40,32 @@ interface Call {
 /** Every operation of the interface; `own seat` is seat 1. */
 const CALLS: readonly Call[] = [
   { call: 'get /api/session', path: () => '/api/session', expected: ANYBODY },
-  { call: 'get /api/sheets', path: () => '/api/sheets', expected: KNOWN },
+  { call: 'post /api/session', path: () => '/api/session', body: { word: 'no' }, expected: answered(ANYBODY, 401) },
+  { call: 'delete /api/session', path: () => '/api/session', expected: answered(ANYBODY, 204) },
+  { call: 'post /api/logins', path: () => '/api/logins', body: {}, expected: made(DEVELOPER) },
+  {
+    call: 'delete /api/sheets/{sheet}',
+    path: () => '/api/sheets/Lantern%20Twenty-One',
+    expected: answered(DEVELOPER, 409),
+  },
+  { call: 'get /api/tables/{table}/looks', path: (t) => `/api/tables/${t}/looks`, expected: DEVELOPER },
+  { call: 'post /api/tables/{table}/retry', path: (t) => `/api/tables/${t}/retry`, expected: DEVELOPER },
+  {
+    call: 'delete /api/tables/{table}/keys/watch',
+    path: (t) => `/api/tables/${t}/keys/watch`,
+    // The host comes after the watcher here: it ends the watcher's key, and its own stays.
+    expected: answered(HOST, 204),
+  },
+  { call: 'delete /api/tables/{table}', path: (t) => `/api/tables/${t}`, expected: answered(DEVELOPER, 204) },
+  { call: 'get /api/sheets', path: () => '/api/sheets', expected: DEVELOPER },
   { call: 'post /api/sheets', path: () => '/api/sheets', body: { source: SHEET }, expected: made(DEVELOPER) },
   { call: 'post /api/sheets/check', path: () => '/api/sheets/check', body: { source: SHEET }, expected: DEVELOPER },
-  { call: 'get /api/sheets/{sheet}', path: () => '/api/sheets/Lantern%20Twenty-One', expected: KNOWN },
+  { call: 'get /api/sheets/{sheet}', path: () => '/api/sheets/Lantern%20Twenty-One', expected: DEVELOPER },
   {
     call: 'post /api/sheets/{sheet}/settings',
     path: () => '/api/sheets/Lantern%20Twenty-One/settings',
     body: { settings: {} },
-    expected: KNOWN,
+    expected: DEVELOPER,
   },
   { call: 'get /api/tables', path: () => '/api/tables', expected: DEVELOPER },
   {

@@ -1,5 +1,6 @@
 import { type ChildProcess, spawn } from 'node:child_process';
-import { existsSync, readFileSync, statSync } from 'node:fs';
+import { existsSync, readdirSync, readFileSync, statSync } from 'node:fs';
+import { type AddressInfo, BlockList, createServer } from 'node:net';
 import { join } from 'node:path';
 import { Client, ServiceError } from '@wily-jester/client';
 import { type Service, startService } from '@wily-jester/service';
@@ -15,6 +16,9 @@ interface PrivateDatabase {
 const { startDatabase } = (await import('../scripts/lib/database.mjs' as string)) as {
   startDatabase(folder: string): Promise<PrivateDatabase>;
 };
+
+/** The last line that it prints: the address, with a word that opens the console once. */
+const LINK = /(http:\/\/127\.0\.0\.1:\d+)\/#open=[\w-]{43}\n$/;
 
 const children: ChildProcess[] = [];
 const databases: PrivateDatabase[] = [];
@@ -41,18 +45,36 @@ async function start(
     said += String(text);
   });
   const ended = new Promise<number | null>((done) => child.once('exit', done));
-  await until(
-    () => /http:\/\/127\.0\.0\.1:\d+\n$/.test(said) || child.exitCode !== null,
-    `the address to be printed: ${said}`,
-    45_000,
-  );
-  return { address: said.trim().split('\n').at(-1) ?? '', child, said: () => said, ended };
+  await until(() => LINK.test(said) || child.exitCode !== null, `the address to be printed: ${said}`, 45_000);
+  return { address: LINK.exec(said)?.[1] ?? '', child, said: () => said, ended };
 }
 
 const databaseOf = (data: string): { pid: number; port: number } =>
   JSON.parse(readFileSync(join(data, 'mariadb.json'), 'utf8'));
 const isAlive = (pid: number): boolean =>
   existsSync(`/proc/${pid}/cmdline`) && readFileSync(`/proc/${pid}/cmdline`, 'utf8') !== '';
+
+const commandOf = (pid: number): string => readFileSync(`/proc/${pid}/cmdline`, 'utf8').replaceAll('\0', ' ');
+/** The processes that a process started. */
+const childrenOf = (parent: number): number[] =>
+  readdirSync('/proc')
+    .filter((name) => /^\d+$/.test(name))
+    .map(Number)
+    .filter((pid) => {
+      try {
+        return / [A-Z] (\d+) /.exec(readFileSync(`/proc/${pid}/stat`, 'utf8'))?.[1] === String(parent);
+      } catch {
+        return false;
+      }
+    });
+const freePort = (): Promise<number> =>
+  new Promise((done) => {
+    const server = createServer();
+    server.listen(0, '127.0.0.1', () => {
+      const { port } = server.address() as AddressInfo;
+      server.close(() => done(port));
+    });
+  });
 
 describe('the start command', () => {
   it('starts a private database and the service, prints the address last, and stops both cleanly', async () => {
@@ -92,6 +114,65 @@ describe('the start command', () => {
     expect(isAlive(left.pid)).toBe(false);
   });
 
+  it('leaves a folder alone that another one holds, and says which one', async () => {
+    const data = newFolder();
+    const first = await start(data);
+    const database = databaseOf(data).pid;
+    const second = spawn(process.execPath, [join(ROOT, 'scripts/start.mjs'), '--port', '0', '--data', data], {
+      env: { ...process.env, WILY_DB_URL: '', WILY_PREPARED: '1' },
+    });
+    let words = '';
+    second.stderr.on('data', (text) => {
+      words += String(text);
+    });
+    expect(await new Promise((done) => second.once('exit', done))).toBe(3);
+    expect(words).toContain(`process ${first.child.pid}`);
+    expect(words).toContain(`on port ${new URL(first.address).port}`);
+    expect(isAlive(database)).toBe(true);
+    expect(await new Client({ address: first.address }).health()).toMatchObject({ status: 'ok' });
+    first.child.kill('SIGTERM');
+    expect(await first.ended).toBe(0);
+  });
+
+  it('starts again what ended by itself, the service and the database', async () => {
+    const data = newFolder();
+    const { child, said, ended, address } = await start(data, ['--port', String(await freePort())]);
+    const key = readFileSync(join(data, 'developer.key'), 'utf8').trim();
+    const client = new Client({ address, key });
+    const { table } = await openTwo(client);
+    const service = childrenOf(child.pid ?? 0).find((pid) => commandOf(pid).includes('service/dist/main.js')) ?? 0;
+    process.kill(service, 'SIGKILL');
+    await until(() => said().includes('is back on'), 'the service to be back', 30_000);
+    expect(await client.table(table.id)).toMatchObject({ number: 0 });
+    const database = databaseOf(data).pid;
+    process.kill(database, 'SIGKILL');
+    await until(() => databaseOf(data).pid !== database, 'the database to be started again', 30_000);
+    await until(
+      () =>
+        client.choose(table.id, { ask: 0, option: 'bet', args: { amount: 20 }, once: 'a', seat: 1 }).then(
+          () => true,
+          () => false,
+        ),
+      'play to go on',
+      30_000,
+    );
+    child.kill('SIGTERM');
+    expect(await ended).toBe(0);
+    expect(isAlive(databaseOf(data).pid)).toBe(false);
+  });
+
+  it('takes both with it, however it ends, and lets go of the folder', async () => {
+    const data = newFolder();
+    const first = await start(data);
+    const pids = [databaseOf(data).pid, ...childrenOf(first.child.pid ?? 0)];
+    first.child.stdout?.destroy();
+    first.child.kill('SIGKILL');
+    await until(() => pids.every((pid) => !isAlive(pid)), 'both to end', 30_000);
+    const second = await start(data);
+    second.child.kill('SIGTERM');
+    expect(await second.ended).toBe(0);
+  });
+
   it('explains itself, and refuses what it does not know', async () => {
     const help = spawn(process.execPath, [join(ROOT, 'scripts/start.mjs'), '--help']);
     let text = '';
@@ -118,6 +199,8 @@ describe('a service whose database goes away', () => {
       sheets: join(ROOT, 'sheets'),
       logLevel: 'silent',
       rate: 100_000,
+      guesses: 100_000,
+      proxies: new BlockList(),
       checkAnswers: true,
     });
     try {

@@ -11,7 +11,7 @@ const joinPath = (opened: Opened, seat: number): string => `/join/${opened.table
 
 /** A window of its own, as another person's. */
 async function window(path: string, width = 1280, height = 800): Promise<Page> {
-  const { page } = await openPage(browser(), width, height);
+  const { page } = await openPage(browser(), width, height, path.startsWith('/join') ? undefined : developer());
   await page.goto(`${address()}${path}`);
   return page;
 }

@@ -1,6 +1,7 @@
 // npm run screenshots: one current picture of each page and main command, made from the demo data on a service of its own.
 import { spawn } from 'node:child_process';
 import { mkdirSync, mkdtempSync, rmSync } from 'node:fs';
+import { BlockList } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { chromium } from 'playwright-core';
@@ -67,6 +68,8 @@ async function main() {
     sheets: join(ROOT, 'sheets'),
     logLevel: 'silent',
     rate: 100_000,
+    guesses: 20,
+    proxies: new BlockList(),
     checkAnswers: false,
   });
   const client = new Client({ address: service.address, key: service.developerKey });
@@ -77,14 +80,18 @@ async function main() {
   const env = { WILY_PORT: new URL(service.address).port, WILY_DATA: data };
 
   const shoot = async (path, file, { width = 1280, height = 800, work = async () => {} } = {}) => {
-    const page = await browser.newPage({ viewport: { width, height }, reducedMotion: 'reduce' });
+    const context = await browser.newContext({ viewport: { width, height }, reducedMotion: 'reduce' });
+    const { word } = await client.makeLogin();
+    const headers = { origin: service.address };
+    await context.request.post(`${service.address}/api/session`, { data: { word }, headers });
+    const page = await context.newPage();
     await page.goto(`${service.address}${path}`);
     await page.waitForSelector('h1');
     await work(page);
     await page.evaluate(() => document.fonts.ready);
     await page.waitForTimeout(400);
     await page.screenshot({ path: join(OUT, file) });
-    await page.close();
+    await context.close();
     say(file);
   };
 

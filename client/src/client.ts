@@ -4,6 +4,9 @@ import type {
   Choice,
   Chosen,
   Health,
+  Login,
+  LoginWish,
+  Looks,
   MadeKey,
   NewKey,
   Offers,
@@ -108,6 +111,22 @@ export class Client {
   /** Deletes a table with its record and keys. */
   async deleteTable(id: string): Promise<void> {
     await this.request('DELETE', `/api/tables/${id}`);
+  }
+  /** What was looked at, or done, at a table with a right that others do not have; the latest first. */
+  async looks(id: string): Promise<Looks['looks']> {
+    return (await this.json<Looks>('GET', `/api/tables/${id}/looks`)).looks;
+  }
+  /** Ends all keys to watch a table. */
+  async endWatchKeys(id: string): Promise<void> {
+    await this.request('DELETE', `/api/tables/${id}/keys/watch`);
+  }
+  /** Makes a word with which a page becomes a developer's, once. */
+  makeLogin(wish: LoginWish = {}): Promise<Login> {
+    return this.json('POST', '/api/logins', wish);
+  }
+  /** Uses such a word up: the page has a cookie then. */
+  comeIn(word: string): Promise<Session> {
+    return this.json('POST', '/api/session', { word });
   }
   /** Tries once more to load a table that could not be played again. */
   retryTable(id: string): Promise<TableSummary> {

@@ -1,10 +1,12 @@
-import { Client } from '@wily-jester/client';
+import { Client, ServiceError } from '@wily-jester/client';
 import type { Session } from '@wily-jester/protocol';
 import { ref, shallowRef } from 'vue';
 
 const KEPT = 'wily-jester key';
 
 /** Who this page is to the service; `null` until it has answered. */
+/** Why the link that the page came by opened nothing. */
+export const refusal = ref('');
 export const role = ref<Session['role'] | null>(null);
 /** The table that our key belongs to, and the seat that it plays, where it is one of a table. */
 export const tableHeld = ref<string | null>(null);
@@ -18,8 +20,25 @@ function become(session: Session): void {
 /** Speaks to the service that served this page. */
 export const client = shallowRef(new Client({ address: '', key: sessionStorage.getItem(KEPT) ?? undefined }));
 
-/** Asks the service who we are. */
+/** The word of a link that opens the console, if this page came by one. It is used once, and stays in no history. */
+function wordOfLink(): string | null {
+  const word = /^#open=([\w-]{1,100})$/.exec(location.hash)?.[1] ?? null;
+  if (word !== null) history.replaceState(history.state, '', location.pathname + location.search);
+  return word;
+}
+
+/** Asks the service who we are; a page that came by a link comes in first. */
 export async function greet(): Promise<void> {
+  const word = wordOfLink();
+  if (word !== null) {
+    try {
+      become(await client.value.comeIn(word));
+      return;
+    } catch (error) {
+      if (!(error instanceof ServiceError)) throw error;
+      refusal.value = error.message;
+    }
+  }
   become(await client.value.session());
 }
 

@@ -1,4 +1,5 @@
 import { rmSync } from 'node:fs';
+import { BlockList } from 'node:net';
 import { join } from 'node:path';
 import { Client } from '@wily-jester/client';
 import type { Opened } from '@wily-jester/protocol';
@@ -31,6 +32,8 @@ beforeAll(async () => {
     sheets: join(ROOT, 'sheets'),
     logLevel: 'silent',
     rate: 1_000_000,
+    guesses: 100_000,
+    proxies: new BlockList(),
     checkAnswers: true,
   });
 });

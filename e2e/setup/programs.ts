@@ -3,7 +3,7 @@ import { mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { Client } from '@wily-jester/client';
-import { type Browser, chromium, type Page, type WebSocketRoute } from 'playwright-core';
+import { type Browser, type BrowserContext, chromium, type Page, type WebSocketRoute } from 'playwright-core';
 import { afterAll, beforeAll } from 'vitest';
 import { ROOT, startTestService } from './service.js';
 
@@ -94,9 +94,22 @@ export function openBrowser(): Promise<Browser> {
   });
 }
 
-/** A page that collects what goes wrong on it. */
-export async function openPage(browser: Browser, width = 1280, height = 800): Promise<{ page: Page; wrong: string[] }> {
+/** Makes the pages of a context a developer's, as a link with a word does. */
+export async function comeIn(context: BrowserContext, developer: Client): Promise<void> {
+  const { address } = developer.options;
+  const { word } = await developer.makeLogin();
+  await context.request.post(`${address}/api/session`, { data: { word }, headers: { origin: address } });
+}
+
+/** A page that collects what goes wrong on it, and is a developer's where one is given. */
+export async function openPage(
+  browser: Browser,
+  width = 1280,
+  height = 800,
+  developer?: Client,
+): Promise<{ page: Page; wrong: string[] }> {
   const context = await browser.newContext({ viewport: { width, height }, reducedMotion: 'reduce' });
+  if (developer) await comeIn(context, developer);
   const page = await context.newPage();
   page.setDefaultTimeout(15_000);
   const wrong: string[] = [];
@@ -111,11 +124,12 @@ export async function openPage(browser: Browser, width = 1280, height = 800): Pr
 
 /** Opens pages of a console, and insists at the end of each visit that it fits and that nothing went wrong on it. */
 export function visitor(
-  setup: () => { browser: Browser; address: string },
+  setup: () => { browser: Browser; developer: Client },
 ): (path: string, work: (page: Page) => Promise<void>, width?: number, height?: number) => Promise<void> {
   return async (path, work, width = 1280, height = 800) => {
-    const { browser, address } = setup();
-    const { page, wrong } = await openPage(browser, width, height);
+    const { browser, developer } = setup();
+    const { address } = developer.options;
+    const { page, wrong } = await openPage(browser, width, height, developer);
     try {
       await page.goto(`${address}${path}`);
       await work(page);
@@ -147,7 +161,7 @@ export function servedConsole(): {
     await started.service.stop();
   });
   return {
-    visit: visitor(() => ({ browser, address: started.service.address })),
+    visit: visitor(() => ({ browser, developer: started.client })),
     address: () => started.service.address,
     browser: () => browser,
     developer: () => started.client,

@@ -1,4 +1,5 @@
 import { mkdtempSync } from 'node:fs';
+import { BlockList } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { Client } from '@wily-jester/client';
@@ -37,6 +38,8 @@ export async function startTestService(beside?: { readonly data: string; readonl
     sheets: join(ROOT, 'sheets'),
     logLevel: 'silent',
     rate: 100_000,
+    guesses: 100_000,
+    proxies: new BlockList(),
     checkAnswers: true,
   });
   return { service, data, database, client: new Client({ address: service.address, key: service.developerKey }) };

@@ -73,6 +73,10 @@ export const openapi = {
       RecordRow: schemas.recordRowSchema,
       Health: schemas.healthSchema,
       Session: schemas.sessionSchema,
+      Login: schemas.loginSchema,
+      LoginWish: schemas.loginWishSchema,
+      ComeIn: schemas.comeInSchema,
+      Looks: schemas.looksSchema,
       ServerMessage: schemas.serverMessageSchema,
       ClientMessage: schemas.clientMessageSchema,
     },
@@ -80,6 +84,24 @@ export const openapi = {
   paths: {
     '/api/session': {
       get: { summary: 'What the key that is sent may do', responses: { '200': answer('The role', ref('Session')) } },
+      post: {
+        summary: "Come in with a word: the page becomes a developer's, by a cookie",
+        requestBody: json(ref('ComeIn')),
+        responses: { '201': answer('The role', ref('Session')), ...COMMON },
+      },
+      delete: { summary: 'End the session of the cookie', responses: { '204': { description: 'It has ended' } } },
+    },
+    '/api/logins': {
+      post: {
+        summary: 'Make a word with which a page comes in, once',
+        ...keyed,
+        requestBody: json(ref('LoginWish')),
+        responses: {
+          '201': answer('The word, shown this once', ref('Login')),
+          '403': problem('Not a developer key'),
+          ...COMMON,
+        },
+      },
     },
     '/api/sheets': {
       get: {
@@ -296,6 +318,30 @@ export const openapi = {
         responses: {
           '201': answer('The key, shown this once', ref('MadeKey')),
           '403': problem('Neither host nor developer'),
+          ...COMMON,
+        },
+      },
+    },
+    '/api/tables/{table}/keys/watch': {
+      delete: {
+        summary: 'End all keys to watch',
+        ...keyed,
+        parameters: [tableId],
+        responses: {
+          '204': { description: 'They have ended' },
+          '403': problem('Neither host nor developer'),
+          ...COMMON,
+        },
+      },
+    },
+    '/api/tables/{table}/looks': {
+      get: {
+        summary: 'What was looked at, or done, with a right that others do not have',
+        ...keyed,
+        parameters: [tableId],
+        responses: {
+          '200': answer('The latest first', ref('Looks')),
+          '403': problem('Not a developer key'),
           ...COMMON,
         },
       },

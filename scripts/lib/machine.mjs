@@ -22,6 +22,12 @@ export function findProgram(names) {
   return undefined;
 }
 
+/** A command that is asked to end when this process ends, in whatever way. */
+export function dyingWithUs(command) {
+  const setpriv = findProgram(['setpriv']);
+  return setpriv ? [setpriv, '--pdeathsig', 'TERM', ...command] : command;
+}
+
 function run(command, args, { quiet = false, env = process.env } = {}) {
   const done = spawnSync(command, args, {
     cwd: ROOT,

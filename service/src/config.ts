@@ -1,3 +1,6 @@
+import type { BlockList } from 'node:net';
+import { proxiesIn } from './access/callers.js';
+
 /** How the service is run, from the environment. */
 export interface Config {
   readonly host: string;
@@ -11,8 +14,12 @@ export interface Config {
   /** Folder of the bundled sheets, loaded at the start. */
   readonly sheets: string | null;
   readonly logLevel: string;
-  /** Requests a minute from one address. */
+  /** Requests a minute with one key. Without a key an address has a quarter of it. */
   readonly rate: number;
+  /** Unknown keys that one address may try in a minute. */
+  readonly guesses: number;
+  /** Proxies whose word on where a request comes from counts. */
+  readonly proxies: BlockList;
   /** Checks every answer against its schema too, as tests do. */
   readonly checkAnswers: boolean;
 }
@@ -26,6 +33,14 @@ function port(text: string): number {
   if (!Number.isInteger(n) || n < 0 || n > 65_535)
     throw new ConfigError(`WILY_PORT is a port from 0 to 65535, not "${text}".`);
   return n;
+}
+
+function proxies(list: string): BlockList {
+  try {
+    return proxiesIn(list);
+  } catch (error) {
+    throw new ConfigError(error instanceof Error ? error.message : String(error));
+  }
 }
 
 /** Reads the configuration. @throws ConfigError which names the variable */
@@ -45,9 +60,8 @@ export function readConfig(env: Readonly<Record<string, string | undefined>>): C
     sheets: env.WILY_SHEETS ?? null,
     logLevel: env.WILY_LOG ?? 'info',
     rate: Number(env.WILY_RATE ?? '6000'),
+    guesses: Number(env.WILY_GUESSES ?? '20'),
+    proxies: proxies(env.WILY_PROXY ?? ''),
     checkAnswers: env.WILY_CHECK_ANSWERS === '1',
   };
 }
-
-/** Whether an address is this machine's own. */
-export const isLoopback = (host: string): boolean => /^(127\.\d+\.\d+\.\d+|localhost|::1|\[::1\])$/.test(host);

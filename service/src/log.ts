@@ -1,4 +1,4 @@
-import { type Logger, pino } from 'pino';
+import { destination, type Logger, pino } from 'pino';
 
 /** What an error tells a log: never a statement, its values, or anything else that was being worked on. */
 export interface ToldError {
@@ -38,5 +38,9 @@ export function toldError(error: unknown): ToldError {
 }
 
 /** The service's log: JSON lines, errors under `error`. */
-export const openLog = (level: string): Logger =>
-  pino({ level, redact: ['req.headers', 'key'], serializers: { error: toldError, err: toldError } });
+export function openLog(level: string): Logger {
+  const output = destination({ fd: 1, sync: true });
+  // A reader that went away, or a disk that is full, must not end the service.
+  output.on('error', () => undefined);
+  return pino({ level, redact: ['req.headers', 'key'], serializers: { error: toldError, err: toldError } }, output);
+}

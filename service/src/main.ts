@@ -9,6 +9,8 @@ const BROKEN = 70;
 
 /** The service as a process: configured by its environment, stopped by Ctrl-C or SIGTERM. */
 async function main(): Promise<void> {
+  // Whoever reads what we say may go away.
+  for (const stream of [process.stdout, process.stderr]) stream.on('error', () => undefined);
   const config = readConfig(process.env);
   warmUp();
   const service = await startService(config);
@@ -48,5 +50,5 @@ main().catch((error: unknown) => {
   process.stderr.write(
     taken ? `The port is taken: another service listens there. Set WILY_PORT to another one.\n` : `${message}\n`,
   );
-  process.exit(error instanceof ConfigError ? 2 : 1);
+  process.exit(error instanceof ConfigError || taken ? 2 : 1);
 });

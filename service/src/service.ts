@@ -1,6 +1,7 @@
 import { createServer } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import type { Logger } from 'pino';
+import { Guesses } from './access/callers.js';
 import type { Config } from './config.js';
 import { loadDemo } from './demo.js';
 import { makeApp } from './http/app.js';
@@ -10,7 +11,7 @@ import { openLog } from './log.js';
 import { Metrics } from './metrics.js';
 import { Peers } from './peers/peers.js';
 import { openDatabase } from './storage/database.js';
-import { consoleKeyOf, developerKey } from './storage/keys.js';
+import { developerKey } from './storage/keys.js';
 import { Rooms } from './tables/rooms.js';
 
 /** A service that runs. */
@@ -33,9 +34,10 @@ export async function startService(config: Config): Promise<Service> {
   await rooms.open();
   if (config.sheets !== null) await loadDemo(config.sheets, rooms, log);
   const beats = new Beats(log);
-  const app = makeApp({ config, log, metrics, rooms, beats, database, consoleKey: consoleKeyOf(key) });
+  const guesses = new Guesses(config.guesses);
+  const app = makeApp({ config, log, metrics, rooms, beats, database, guesses });
   const server = createServer(app);
-  const closeSockets = serveSockets(server, { config, rooms, log, metrics, beats });
+  const closeSockets = serveSockets(server, { config, rooms, log, metrics, beats, guesses });
   await new Promise<void>((resolve, reject) => {
     server.once('error', reject);
     server.listen(config.port, config.host, resolve);

@@ -16,6 +16,8 @@ const requests = {
   recordFile: ajv.compile<schemas.RecordFile>(schemas.recordFileSchema),
   recordHeader: ajv.compile<schemas.RecordHeader>(schemas.recordHeaderSchema),
   recordRow: ajv.compile<schemas.RecordRow>(schemas.recordRowSchema),
+  loginWish: ajv.compile<schemas.LoginWish>(schemas.loginWishSchema),
+  comeIn: ajv.compile<schemas.ComeIn>(schemas.comeInSchema),
   clientMessage: ajv.compile<schemas.ClientMessage>(schemas.clientMessageSchema),
 };
 /** Checks what the service answers, where it is asked to. */
@@ -37,6 +39,8 @@ const answers = {
   steps: schemas.stepsSchema,
   health: schemas.healthSchema,
   session: schemas.sessionSchema,
+  login: schemas.loginSchema,
+  looks: schemas.looksSchema,
   serverMessage: schemas.serverMessageSchema,
 };
 export type AnswerName = keyof typeof answers;

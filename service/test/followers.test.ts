@@ -49,6 +49,7 @@ function client(
     dismiss: () => {
       it.sentAway = true;
     },
+    dismissWatcher: () => undefined,
     letGo: () => {
       it.sentAway = true;
     },

@@ -70,11 +70,21 @@ async function openTable(sheetName: string, options: OpenOptions): Promise<void>
   printOpened(opened);
 }
 
-async function listTables(options: RemoteOptions): Promise<void> {
-  const tables = await clientFor(options).tables();
+interface ListOptions extends RemoteOptions {
+  status?: TableSummary['status'];
+  limit?: string;
+  after?: string;
+}
+
+async function listTables(options: ListOptions): Promise<void> {
+  const { status, after } = options;
+  const limit = options.limit === undefined ? undefined : Number(options.limit);
+  const { tables, next } = await clientFor(options).tablePage({ status, after, limit });
   if (options.json) return printJson(tables);
-  if (tables.length === 0) print('There is no table yet. Open one with: ./wily tables open "Lantern Twenty-One"');
+  if (tables.length === 0 && after === undefined && status === undefined)
+    print('There is no table yet. Open one with: ./wily tables open "Lantern Twenty-One"');
   for (const table of tables) print(tableLine(table));
+  if (next !== null) print(paint.dim(`There are more: ./wily tables list --after ${next}`));
 }
 
 interface LookOptions extends RemoteOptions {
@@ -220,6 +230,46 @@ async function close(id: string, options: RemoteOptions): Promise<void> {
   print(`Table ${table.id} is ${table.status}.`);
 }
 
+async function deleteTable(id: string, options: RemoteOptions): Promise<void> {
+  await clientFor(options).deleteTable(id);
+  if (options.json) return printJson({ deleted: id });
+  print(`Table ${id} is deleted, with its record and its keys.`);
+}
+
+async function retryTable(id: string, options: RemoteOptions): Promise<void> {
+  const table = await clientFor(options).retryTable(id);
+  if (options.json) return printJson(table);
+  print(`Table ${table.id} can be played again: it stands at choice ${table.number}.`);
+}
+
+async function deleteSheet(name: string, options: RemoteOptions): Promise<void> {
+  await clientFor(options).deleteSheet(name);
+  if (options.json) return printJson({ deleted: name });
+  print(`The sheet ${name} is deleted.`);
+}
+
+async function looks(id: string, options: RemoteOptions): Promise<void> {
+  const found = await clientFor(options).looks(id);
+  if (options.json) return printJson(found);
+  if (found.length === 0) print('Nobody has looked at this table with other eyes than their own.');
+  for (const { what, number, at } of found) print(`${paint.dim(at)}  ${what} ${paint.dim(`at number ${number}`)}`);
+}
+
+async function endWatching(id: string, options: RemoteOptions): Promise<void> {
+  await clientFor(options).endWatchKeys(id);
+  if (options.json) return printJson({ ended: 'watch' });
+  print(`All keys to watch ${id} have ended.`);
+}
+
+async function openConsole(options: RemoteOptions): Promise<void> {
+  const client = clientFor(options);
+  const { word, until } = await client.makeLogin();
+  const link = `${client.options.address}/#open=${word}`;
+  if (options.json) return printJson({ link, until });
+  print(link);
+  print(paint.dim('It opens the console once, within two minutes.'));
+}
+
 /** `sheets` and `tables`: against a service that runs. */
 export function addRemoteCommands(program: Command): void {
   const sheets = program
@@ -228,7 +278,12 @@ export function addRemoteCommands(program: Command): void {
     .addHelpText('after', '\nExamples:\n  ./wily sheets list\n  ./wily sheets add river-nines.motley');
   remote(sheets.command('list').description('all sheets, newest version of each')).action(listSheets);
   remote(sheets.command('add <file>').description('add a sheet with its rehearsals')).action(addSheet);
+  remote(sheets.command('delete <name>').description('delete a version of a sheet that no table uses')).action(
+    deleteSheet,
+  );
   remote(sheets.command('show <name>').description("a sheet's text, by name or hash")).action(showSheet);
+
+  remote(program.command('open').description('print a link that opens the console, once')).action(openConsole);
 
   const tables = program
     .command('tables')
@@ -247,7 +302,22 @@ export function addRemoteCommands(program: Command): void {
       .option('--pace <milliseconds>', 'how long bots wait before they play')
       .option('--no-clocks', 'turn clocks do not run'),
   ).action(openTable);
-  remote(tables.command('list').description('all tables, the newest first')).action(listTables);
+  remote(
+    tables
+      .command('list')
+      .description('tables, the newest first, a page at a time')
+      .option('--status <status>', 'only those that are open, over, closed or fault')
+      .option('--limit <number>', 'how many, 50 unless it is said and 200 at most')
+      .option('--after <place>', 'where the page before ended'),
+  ).action(listTables);
+  remote(tables.command('looks <table>').description('who looked with other eyes than their own')).action(looks);
+  remote(tables.command('end-watching <table>').description('end all keys to watch a table')).action(endWatching);
+  remote(tables.command('delete <table>').description('delete a table with its record and its keys')).action(
+    deleteTable,
+  );
+  remote(
+    tables.command('retry <table>').description('try once more to load a table that could not be played again'),
+  ).action(retryTable);
   remote(
     tables
       .command('show <table>')

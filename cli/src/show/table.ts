@@ -113,5 +113,7 @@ export function offerLines(offers: readonly OfferedOption[]): string[] {
 /** A table in two lines: what it is, how it stands, who sits there. */
 export function tableLine(table: TableSummary): string {
   const seats = table.seats.map((seat) => (seat.bot ? `${seat.name} (${seat.bot})` : seat.name)).join(', ');
-  return `${paint.bold(table.id)}  ${table.game}  ${paint.dim(`${table.chapter || 'before the first chapter'} · number ${table.number} · ${table.status}`)}\n  ${seats}`;
+  const standing = table.unplayable ? `only read beyond ${table.unplayable.number}` : table.status;
+  const where = `${table.chapter || 'before the first chapter'} · number ${table.number} · ${standing}`;
+  return `${paint.bold(table.id)}  ${table.game}  ${paint.dim(where)}\n  ${seats}`;
 }

@@ -2,7 +2,7 @@
 import Button from 'primevue/button';
 import InputText from 'primevue/inputtext';
 import { ref } from 'vue';
-import { useKey } from '../session';
+import { refusal, useKey } from '../session';
 
 const key = ref('');
 const wrong = ref('');
@@ -23,7 +23,12 @@ async function send(): Promise<void> {
 <template>
   <main class="gate on-paper">
     <h1>A key, please</h1>
-    <p>This address is not the service's own machine, so the console asks who you are. The developer key is in the service's data folder, in <span class="mono">developer.key</span>; a seat or watch key was given to you.</p>
+    <p v-if="refusal" class="wrong" role="alert">{{ refusal }}</p>
+    <p>
+      The console asks who you are. On the service's own machine <span class="mono">./wily open</span> prints a link that
+      comes in by itself; the developer key is in the data folder, in <span class="mono">developer.key</span>; a seat or
+      watch key was given to you.
+    </p>
     <form @submit.prevent="send">
       <label for="key">Key</label>
       <InputText id="key" v-model="key" autocomplete="off" :invalid="wrong !== ''" />

@@ -101,3 +101,49 @@ export const sessionSchema = {
   },
 } as const;
 export type Session = Wire<typeof sessionSchema>;
+
+/** A word with which a page becomes a developer's, once. */
+export const loginSchema = {
+  type: 'object',
+  required: ['word', 'until'],
+  additionalProperties: false,
+  properties: {
+    word: { type: 'string', description: 'Shown once; the console takes it as #open=WORD' },
+    until: { type: 'string' },
+  },
+} as const;
+export type Login = Wire<typeof loginSchema>;
+
+export const loginWishSchema = {
+  type: 'object',
+  additionalProperties: false,
+  properties: { for: { enum: ['start', 'ask'], description: 'How long the word is good: ten minutes, or two' } },
+} as const;
+export type LoginWish = Wire<typeof loginWishSchema>;
+
+export const comeInSchema = {
+  type: 'object',
+  required: ['word'],
+  additionalProperties: false,
+  properties: { word: { type: 'string', minLength: 1, maxLength: 100 } },
+} as const;
+export type ComeIn = Wire<typeof comeInSchema>;
+
+/** What was looked at, or done, with a right that others do not have. */
+export const looksSchema = {
+  type: 'object',
+  required: ['looks'],
+  additionalProperties: false,
+  properties: {
+    looks: {
+      type: 'array',
+      items: {
+        type: 'object',
+        required: ['what', 'number', 'at'],
+        additionalProperties: false,
+        properties: { what: { type: 'string' }, number, at: { type: 'string' } },
+      },
+    },
+  },
+} as const;
+export type Looks = Wire<typeof looksSchema>;

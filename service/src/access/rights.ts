@@ -3,7 +3,7 @@ import type { Request } from 'express';
 import { Problem } from '../problems.js';
 import { type Right, rightOf } from '../storage/keys.js';
 
-/** The console's cookie: HttpOnly, SameSite=Strict, on loopback only. */
+/** The console's cookie, for whoever came in with a word: HttpOnly, SameSite=Strict. */
 export const COOKIE = 'wily_console';
 
 interface Headers {
@@ -32,6 +32,10 @@ export async function rightIn(headers: Headers): Promise<Right | null> {
   const cookie = parseCookies(headers.cookie ?? '')[COOKIE];
   return cookie !== undefined && fromOwnPage(headers) ? rightOf(cookie) : null;
 }
+
+/** The key that a request sends, and whether it is known is another matter. */
+export const keyIn = (headers: Headers): string | undefined =>
+  bearerIn(headers) ?? parseCookies(headers.cookie ?? '')[COOKIE];
 
 /** The right of a request that needs one. @throws Problem without a key, or with an unknown one */
 export async function demandRight(request: Request): Promise<Right> {

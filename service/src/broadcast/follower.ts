@@ -9,6 +9,8 @@ export interface Follower {
   send(letter: Frame): void;
   /** Sends it away where it came with a seat's key. */
   dismiss(): void;
+  /** Sends it away where it came with a key to watch. */
+  dismissWatcher(): void;
   /** Ends its line: it cannot be told of this table. */
   letGo(): void;
 }

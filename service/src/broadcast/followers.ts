@@ -87,6 +87,11 @@ export class Followers {
     this.entries.clear();
   }
 
+  /** Sends away those who came with a key to watch. */
+  dismissWatchers(): void {
+    for (const { follower } of [...this.entries]) follower.dismissWatcher();
+  }
+
   /** Sends away those who came with the key of a seat. */
   dismiss(seat: number): void {
     for (const { follower } of [...this.entries]) if (follower.viewer === seat) follower.dismiss();

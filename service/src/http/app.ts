@@ -1,12 +1,12 @@
 import { randomBytes } from 'node:crypto';
-import type { Health, Session } from '@wily-jester/protocol';
+import type { Health } from '@wily-jester/protocol';
 import express, { type Express } from 'express';
-import { rateLimit } from 'express-rate-limit';
 import helmet from 'helmet';
 import type { Logger } from 'pino';
 import { pinoHttp } from 'pino-http';
 import type { Sequelize } from 'sequelize';
-import { fromOwnPage, rightIn } from '../access/rights.js';
+import type { Guesses } from '../access/callers.js';
+import { fromOwnPage } from '../access/rights.js';
 import type { Config } from '../config.js';
 import type { Beats } from '../live/feed.js';
 import type { Metrics } from '../metrics.js';
@@ -14,11 +14,13 @@ import { Problem } from '../problems.js';
 import type { Rooms } from '../tables/rooms.js';
 import { VERSION } from '../version.js';
 import { Answerer, handler } from './answer.js';
+import { identify, limits } from './callers.js';
 import { errorHandler } from './errors.js';
 import { feedRoutes } from './feed.js';
 import { pageRoutes } from './pages.js';
 import { pastRoutes, recordRoutes } from './past.js';
 import { seatRoutes } from './seats.js';
+import { sessionRoutes } from './session.js';
 import { sheetRoutes } from './sheets.js';
 import { tableRoutes } from './tables.js';
 
@@ -29,7 +31,20 @@ interface Parts {
   readonly rooms: Rooms;
   readonly beats: Beats;
   readonly database: Sequelize;
-  readonly consoleKey: string;
+  readonly guesses: Guesses;
+}
+
+/** Asks anew only after a while: whoever asks often is told what was found lately. */
+function lately<T>(milliseconds: number, ask: () => Promise<T>): () => Promise<T> {
+  let found: Promise<T> | undefined;
+  let until = 0;
+  return () => {
+    if (!found || Date.now() > until) {
+      found = ask();
+      until = Date.now() + milliseconds;
+    }
+    return found;
+  };
 }
 
 /** The service's web application. */
@@ -81,13 +96,16 @@ export function makeApp(parts: Parts): Express {
     response.on('finish', () => end({ method: request.method, status: response.statusCode }));
     next();
   });
+  const isAlive = lately(1_000, () =>
+    database.authenticate().then(
+      () => true,
+      () => false,
+    ),
+  );
   app.get(
     '/health',
     handler(async (_request, response) => {
-      const alive = await database.authenticate().then(
-        () => true,
-        () => false,
-      );
+      const alive = await isAlive();
       const health: Health = { status: alive ? 'ok' : 'down', database: alive ? 'ok' : 'down', version: VERSION };
       answer.send(response, 'health', health, alive ? 200 : 503);
     }),
@@ -98,18 +116,13 @@ export function makeApp(parts: Parts): Express {
       response.type(metrics.registry.contentType).send(await metrics.registry.metrics());
     }),
   );
-  app.use(
-    '/api',
-    rateLimit({
-      windowMs: 60_000,
-      limit: config.rate,
-      standardHeaders: 'draft-8',
-      legacyHeaders: false,
-      handler: () => {
-        throw new Problem('too-many', 'Too many requests from this address: wait a minute.');
-      },
-    }),
-  );
+  app.use('/api', (_request, response, next) => {
+    // Views and keys are nobody else's.
+    response.set('Cache-Control', 'no-store');
+    next();
+  });
+  app.use('/api', identify(config, parts.guesses));
+  app.use('/api', limits(config));
   app.use('/api', (request, _response, next) => {
     if (request.method !== 'GET' && request.method !== 'HEAD' && !fromOwnPage(request.headers))
       throw new Problem('not-allowed', 'Requests from pages of other sites are not taken.');
@@ -117,25 +130,14 @@ export function makeApp(parts: Parts): Express {
   });
   app.use('/api/records', express.json({ limit: '5mb' }));
   app.use('/api', express.json({ limit: '256kb' }));
-  app.get(
-    '/api/session',
-    handler(async (request, response) => {
-      const right = await rightIn(request.headers);
-      const session: Session = {
-        role: right?.role ?? 'nobody',
-        ...(right && right.role !== 'developer' ? { table: right.table } : {}),
-        ...(right?.role === 'seat' ? { seat: right.seat + 1 } : {}),
-      };
-      answer.send(response, 'session', session);
-    }),
-  );
+  app.use('/api', sessionRoutes(answer));
   app.use('/api/sheets', sheetRoutes(answer));
   app.use('/api/tables', tableRoutes(rooms, answer));
   app.use('/api/tables', seatRoutes(rooms, answer));
   app.use('/api/tables', pastRoutes(rooms, answer));
-  app.use('/api/tables', feedRoutes({ rooms, log, config, metrics, beats: parts.beats }));
+  app.use('/api/tables', feedRoutes({ rooms, log, config, metrics, beats: parts.beats, guesses: parts.guesses }));
   app.use('/api/records', recordRoutes(rooms, answer));
-  app.use(pageRoutes(config, parts.consoleKey));
+  app.use(pageRoutes(config));
   app.use((request) => {
     throw new Problem('not-found', `There is nothing at ${request.path}.`);
   });

@@ -1,9 +1,8 @@
 import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { openapi } from '@wily-jester/protocol';
-import express, { type Response, Router } from 'express';
-import { COOKIE } from '../access/rights.js';
-import { type Config, isLoopback } from '../config.js';
+import express, { Router } from 'express';
+import type { Config } from '../config.js';
 import { handler } from './answer.js';
 
 const escapeHtml = (text: string): string =>
@@ -29,7 +28,7 @@ function interfacePage(nonce: string): string {
 }
 
 /** The console with its files, the interface's page and document. */
-export function pageRoutes(config: Config, consoleKey: string): Router {
+export function pageRoutes(config: Config): Router {
   const routes = Router();
   routes.get('/api/openapi.json', (_request, response) => {
     response.json(openapi);
@@ -40,9 +39,8 @@ export function pageRoutes(config: Config, consoleKey: string): Router {
   const folder = config.console;
   if (folder === null) return routes;
   routes.use('/assets', express.static(join(folder, 'assets'), { immutable: true, maxAge: '365d' }));
-  const page = handler(async (request, response) => {
+  const page = handler(async (_request, response) => {
     const text = await readFile(join(folder, 'index.html'), 'utf8');
-    giveCookie(config, consoleKey, request.headers.host, response);
     response
       .type('html')
       .set('Cache-Control', 'no-store')
@@ -53,11 +51,4 @@ export function pageRoutes(config: Config, consoleKey: string): Router {
   // What looks like a file and is none is not found.
   routes.get(/^\/(?!api\/|assets\/|health$|metrics$)(?!.*\.[a-z0-9]{2,5}$).*/, page);
   return routes;
-}
-
-/** On loopback the console gets a cookie for the developer's rights; anywhere else the key is typed in. */
-function giveCookie(config: Config, consoleKey: string, host: string | undefined, response: Response): void {
-  const name = (host ?? '').replace(/:\d+$/, '');
-  if (!isLoopback(config.host) || !isLoopback(name)) return;
-  response.cookie(COOKIE, consoleKey, { httpOnly: true, sameSite: 'strict', path: '/' });
 }

@@ -3,6 +3,7 @@ import { type Request, type Response, Router } from 'express';
 import { demandDeveloper, demandTable, viewerWord } from '../access/rights.js';
 import { viewerOf } from '../access/viewers.js';
 import { Problem } from '../problems.js';
+import { lookOf, noteLook } from '../tables/looks.js';
 import type { Rooms } from '../tables/rooms.js';
 import { checked } from '../validate.js';
 import { type Answerer, fromPath, fromQuery, handler, tableFrom, wholeNumber } from './answer.js';
@@ -24,7 +25,7 @@ export function pastRoutes(rooms: Rooms, answer: Answerer): Router {
         );
       const number = wholeNumber(fromPath(request, 'number'), 'number') ?? 0;
       const word = viewerWord(right, fromQuery(request, 'as'));
-      if (word === 'open') await room.audit('open past');
+      await room.audit(right.role === 'developer' ? (lookOf(right, word, 'past') ?? 'past') : null);
       answer.send(response, 'past', await rooms.pasts.at(room.id, number, viewerOf(word, room.seats.count)));
     }),
   );
@@ -44,6 +45,7 @@ export function pastRoutes(rooms: Rooms, answer: Answerer): Router {
       const right = await demandTable(request, tableFrom(request));
       const viewerIn = (seats: number): number | null =>
         right.role === 'developer' ? null : viewerOf(viewerWord(right, undefined), seats);
+      if (right.role === 'developer') await noteLook(tableFrom(request), 'whole record', 0);
       const pages = rooms.record(tableFrom(request), viewerIn);
       // The first page goes out once nothing can be refused any more.
       const first = await pages.next();

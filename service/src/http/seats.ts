@@ -58,6 +58,15 @@ export function seatRoutes(rooms: Rooms, answer: Answerer): Router {
       answer.send(response, 'madeKey', { role: 'seat', seat: wish.seat, key }, 201);
     }),
   );
+  routes.delete(
+    '/:table/keys/watch',
+    handler(async (request, response) => {
+      const table = tableFrom(request);
+      await demandHost(request, table);
+      await (await rooms.get(table)).endWatchKeys();
+      response.status(204).end();
+    }),
+  );
   routes.post(
     '/:table/close',
     handler(async (request, response) => {

@@ -3,6 +3,7 @@ import { type Request, Router } from 'express';
 import { demandDeveloper, demandTable, seatFor, viewerWord } from '../access/rights.js';
 import { viewerOf } from '../access/viewers.js';
 import { programOf } from '../sheets/shelf.js';
+import { lookOf, looksAt } from '../tables/looks.js';
 import type { Rooms } from '../tables/rooms.js';
 import { checked } from '../validate.js';
 import { type Answerer, fromQuery, handler, tableFrom, wholeNumber } from './answer.js';
@@ -43,6 +44,13 @@ export function tableRoutes(rooms: Rooms, answer: Answerer): Router {
       response.status(204).end();
     }),
   );
+  routes.get(
+    '/:table/looks',
+    handler(async (request, response) => {
+      await demandDeveloper(request);
+      answer.send(response, 'looks', { looks: await looksAt(tableFrom(request)) });
+    }),
+  );
   routes.post(
     '/:table/retry',
     handler(async (request, response) => {
@@ -64,7 +72,7 @@ export function tableRoutes(rooms: Rooms, answer: Answerer): Router {
       const right = await demandTable(request, tableFrom(request));
       const room = await roomOf(request);
       const word = viewerWord(right, fromQuery(request, 'as'));
-      if (word === 'open') await room.audit('open hands');
+      await room.audit(lookOf(right, word, 'hands'));
       const viewer = viewerOf(word, room.seats.count);
       answer.send(response, 'view', await room.read(() => room.view(viewer)));
     }),
@@ -95,7 +103,7 @@ export function tableRoutes(rooms: Rooms, answer: Answerer): Router {
       const right = await demandTable(request, tableFrom(request));
       const room = await roomOf(request);
       const word = viewerWord(right, fromQuery(request, 'as'));
-      if (word === 'open') await room.audit('open events');
+      await room.audit(lookOf(right, word, 'events'));
       const from = wholeNumber(fromQuery(request, 'from'), 'from') ?? -1;
       const viewer = viewerOf(word, room.seats.count);
       const { to, more, kept } = await room.read(() => room.stepsAfter(from, viewer));

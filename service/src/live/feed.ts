@@ -1,4 +1,5 @@
 import type { Logger } from 'pino';
+import type { Guesses } from '../access/callers.js';
 import { viewerWord } from '../access/rights.js';
 import { viewerOf } from '../access/viewers.js';
 import type { Follower, Following } from '../broadcast/follower.js';
@@ -8,6 +9,7 @@ import { guarded } from '../guarded.js';
 import type { Metrics } from '../metrics.js';
 import { Problem } from '../problems.js';
 import type { Right } from '../storage/keys.js';
+import { lookOf } from '../tables/looks.js';
 import type { Room } from '../tables/room.js';
 import type { Rooms } from '../tables/rooms.js';
 import { checkAnswer } from '../validate.js';
@@ -28,6 +30,7 @@ export interface Around {
   readonly log: Logger;
   readonly metrics: Metrics;
   readonly beats: Beats;
+  readonly guesses: Guesses;
 }
 
 /** The line to one client, whatever it is made of. */
@@ -101,7 +104,7 @@ export class Feed implements Follower {
     const word = viewerWord(right, as);
     const feed = new Feed(around, sink, room, right, viewerOf(word, room.seats.count));
     try {
-      if (word === 'open') await room.audit('open hands');
+      await room.audit(lookOf(right, word, 'hands'));
       feed.following = await room.read(() => room.follow(feed, from));
     } catch (error) {
       feed.close();
@@ -141,6 +144,10 @@ export class Feed implements Follower {
   dismiss(): void {
     if (this.right.role === 'seat')
       this.sink.end(new Problem('no-key', 'This key has ended: the host has made a new one for the seat.'));
+  }
+
+  dismissWatcher(): void {
+    if (this.right.role === 'watch') this.sink.end(new Problem('no-key', 'The keys to watch this table have ended.'));
   }
 
   letGo(): void {

@@ -2,7 +2,8 @@ import type { IncomingMessage, Server } from 'node:http';
 import type { Duplex } from 'node:stream';
 import type { ClientMessage } from '@wily-jester/protocol';
 import { type RawData, WebSocket, WebSocketServer } from 'ws';
-import { fromOwnPage, rightIn, seatFor } from '../access/rights.js';
+import { addressOf, countedAs } from '../access/callers.js';
+import { fromOwnPage, keyIn, rightIn, seatFor } from '../access/rights.js';
 import { Frame } from '../broadcast/frame.js';
 import { cutTo } from '../bytes.js';
 import { problemFrom } from '../failure.js';
@@ -10,11 +11,18 @@ import { guarded } from '../guarded.js';
 import { Problem } from '../problems.js';
 import { type Right, rightOf } from '../storage/keys.js';
 import { checked } from '../validate.js';
+import { Crowd } from './crowd.js';
 import { type Around, Feed, type Sink } from './feed.js';
+import { asOrdinary } from './upgrade.js';
 
 type Hello = Extract<ClientMessage, { type: 'hello' }>;
 type Choose = Extract<ClientMessage, { type: 'choose' }>;
 
+type Place = NonNullable<ReturnType<Crowd['enter']>>;
+
+/** How often one line may say hello, and how many frames of it may wait for their answers. */
+const MOST_HELLOS = 100;
+const MOST_WAITING = 32;
 const LARGEST_FRAME = 16_384;
 /** How long a socket may stay silent before it says who it is, in milliseconds. */
 const PATIENCE = 10_000;
@@ -22,13 +30,30 @@ const PATIENCE = 10_000;
 /** Serves the WebSocket of each table: `/api/tables/{table}/live`. */
 export function serveSockets(server: Server, around: Around): () => void {
   const sockets = new WebSocketServer({ noServer: true, maxPayload: LARGEST_FRAME });
+  const crowd = new Crowd();
   server.on('upgrade', (request: IncomingMessage, socket: Duplex, head: Buffer) => {
+    if (request.headers.upgrade?.toLowerCase() !== 'websocket') {
+      asOrdinary(server, request, socket, head);
+      return;
+    }
     const table = /^\/api\/tables\/([a-z0-9]{12})\/live$/.exec((request.url ?? '').split('?')[0] ?? '')?.[1];
     if (table === undefined || !fromOwnPage(request.headers)) {
       socket.end(`HTTP/1.1 ${table === undefined ? '404 Not Found' : '403 Forbidden'}\r\nConnection: close\r\n\r\n`);
       return;
     }
-    sockets.handleUpgrade(request, socket, head, (ws) => new Connection(ws, request, table, around));
+    const address = countedAs(addressOf(request, around.config.proxies));
+    const place = crowd.enter(address);
+    if (!place) {
+      socket.end('HTTP/1.1 429 Too Many Requests\r\nRetry-After: 10\r\nConnection: close\r\n\r\n');
+      return;
+    }
+    socket.once('close', () => place.left());
+    sockets.handleUpgrade(
+      request,
+      socket,
+      head,
+      (ws) => new Connection(ws, request, table, around, { address, place }),
+    );
   });
   return () => {
     for (const ws of sockets.clients) ws.close(1001, 'the service stops');
@@ -49,6 +74,7 @@ class Connection {
     private readonly request: IncomingMessage,
     private readonly table: string,
     private readonly around: Around,
+    private readonly from: { readonly address: string; readonly place: Place },
   ) {
     around.metrics.sockets.inc();
     this.sink = {
@@ -74,12 +100,21 @@ class Connection {
 
   /** Frames are heard one after the other; one that fails here ends its own line. */
   private inOrder(work: () => Promise<void>): void {
-    this.work = this.work.then(work).catch((error: unknown) => {
-      this.around.log.error({ error }, 'a frame could not be answered');
-      this.ws.terminate();
-    });
+    // Whoever sends more than can be answered is read no further for a while.
+    if (++this.waiting === MOST_WAITING) this.ws.pause();
+    this.work = this.work
+      .then(work)
+      .catch((error: unknown) => {
+        this.around.log.error({ error }, 'a frame could not be answered');
+        this.ws.terminate();
+      })
+      .then(() => {
+        if (--this.waiting < MOST_WAITING) this.ws.resume();
+      });
   }
 
+  private hellos = 0;
+  private waiting = 0;
   private isCorked = false;
   /** Frames that follow on each other, such as a step and its acknowledgement, go out together. */
   private together(): void {
@@ -142,10 +177,20 @@ class Connection {
   }
 
   private async hello(message: Hello): Promise<void> {
+    const { guesses } = this.around;
+    const { address, place } = this.from;
+    if (++this.hellos > MOST_HELLOS) throw new Problem('too-many', 'This line has said hello often enough.');
+    if (guesses.isOver(address))
+      throw new Problem('too-many', 'Too many unknown keys from this address: wait a minute.', { retryAfter: 60 });
     clearTimeout(this.patience);
     this.key = message.key;
     const right = await this.right();
-    if (!right) throw new Problem('no-key', 'This key is unknown.');
+    if (!right) {
+      guesses.failed(address);
+      throw new Problem('no-key', 'This key is unknown.');
+    }
+    if (!place.known(this.key ?? keyIn(this.request.headers) ?? ''))
+      throw new Problem('too-many', 'This key has too many lines open.', { retryAfter: 10 });
     this.feed?.close();
     this.feed = await Feed.open(this.around, this.sink, this.table, right, message.as, message.from ?? null);
   }

@@ -33,6 +33,26 @@ async function keep(key: string, right: Right, transaction?: Transaction): Promi
   await KeyRow.upsert(row, transaction ? { transaction } : {});
 }
 
+/** Makes the key of a page that came in with a word: a developer's, until a moment. */
+export async function makeSessionKey(until: Date): Promise<string> {
+  const key = fresh('session');
+  await KeyRow.create({ hash: hashOf(key), role: 'developer', tableId: null, seat: null, until });
+  return key;
+}
+
+/** Ends one key. */
+export async function endKey(key: string): Promise<void> {
+  await KeyRow.destroy({ where: { hash: hashOf(key) } });
+  endings++;
+  known.delete(key);
+}
+
+/** Ends every key to watch a table. Other processes must be told of it: they {@link forgetWatchKeys}. */
+export async function endWatchKeys(table: string): Promise<void> {
+  await KeyRow.destroy({ where: { tableId: table, role: 'watch' as const } });
+  forgetWatchKeys(table);
+}
+
 /** Ends every key of a seat. Other processes must be told of it: they {@link forgetKeys}. */
 export async function endKeys(table: string, seat: number, transaction: Transaction): Promise<void> {
   await KeyRow.destroy({ where: { tableId: table, role: 'seat' as const, seat }, transaction });
@@ -56,6 +76,12 @@ export function forgetKeys(table: string, seat: number): void {
   endings++;
   for (const [key, { right }] of known)
     if (right.role === 'seat' && right.table === table && right.seat === seat) known.delete(key);
+}
+
+/** The keys to watch a table have ended: what is remembered of them counts no more. */
+export function forgetWatchKeys(table: string): void {
+  endings++;
+  for (const [key, { right }] of known) if (right.role === 'watch' && right.table === table) known.delete(key);
 }
 
 /** A table is gone: what is remembered of its keys counts no more. */
@@ -86,7 +112,7 @@ export async function rightOf(key: string): Promise<Right | null> {
     throw error;
   }
   known.delete(key);
-  if (!row) return null;
+  if (!row || (row.until !== null && row.until !== undefined && row.until.getTime() < Date.now())) return null;
   const right = rightOfRow(row);
   if (endings === before) remember(key, right);
   return right;
@@ -98,8 +124,8 @@ function rightOfRow({ role, tableId, seat }: KeyRow): Right {
   return role === 'developer' ? { role } : { role, table };
 }
 
-/** The console's key on a loopback address: derived from the developer key, so that it outlives a restart. */
-export const consoleKeyOf = (developerKey: string): string =>
+/** The key that earlier releases gave every page on this machine: derived from the developer key. */
+const nearbyKeyOf = (developerKey: string): string =>
   `console_${createHash('sha256').update(`console of ${developerKey}`).digest('base64url')}`;
 
 /** The first developer key: read from the data folder, or made there, readable to its owner alone. */
@@ -115,6 +141,7 @@ export async function developerKey(data: string): Promise<string> {
     await writeFile(file, `${key}\n`, { mode: 0o600, flag: 'wx' });
   }
   await keep(key, { role: 'developer' });
-  await keep(consoleKeyOf(key), { role: 'developer' });
+  // Nobody has a right for being near any more.
+  await endKey(nearbyKeyOf(key));
   return key;
 }

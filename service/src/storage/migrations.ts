@@ -229,6 +229,21 @@ const migrations: RunnableMigration<QueryInterface>[] = [
       await query.removeColumn('tables', 'unplayable');
     },
   },
+  {
+    name: '008-logins',
+    up: async ({ context: query }) => {
+      await query.createTable(
+        'logins',
+        { hash: { type: DataTypes.CHAR(64), primaryKey: true }, until: moment() },
+        { charset: 'utf8mb4', collate: 'utf8mb4_nopad_bin' },
+      );
+      await query.addColumn('keys', 'until', { type: DataTypes.DATE(3) });
+    },
+    down: async ({ context: query }) => {
+      await query.removeColumn('keys', 'until');
+      await query.dropTable('logins');
+    },
+  },
 ];
 
 /** Brings the database to this version's form. */

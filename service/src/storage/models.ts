@@ -75,6 +75,14 @@ export class KeyRow extends Model<InferAttributes<KeyRow>, InferCreationAttribut
   declare role: 'developer' | 'host' | 'seat' | 'watch';
   declare tableId: string | null;
   declare seat: number | null;
+  /** When it ends by itself; `null` for keys that do not. */
+  declare until: CreationOptional<Date | null>;
+}
+
+/** A word with which a page becomes a developer's, kept as its hash. */
+export class LoginRow extends Model<InferAttributes<LoginRow>, InferCreationAttributes<LoginRow>> {
+  declare hash: string;
+  declare until: Date;
 }
 
 /** A fault of a live table, with the state that it happened in. */
@@ -189,9 +197,11 @@ export function bindModels(sequelize: Sequelize): void {
       role: { type: DataTypes.STRING(10), allowNull: false },
       tableId: { type: DataTypes.CHAR(12) },
       seat: { type: DataTypes.INTEGER },
+      until: { type: DataTypes.DATE(3) },
     },
     { ...common, tableName: 'keys' },
   );
+  LoginRow.init({ hash: hash(true), until: moment() }, { ...common, tableName: 'logins' });
   FaultRow.init(
     {
       id: { type: DataTypes.INTEGER, primaryKey: true, autoIncrement: true },

@@ -23,10 +23,11 @@ import { beginning, inStretches } from '../records/replay.js';
 import { headerOf, newRowOf, rowOf, type Sent } from '../records/rows.js';
 import { programOf } from '../sheets/shelf.js';
 import { isAway, isTaken } from '../storage/database.js';
-import { forgetKeys, type Right } from '../storage/keys.js';
-import { AuditRow, ChoiceRow, TableRow } from '../storage/models.js';
+import { endWatchKeys, forgetKeys, type Right } from '../storage/keys.js';
+import { ChoiceRow, TableRow } from '../storage/models.js';
 import { Account } from '../workers/turns.js';
 import { Idempotency } from './idempotency.js';
+import { noteLook } from './looks.js';
 import { Pacing } from './pacing.js';
 import { demandBot, type SeatHolder, Seats, writeHolder, writeKey } from './seats.js';
 import { TableStatus, writeStatuses } from './status.js';
@@ -195,9 +196,9 @@ export class Room {
     return this.table.argsFor(args, viewer);
   }
 
-  /** Notes that something was looked at with a developer's key. */
-  async audit(what: string): Promise<void> {
-    await AuditRow.create({ tableId: this.id, what, number: this.number, at: new Date() });
+  /** Writes down that something was looked at with a right that others do not have. */
+  async audit(what: string | null): Promise<void> {
+    if (what !== null) await noteLook(this.id, what, this.number);
   }
 
   /** Adds a follower; one that follows as a seat makes that seat present. */
@@ -370,6 +371,7 @@ export class Room {
       const [kind, seat] = what.split(' ');
       if (kind === 'here') this.seats.returned(Number(seat));
       if (kind === 'keys') this.followers.dismiss(Number(seat));
+      if (kind === 'watch-keys') this.followers.dismissWatchers();
       await this.status.heard(fresh.status);
       this.wake();
       this.tellStatus();
@@ -393,6 +395,7 @@ export class Room {
 
   /** Makes a new key. A seat's old ones end with it, and those who came with one are sent away. */
   async newKey(right: Right): Promise<string> {
+    await this.audit(right.role === 'seat' ? `new key of seat ${right.seat + 1}` : `new ${right.role} key`);
     const key = await writeKey(this.peers.database, right);
     if (right.role === 'seat') {
       forgetKeys(this.id, right.seat);
@@ -400,6 +403,14 @@ export class Room {
       await this.peers.notify(this.id, `keys ${right.seat}`);
     }
     return key;
+  }
+
+  /** Ends all keys to watch, and sends away those who came with one. */
+  async endWatchKeys(): Promise<void> {
+    await this.audit('ended the watch keys');
+    await endWatchKeys(this.id);
+    this.followers.dismissWatchers();
+    await this.peers.notify(this.id, 'watch-keys');
   }
 
   /** The bot that takes over where none is named. @throws Problem where the sheet has none */

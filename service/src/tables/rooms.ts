@@ -9,10 +9,11 @@ import { Pasts, storyOf } from '../records/past.js';
 import { readRecord, recordOf } from '../records/record.js';
 import { beginning, replayed } from '../records/replay.js';
 import { findSheet, programOf } from '../sheets/shelf.js';
-import { forgetKeys, forgetTable, makeKey } from '../storage/keys.js';
+import { forgetKeys, forgetTable, forgetWatchKeys, makeKey } from '../storage/keys.js';
 import { ChoiceRow, TableRow } from '../storage/models.js';
 import { deleteTable } from './deleting.js';
 import { type ListWish, listTables, restingSummary, type TablePage } from './listing.js';
+import { noteLook } from './looks.js';
 import { Room } from './room.js';
 import { demandBot, type SeatHolder } from './seats.js';
 import { LONGEST_CHAPTER, writeStatuses } from './status.js';
@@ -70,6 +71,7 @@ export class Rooms {
       notice: (id, what) => {
         const [kind, seat] = what.split(' ');
         if (kind === 'keys') forgetKeys(id, Number(seat));
+        if (kind === 'watch-keys') forgetWatchKeys(id);
         if (kind === 'deleted') {
           forgetTable(id);
           void this.drop(id);
@@ -251,6 +253,7 @@ export class Rooms {
       const host = await makeKey({ role: 'host', table: id }, transaction);
       return { host, seats, watch: await makeKey({ role: 'watch', table: id }, transaction) };
     });
+    if (!made.promisesFairness && parent === null) await noteLook(id, 'opened with cards or a seed known', 0);
     const room = await this.get(id);
     return { table: room.summary(), keys };
   }

@@ -1,0 +1,36 @@
+import { createHash, randomBytes } from 'node:crypto';
+import { Op } from 'sequelize';
+import { makeSessionKey } from './keys.js';
+import { LoginRow } from './models.js';
+
+/** How long a word may be used, in milliseconds: the one that the start command prints has more time. */
+const TIMES = { start: 10 * 60_000, ask: 2 * 60_000 } as const;
+/** How long whoever came in with a word stays, in milliseconds. */
+export const SESSION = 30 * 24 * 60 * 60_000;
+
+const hashOf = (word: string): string => createHash('sha256').update(word).digest('hex');
+
+export interface Login {
+  /** Shown once, kept hashed. */
+  readonly word: string;
+  readonly until: Date;
+}
+
+/** Makes a word with which a page becomes a developer's, once. */
+export async function makeLogin(what: keyof typeof TIMES): Promise<Login> {
+  const word = randomBytes(32).toString('base64url');
+  const until = new Date(Date.now() + TIMES[what]);
+  await LoginRow.destroy({ where: { until: { [Op.lt]: new Date() } } });
+  await LoginRow.create({ hash: hashOf(word), until });
+  return { word, until };
+}
+
+/**
+ * Uses a word up, and gives the key of a session; `null` for a word that is unknown, used or too old. It must strike
+ * one row: so it works once, whichever process is asked.
+ */
+export async function useLogin(word: string): Promise<string | null> {
+  if (word.length > 100) return null;
+  const struck = await LoginRow.destroy({ where: { hash: hashOf(word), until: { [Op.gt]: new Date() } } });
+  return struck === 1 ? makeSessionKey(new Date(Date.now() + SESSION)) : null;
+}
