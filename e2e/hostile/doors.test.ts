@@ -98,6 +98,8 @@ describe('whoever guesses keys', () => {
     expect((await guess('2001:db8:1:2:ffff::1', 99)).status).toBe(429);
     expect((await guess('203.0.113.8', 99)).status).toBe(200);
     expect((await from('203.0.113.7', '/api/session')).status).toBe(200);
+    // Whoever came with a good key before is no stranger, wherever it comes from.
+    expect((await from('203.0.113.7', '/api/sheets', { authorization: `Bearer ${key}` })).status).toBe(200);
     // What a stranger writes in front of its own address counts for nothing.
     expect((await guess('203.0.113.9, 203.0.113.7', 99)).status).toBe(429);
   });

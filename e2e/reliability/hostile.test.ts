@@ -17,7 +17,13 @@ const MOST_GROWTH = 150 * 1024 * 1024;
 let service: Awaited<ReturnType<typeof serviceProcess>>;
 let client: Client;
 beforeAll(async () => {
-  const env = { WILY_DB_URL: await freshDatabase(), WILY_DATA: newFolder(), WILY_PORT: '0', WILY_RATE: '10000000' };
+  const env = {
+    WILY_DB_URL: await freshDatabase(),
+    WILY_DATA: newFolder(),
+    WILY_PORT: '0',
+    WILY_RATE: '10000000',
+    WILY_GUESSES: '1000000',
+  };
   service = await serviceProcess(env);
   client = new Client({
     address: service.address,

@@ -4,6 +4,7 @@ import { addressOf, countedAs, type Guesses } from '../access/callers.js';
 import { keyIn, rightIn } from '../access/rights.js';
 import type { Config } from '../config.js';
 import { Problem } from '../problems.js';
+import { wasKnown } from '../storage/keys.js';
 
 const tooMany = (): never => {
   throw new Problem('too-many', 'Too many requests: wait a minute.', { retryAfter: 60 });
@@ -29,7 +30,7 @@ export function identify(config: Config, guesses: Guesses): RequestHandler {
       next();
     };
     if (key === undefined) return go(null);
-    if (guesses.isOver(address))
+    if (guesses.isOver(address) && !wasKnown(key))
       return next(
         new Problem('too-many', 'Too many unknown keys from this address: wait a minute.', { retryAfter: 60 }),
       );

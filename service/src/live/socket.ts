@@ -9,7 +9,7 @@ import { cutTo } from '../bytes.js';
 import { problemFrom } from '../failure.js';
 import { guarded } from '../guarded.js';
 import { Problem } from '../problems.js';
-import { type Right, rightOf } from '../storage/keys.js';
+import { type Right, rightOf, wasKnown } from '../storage/keys.js';
 import { checked } from '../validate.js';
 import { Crowd } from './crowd.js';
 import { type Around, Feed, type Sink } from './feed.js';
@@ -180,7 +180,7 @@ class Connection {
     const { guesses } = this.around;
     const { address, place } = this.from;
     if (++this.hellos > MOST_HELLOS) throw new Problem('too-many', 'This line has said hello often enough.');
-    if (guesses.isOver(address))
+    if (guesses.isOver(address) && !wasKnown(message.key ?? keyIn(this.request.headers) ?? ''))
       throw new Problem('too-many', 'Too many unknown keys from this address: wait a minute.', { retryAfter: 60 });
     clearTimeout(this.patience);
     this.key = message.key;

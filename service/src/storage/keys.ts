@@ -97,6 +97,9 @@ function remember(key: string, right: Right): void {
   known.set(key, { right, until: Date.now() + REMEMBERED * (0.5 + Math.random() / 2) });
 }
 
+/** Whether a key was known lately: then it is no guess. */
+export const wasKnown = (key: string): boolean => known.has(key);
+
 /** What a key may do, or `null` for an unknown one. */
 export async function rightOf(key: string): Promise<Right | null> {
   const remembered = known.get(key);
