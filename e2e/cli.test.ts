@@ -322,6 +322,17 @@ describe('against a service', () => {
     const record = (await run('tables', 'record', id)).out.trim().split('\n');
     expect(JSON.parse(record[0] ?? '')).toMatchObject({ table: id, game: 'Lantern Twenty-One' });
     expect((await run('tables', 'close', id)).out).toContain(`Table ${id} is closed.`);
+    expect((await run('tables', 'list', '--status', 'closed')).out).toContain(id);
+    expect((await run('tables', 'list', '--status', 'open')).out).not.toContain(id);
+    expect((await run('tables', 'looks', id)).out).toContain('whole record');
+    expect((await run('tables', 'end-watching', id)).out).toContain('have ended');
+    const { out: link } = await run('open');
+    expect(link).toMatch(/^http:\/\/127\.0\.0\.1:\d+\/#open=[\w-]{43}\n/);
+    expect((await run('tables', 'delete', id)).out).toContain('deleted, with its record');
+    expect(await run('tables', 'show', id)).toMatchObject({ code: 1 });
+    const used = await run('sheets', 'delete', 'Lantern Twenty-One');
+    expect([used.code, used.err]).toEqual([1, expect.stringContaining('delete them first')]);
+    expect((await run('sheets', 'delete', 'Weir Patience')).out).toContain('is deleted');
   });
 
   it('plays with a seat key what that seat may, and sends the same word twice as once', async () => {

@@ -198,6 +198,7 @@ describe('a service whose database goes away', () => {
       console: null,
       sheets: join(ROOT, 'sheets'),
       logLevel: 'silent',
+      keepClosed: null,
       rate: 100_000,
       guesses: 100_000,
       proxies: new BlockList(),

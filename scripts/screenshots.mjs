@@ -67,6 +67,7 @@ async function main() {
     console: join(ROOT, 'console/dist'),
     sheets: join(ROOT, 'sheets'),
     logLevel: 'silent',
+    keepClosed: null,
     rate: 100_000,
     guesses: 20,
     proxies: new BlockList(),

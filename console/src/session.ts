@@ -27,9 +27,13 @@ function wordOfLink(): string | null {
   return word;
 }
 
+/** Read before the router looks at the address, which would carry it on. */
+let linkWord = wordOfLink();
+
 /** Asks the service who we are; a page that came by a link comes in first. */
 export async function greet(): Promise<void> {
-  const word = wordOfLink();
+  const word = linkWord;
+  linkWord = null;
   if (word !== null) {
     try {
       become(await client.value.comeIn(word));

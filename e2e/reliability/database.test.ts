@@ -31,6 +31,7 @@ beforeAll(async () => {
     console: null,
     sheets: join(ROOT, 'sheets'),
     logLevel: 'silent',
+    keepClosed: null,
     rate: 1_000_000,
     guesses: 100_000,
     proxies: new BlockList(),

@@ -37,6 +37,7 @@ export async function startTestService(beside?: { readonly data: string; readonl
     console: join(ROOT, 'console/dist'),
     sheets: join(ROOT, 'sheets'),
     logLevel: 'silent',
+    keepClosed: null,
     rate: 100_000,
     guesses: 100_000,
     proxies: new BlockList(),

@@ -13,6 +13,8 @@ export interface Config {
   readonly console: string | null;
   /** Folder of the bundled sheets, loaded at the start. */
   readonly sheets: string | null;
+  /** After how many days a table that is closed or over is deleted; `null` for never. */
+  readonly keepClosed: number | null;
   readonly logLevel: string;
   /** Requests a minute with one key. Without a key an address has a quarter of it. */
   readonly rate: number;
@@ -32,6 +34,13 @@ function port(text: string): number {
   const n = Number(text);
   if (!Number.isInteger(n) || n < 0 || n > 65_535)
     throw new ConfigError(`WILY_PORT is a port from 0 to 65535, not "${text}".`);
+  return n;
+}
+
+function days(text: string | undefined): number | null {
+  if (text === undefined || text === '') return null;
+  const n = Number(text);
+  if (!(n > 0)) throw new ConfigError(`WILY_KEEP_CLOSED is a number of days, not "${text}".`);
   return n;
 }
 
@@ -58,6 +67,7 @@ export function readConfig(env: Readonly<Record<string, string | undefined>>): C
     database: database.replace(/^mysql:/, 'mariadb:'),
     console: env.WILY_CONSOLE ?? null,
     sheets: env.WILY_SHEETS ?? null,
+    keepClosed: days(env.WILY_KEEP_CLOSED),
     logLevel: env.WILY_LOG ?? 'info',
     rate: Number(env.WILY_RATE ?? '6000'),
     guesses: Number(env.WILY_GUESSES ?? '20'),

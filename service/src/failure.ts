@@ -1,10 +1,14 @@
 import type { Fault, Refusal } from '@wily-jester/core';
 import type { Logger } from 'pino';
 import { Problem } from './problems.js';
-import { isAway, isContested, isTaken } from './storage/database.js';
+import { isAway, isContested, isFull, isTaken } from './storage/database.js';
 
 /** The problem for an error of the database that may pass; `null` for any other error. */
 export function passingProblem(error: unknown): Problem | null {
+  if (isFull(error))
+    return new Problem('unavailable', 'There is no room to keep it. Nothing was changed: try again.', {
+      retryAfter: 5,
+    });
   if (isAway(error)) return new Problem('unavailable', 'The database does not answer. Nothing was changed: try again.');
   if (isContested(error))
     return new Problem('unavailable', 'Others kept the database from it. Nothing was changed: try again.');

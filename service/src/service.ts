@@ -4,6 +4,7 @@ import type { Logger } from 'pino';
 import { Guesses } from './access/callers.js';
 import type { Config } from './config.js';
 import { loadDemo } from './demo.js';
+import { guarded } from './guarded.js';
 import { makeApp } from './http/app.js';
 import { Beats } from './live/feed.js';
 import { serveSockets } from './live/socket.js';
@@ -12,6 +13,7 @@ import { Metrics } from './metrics.js';
 import { Peers } from './peers/peers.js';
 import { openDatabase } from './storage/database.js';
 import { developerKey } from './storage/keys.js';
+import { sweep } from './tables/keeping.js';
 import { Rooms } from './tables/rooms.js';
 
 /** A service that runs. */
@@ -24,6 +26,9 @@ export interface Service {
   stop(): Promise<void>;
 }
 
+/** How often what is old is looked for, in milliseconds. */
+const SWEEP = 60 * 60_000;
+
 /** Starts the service: database, migrations, demo, web. */
 export async function startService(config: Config): Promise<Service> {
   const log = openLog(config.logLevel);
@@ -33,6 +38,11 @@ export async function startService(config: Config): Promise<Service> {
   const rooms = new Rooms(new Peers(database, log, metrics));
   await rooms.open();
   if (config.sheets !== null) await loadDemo(config.sheets, rooms, log);
+  const sweeping = setInterval(
+    guarded(log, 'deleting what is old', () => sweep(rooms, config.keepClosed)),
+    SWEEP,
+  );
+  sweeping.unref();
   const beats = new Beats(log);
   const guesses = new Guesses(config.guesses);
   const app = makeApp({ config, log, metrics, rooms, beats, database, guesses });
@@ -50,6 +60,7 @@ export async function startService(config: Config): Promise<Service> {
     stop: async () => {
       closeSockets();
       beats.stop();
+      clearInterval(sweeping);
       const closed = new Promise<void>((resolve) => server.close(() => resolve()));
       server.closeIdleConnections();
       setTimeout(() => server.closeAllConnections(), 2_000).unref();

@@ -27,6 +27,18 @@ describe('what the database says', () => {
     expect(isAway(new Error('(conn:-1) socket has unexpectedly been closed'))).toBe(true);
   });
 
+  it.each([
+    said(1114, 'HY000', false, "The table 'choices' is full"),
+    said(1026, 'HY000', false, 'Error writing file'),
+    said(1030, 'HY000', false, 'Got error 28 "No space left on device" from storage engine'),
+    said(3, 'HY000', false, 'Error writing file (errno: 28 "No space left on device")'),
+  ])('is that there is no room, which passes: %s', (error) => {
+    for (const wrapped of [error, new DatabaseError(error as never)]) {
+      expect(isAway(wrapped)).toBe(true);
+      expect(passingProblem(wrapped)).toMatchObject({ kind: 'unavailable', extra: { retryAfter: 5 } });
+    }
+  });
+
   it('is that a row is there already, which is no reason to wait', () => {
     for (const error of [TAKEN, new UniqueConstraintError({})]) {
       expect(isTaken(error)).toBe(true);

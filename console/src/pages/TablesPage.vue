@@ -2,6 +2,7 @@
 import type { TableSummary } from '@wily-jester/protocol';
 import { computed, onMounted, ref } from 'vue';
 import { RouterLink, useRouter } from 'vue-router';
+import DeleteTable from '../parts/DeleteTable.vue';
 import PageNotice from '../parts/PageNotice.vue';
 import TableCard from '../parts/TableCard.vue';
 import { client } from '../session';
@@ -11,15 +12,35 @@ const wrong = ref('');
 const open = computed(() => (tables.value ?? []).filter((table) => table.status === 'open' || table.status === 'fault'));
 const past = computed(() => (tables.value ?? []).filter((table) => table.status === 'over' || table.status === 'closed'));
 
+/** Where the next page begins; `null` after the last one. */
+const next = ref<string | null>(null);
+
 async function load(): Promise<void> {
   wrong.value = '';
   try {
-    tables.value = await client.value.tables();
+    const page = await client.value.tablePage();
+    tables.value = [...page.tables];
+    next.value = page.next;
   } catch (error) {
     wrong.value = error instanceof Error ? error.message : String(error);
   }
 }
 onMounted(load);
+
+async function more(): Promise<void> {
+  if (next.value === null) return;
+  try {
+    const page = await client.value.tablePage({ after: next.value });
+    tables.value = [...(tables.value ?? []), ...page.tables];
+    next.value = page.next;
+  } catch (error) {
+    wrong.value = error instanceof Error ? error.message : String(error);
+  }
+}
+/** A table that was deleted leaves the page. */
+function gone(id: string): void {
+  tables.value = (tables.value ?? []).filter((table) => table.id !== id);
+}
 
 const router = useRouter();
 const unread = ref('');
@@ -49,7 +70,16 @@ async function loadRecord(event: Event): Promise<void> {
     <PageNotice v-else-if="tables.length === 0" title="No table yet" text="Pick a game, open a table, and take a seat. The lanterns are lit."><RouterLink class="notice-button" to="/games">See the games</RouterLink></PageNotice>
     <template v-else>
       <section v-if="open.length > 0"><h2>To come back to</h2><div class="grid"><RouterLink v-for="table in open" :key="table.id" :to="`/tables/${table.id}`"><TableCard :table="table" /></RouterLink></div></section>
-      <section v-if="past.length > 0"><h2>Played</h2><div class="grid"><RouterLink v-for="table in past" :key="table.id" :to="`/tables/${table.id}`"><TableCard :table="table" /></RouterLink></div></section>
+      <section v-if="past.length > 0">
+        <h2>Played</h2>
+        <div class="grid">
+          <div v-for="table in past" :key="table.id" :data-played="table.id">
+            <RouterLink :to="`/tables/${table.id}`"><TableCard :table="table" /></RouterLink>
+            <DeleteTable :table="table.id" :game="table.game" @deleted="gone(table.id)" />
+          </div>
+        </div>
+      </section>
+      <button v-if="next !== null" type="button" class="notice-button more" @click="more">More tables</button>
     </template>
   </main>
 </template>
@@ -95,6 +125,9 @@ h2 {
   display: grid;
   grid-template-columns: repeat(auto-fill, minmax(300px, 1fr));
   gap: 12px;
+}
+.more {
+  justify-self: center;
 }
 .grid a {
   text-decoration: none;

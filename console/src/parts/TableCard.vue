@@ -9,8 +9,9 @@ const when = (text: string): string => new Date(text).toLocaleString('en', { day
 
 <template>
   <article class="table">
-    <header><b class="serif">{{ table.game }}</b><em :class="table.status">{{ STATUS[table.status] }}</em></header>
+    <header><b class="serif">{{ table.game }}</b><em :class="table.unplayable ? 'fault' : table.status">{{ table.unplayable ? 'only read' : STATUS[table.status] }}</em></header>
     <p>{{ table.chapter || 'Before the first chapter' }} <span class="mono">choice {{ table.number }}</span></p>
+    <p v-if="table.unplayable" class="why">It cannot be played again beyond choice {{ table.unplayable.number }}.</p>
     <ul>
       <li v-for="seat in table.seats" :key="seat.seat"><SeatMark :seat="seat.seat" :width="14" />{{ seat.name }}<small v-if="seat.bot">bot</small></li>
     </ul>

@@ -21,6 +21,7 @@ export async function openDatabase(address: string): Promise<Sequelize> {
 interface DriverError {
   readonly errno?: number;
   readonly sqlState?: string | null;
+  readonly sqlMessage?: string | null;
   /** The connection cannot be used any more. */
   readonly fatal?: boolean;
 }
@@ -29,6 +30,9 @@ const DUPLICATE = 1062;
 const CONTESTED: ReadonlySet<number> = new Set([1213, 1205]);
 /** Classes of the SQL standard's states: the connection failed, or the server cut short what was under way. */
 const GONE = /^(08|70)/;
+
+/** No room: for temporary files, for a write, for a table; and what the machine itself calls it (ENOSPC). */
+const FULL: ReadonlySet<number> = new Set([1021, 1026, 1030, 1114, 28]);
 
 /** Whether a row was there already. */
 export const isTaken = (error: unknown): boolean =>
@@ -41,9 +45,18 @@ const driverErrorOf = (error: Error): DriverError => ((error as { original?: Err
 export const isContested = (error: unknown): boolean =>
   error instanceof Error && CONTESTED.has(driverErrorOf(error).errno ?? 0);
 
+/** Whether there is no room on the disk. Nothing was kept then; once there is room again, all goes on. */
+export function isFull(error: unknown): boolean {
+  if (!(error instanceof Error)) return false;
+  const { errno, sqlMessage } = driverErrorOf(error);
+  // The server tells of the system's error 28 inside of its own words.
+  return FULL.has(errno ?? 0) || /errno: 28\b|\bENOSPC\b/.test(sqlMessage ?? error.message);
+}
+
 /** Whether the database did not answer, so that trying again later may do. */
 export function isAway(error: unknown): boolean {
   if (error instanceof ConnectionError) return true;
+  if (isFull(error)) return true;
   if (!(error instanceof Error) || error instanceof ForeignKeyConstraintError || isContested(error)) return false;
   const { fatal, sqlState } = driverErrorOf(error);
   return (

@@ -14,7 +14,7 @@ import { Op } from 'sequelize';
 import type { Follower, Following } from '../broadcast/follower.js';
 import { Followers } from '../broadcast/followers.js';
 import { MOST_STEPS, RecentSteps, stepFor } from '../broadcast/recent-steps.js';
-import { faultProblem, keepingProblem, refusalProblem } from '../failure.js';
+import { faultProblem, keepingProblem, passingProblem, refusalProblem } from '../failure.js';
 import { guarded } from '../guarded.js';
 import { CatchUp } from '../peers/catch-up.js';
 import type { Peers } from '../peers/peers.js';
@@ -33,6 +33,9 @@ import { demandBot, type SeatHolder, Seats, writeHolder, writeKey } from './seat
 import { TableStatus, writeStatuses } from './status.js';
 import { settingsOf, summaryOf } from './summary.js';
 import { unplayableOf, unplayableProblem } from './unplayable.js';
+
+const FIRST_RETRY = 1_000;
+const LONGEST_RETRY = 30_000;
 
 /**
  * One table that is in use: its state in memory, and the only way to change it. Everything that
@@ -53,6 +56,8 @@ export class Room {
   });
   readonly status: TableStatus;
   private readonly account = new Account();
+  /** After how long what could not be kept is tried again, in milliseconds. */
+  private retryIn = FIRST_RETRY;
   lastUsed = Date.now();
 
   private constructor(
@@ -130,7 +135,11 @@ export class Room {
   private act(work: () => Promise<unknown>): void {
     this.serial(work).catch((error: unknown) => {
       this.peers.log.warn({ table: this.id, error }, 'the table could not go on by itself');
-      if (error instanceof Problem && error.kind === 'unavailable') this.pacing.again(1_000, () => this.wake());
+      // Whatever may pass is tried again, after waits that grow.
+      const passing = error instanceof Problem ? error.kind === 'unavailable' : passingProblem(error) !== null;
+      if (!passing) return;
+      this.pacing.again(this.retryIn, () => this.wake());
+      this.retryIn = Math.min(LONGEST_RETRY, 2 * this.retryIn);
     });
   }
 
@@ -308,6 +317,7 @@ export class Room {
     } finally {
       clearImmediate(soon);
     }
+    this.retryIn = FIRST_RETRY;
     this.peers.metrics.choices.inc({ by: row.by });
     this.happened(played, kept);
     telling.send();

@@ -1,0 +1,43 @@
+import { chromium } from 'playwright-core';
+import { expect, it } from 'vitest';
+import { servedConsole } from '../setup/programs.js';
+import { openTwo } from '../setup/service.js';
+
+const { visit, developer, address } = servedConsole();
+
+it('a table that was played is deleted on the page, once that was said twice', async () => {
+  const { table } = await openTwo(developer());
+  await developer().closeTable(table.id);
+  await visit('/tables', async (page) => {
+    const card = page.locator(`[data-played="${table.id}"]`);
+    await card.getByRole('button', { name: /^Delete/ }).click();
+    await card.getByRole('button', { name: 'Keep it' }).click();
+    expect((await developer().table(table.id)).status).toBe('closed');
+    await card.getByRole('button', { name: /^Delete/ }).click();
+    await card.getByRole('button', { name: 'Delete for good' }).click();
+    await card.waitFor({ state: 'detached' });
+  });
+  await expect(developer().table(table.id)).rejects.toMatchObject({ status: 404 });
+});
+
+it('a page comes in by a link, once, and the word stays in no history', async () => {
+  const { word } = await developer().makeLogin();
+  const browser = await chromium.launch({
+    executablePath: process.env.WILY_CHROMIUM ?? '/usr/bin/chromium',
+    args: ['--no-sandbox', '--disable-quic', '--disable-background-networking'],
+  });
+  try {
+    const page = await (await browser.newContext()).newPage();
+    await page.goto(`${address()}/#open=${word}`);
+    await page.waitForSelector('[data-game], h1');
+    expect(page.url()).not.toContain(word);
+    await page.goto(`${address()}/tables`);
+    await page.waitForSelector('h1:has-text("Tables")');
+    const other = await (await browser.newContext()).newPage();
+    await other.goto(`${address()}/#open=${word}`);
+    await other.waitForSelector('text=This word is unknown, used up or too old.');
+    await other.waitForSelector('text=A key, please');
+  } finally {
+    await browser.close();
+  }
+});
