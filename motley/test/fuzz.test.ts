@@ -3,7 +3,6 @@ import {
   drawChoice,
   Fault,
   isPlayed,
-  isRefusal,
   meaningOf,
   type Program,
   quickChance,
@@ -42,11 +41,12 @@ const own = (text: string): string => {
   return text.replaceAll('@', name);
 };
 
-/** An expression of a type, at most so deep. */
-function expression(kind: Kind, depth: number): fc.Arbitrary<string> {
-  const leaf = pick([...constant[kind], ...VARS[kind]].filter((text) => !text.startsWith('score(')));
+/** An expression of a type, at most so deep. @param isSeen reads no card that a seat may not see */
+function expression(kind: Kind, depth: number, isSeen = false): fc.Arbitrary<string> {
+  const leaves = [...constant[kind], ...VARS[kind]].filter((text) => !text.startsWith('score('));
+  const leaf = pick(isSeen && kind === 'cards' ? ['row', 'first(row, 0)', 'first(row, 2)'] : leaves);
   if (depth === 0) return leaf;
-  const of = (k: Kind): fc.Arbitrary<string> => expression(k, depth - 1);
+  const of = (k: Kind): fc.Arbitrary<string> => expression(k, depth - 1, isSeen);
   const forms: Readonly<Record<Kind, readonly fc.Arbitrary<string>[]>> = {
     int: [
       fc.tuple(of('int'), pick(['+', '-', '*']), of('int')).map(([a, op, b]) => `(${a} ${op} ${b})`),
@@ -84,13 +84,7 @@ function statements(depth: number): fc.Arbitrary<string> {
     e('cards').map((a) => `kept = ${a}`),
     e('int').map((a) => `seats[1].bank = ${a}`),
     e('int').map((a) => `score seats[1] += ${a}`),
-    pick([
-      'shuffle pack',
-      'move all from row to pack',
-      'deal up to 2 from pack to row',
-      'turn up row',
-      'turn down row',
-    ]),
+    pick(['shuffle pack', 'move all from row to pack', 'deal up to 2 from pack to row', 'turn up row']),
     pick(['deal up to 1 from pack to seats[1].hand', 'move seats[1].hand to row', 'show row', 'addTo(2)']),
     e('int').map((a) => `say "{${a}} and {kept}"`),
     e('int').map((a) => `word = "{word} {${a}}"`),
@@ -104,7 +98,7 @@ function statements(depth: number): fc.Arbitrary<string> {
     fc.tuple(fc.integer({ min: 1, max: 4 }), inner).map(([times, b]) => own(`for @ in 1..${times} { ${b} }`)),
     inner.map((b) => own(`for each @ in seats { ${b} }`)),
     fc.tuple(e('flag'), inner).map(([a, b]) => `m = 0 while m < 9 and (${a}) { m += 1 ${b} }`),
-    fc.tuple(e('flag'), e('cards'), inner).map(([needs, list, b]) =>
+    fc.tuple(expression('flag', 1, true), expression('cards', 1, true), inner).map(([needs, list, b]) =>
       own(`ask seats[1] {
         option take@(@: card in row) needs ${needs} { move @ to pack ${b} }
         option count@(@k: 1..5) { n = @k }
@@ -116,7 +110,11 @@ function statements(depth: number): fc.Arbitrary<string> {
 }
 
 const valid: fc.Arbitrary<string> = fc
-  .tuple(fc.array(statements(2), { minLength: 1, maxLength: 5 }), expression('int', 2), expression('flag', 1))
+  .tuple(
+    fc.array(statements(2), { minLength: 1, maxLength: 5 }),
+    expression('int', 2, true),
+    expression('flag', 1, true),
+  )
   .map(
     ([body, noted, guard]) => `game "Any Game" for 1 to 2 seats {
   deck standard copies 2
@@ -134,7 +132,7 @@ const valid: fc.Arbitrary<string> = fc
   layout { row note noted on row }
   play {
     repeat {
-      ask seats[1] { option go when (${guard}) or yes { } option stop { finish } }
+      ask seats[1] { option go when (${guard}) or yes { } option stop aside { finish } }
       ${body.join('\n      ')}
     }
   }
@@ -203,7 +201,7 @@ function played(program: Program): number {
       let step: ReturnType<Table['choose']> | null = null;
       if (seat === undefined) step = table.isPaused ? table.resume() : null;
       else {
-        const answer = drawChoice(table.game, table.state, seat, generator);
+        const answer = drawChoice(table.game, table.state, seat, generator, false);
         step = answer ? table.carryOut(seat, answer, 'person') : null;
       }
       if (step === null || !isPlayed(step)) break;
