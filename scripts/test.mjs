@@ -3,6 +3,7 @@ import { spawnSync } from 'node:child_process';
 import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { BACKUP_PROGRAMS } from './lib/backup.mjs';
 import { DATABASE_PROGRAMS } from './lib/database.mjs';
 import { checkNode, fail, needBuild, needModules, needPrograms, ROOT, Stop, say } from './lib/machine.mjs';
 
@@ -17,7 +18,7 @@ const tool = (name) => join(ROOT, 'node_modules/.bin', name);
 
 function main() {
   checkNode();
-  needPrograms([...DATABASE_PROGRAMS, ...BROWSER]);
+  needPrograms([...DATABASE_PROGRAMS, ...BACKUP_PROGRAMS, ...BROWSER]);
   needModules();
   needBuild();
   step('formatter and linter', tool('biome'), ['check', '.']);
@@ -34,7 +35,7 @@ function main() {
       { cwd: ROOT, stdio: 'inherit' },
     );
     const { numPassedTests, numFailedTests } = JSON.parse(readFileSync(results, 'utf8'));
-    say(`${numPassedTests} passed, ${numFailedTests} failed`);
+    say(`${numPassedTests} passed, ${numFailedTests} failed, on Node.js ${process.versions.node}`);
     if (done.status !== 0) process.exitCode = 1;
     // Only a whole run soaks: whoever names some tests wants those.
     if (process.argv.length === 2)
