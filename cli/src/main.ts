@@ -12,7 +12,7 @@ import { DONE, Exit, NO, WRONG_USE } from './exit.js';
 
 const program = new Command('wily')
   .description('Rules engines for card games: write the rules once, as a rule sheet.')
-  .version('0.11.0')
+  .version('0.12.0')
   .exitOverride()
   .configureHelp({ showGlobalOptions: true, sortSubcommands: false })
   .showHelpAfterError('Add --help to see how it is used.');

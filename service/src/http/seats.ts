@@ -23,14 +23,14 @@ export function seatRoutes(rooms: Rooms, answer: Answerer): Router {
     '/:table/seats/:seat/take',
     handler(async (request, response) => {
       const { room, seat } = await seatOf(request);
-      answer.send(response, 'tableSummary', await room.setHolder(seat, { held: 'person' }));
+      answer.send(response, 'tableSummary', await room.holding.set(seat, { held: 'person' }));
     }),
   );
   routes.post(
     '/:table/seats/:seat/leave',
     handler(async (request, response) => {
       const { room, seat } = await seatOf(request);
-      answer.send(response, 'tableSummary', await room.setHolder(seat, { held: 'free' }));
+      answer.send(response, 'tableSummary', await room.holding.set(seat, { held: 'free' }));
     }),
   );
   routes.post(
@@ -38,7 +38,11 @@ export function seatRoutes(rooms: Rooms, answer: Answerer): Router {
     handler(async (request, response) => {
       const { room, seat } = await seatOf(request);
       const { bot } = checked('botSeat', request.body ?? {});
-      answer.send(response, 'tableSummary', await room.setHolder(seat, { held: 'bot', bot: bot ?? room.firstBot() }));
+      answer.send(
+        response,
+        'tableSummary',
+        await room.holding.set(seat, { held: 'bot', bot: bot ?? room.holding.firstBot() }),
+      );
     }),
   );
   routes.post(
@@ -49,12 +53,17 @@ export function seatRoutes(rooms: Rooms, answer: Answerer): Router {
       const wish = checked('newKey', request.body);
       const room = await rooms.get(table);
       if (wish.role === 'watch') {
-        answer.send(response, 'madeKey', { role: 'watch', key: await room.newKey({ role: 'watch', table }) }, 201);
+        answer.send(
+          response,
+          'madeKey',
+          { role: 'watch', key: await room.holding.newKey({ role: 'watch', table }) },
+          201,
+        );
         return;
       }
       if (wish.seat === undefined || wish.seat > room.seats.count)
         throw new Problem('malformed', `Say which seat the key is for: "seat" from 1 to ${room.seats.count}.`);
-      const key = await room.newKey({ role: 'seat', table, seat: wish.seat - 1 });
+      const key = await room.holding.newKey({ role: 'seat', table, seat: wish.seat - 1 });
       answer.send(response, 'madeKey', { role: 'seat', seat: wish.seat, key }, 201);
     }),
   );
@@ -63,7 +72,7 @@ export function seatRoutes(rooms: Rooms, answer: Answerer): Router {
     handler(async (request, response) => {
       const table = tableFrom(request);
       await demandHost(request, table);
-      await (await rooms.get(table)).endWatchKeys();
+      await (await rooms.get(table)).holding.endWatchKeys();
       response.status(204).end();
     }),
   );

@@ -93,7 +93,7 @@ export function tableRoutes(rooms: Rooms, answer: Answerer): Router {
       const room = await roomOf(request);
       const choice = checked('choice', request.body);
       const seat = seatFor(right, choice.seat, room.seats.count);
-      if (right.role === 'seat') await room.demandHeld(seat);
+      if (right.role === 'seat') await room.holding.demandHeld(seat);
       answer.send(response, 'chosen', await room.choose(seat, choice));
     }),
   );

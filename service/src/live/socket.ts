@@ -201,7 +201,7 @@ class Connection {
     const right = await this.right();
     if (!right) throw new Problem('no-key', 'This key has ended.');
     const seat = seatFor(right, choice.seat, room.seats.count);
-    if (right.role === 'seat') await room.demandHeld(seat);
+    if (right.role === 'seat') await room.holding.demandHeld(seat);
     const chosen = await room.choose(seat, choice);
     this.feed?.send(Frame.of({ type: 'chosen', once: choice.once, chosen, number: chosen.number }));
   }

@@ -23,13 +23,13 @@ import { beginning, inStretches } from '../records/replay.js';
 import { headerOf, newRowOf, rowOf, type Sent } from '../records/rows.js';
 import { programOf } from '../sheets/shelf.js';
 import { isAway, isTaken } from '../storage/database.js';
-import { endWatchKeys, forgetKeys, type Right } from '../storage/keys.js';
 import { ChoiceRow, TableRow } from '../storage/models.js';
 import { Account } from '../workers/turns.js';
+import { Holding } from './holding.js';
 import { Idempotency } from './idempotency.js';
 import { noteLook } from './looks.js';
 import { Pacing } from './pacing.js';
-import { demandBot, type SeatHolder, Seats, writeHolder, writeKey } from './seats.js';
+import { type SeatHolder, Seats } from './seats.js';
 import { TableStatus, writeStatuses } from './status.js';
 import { settingsOf, summaryOf } from './summary.js';
 import { unplayableOf, unplayableProblem } from './unplayable.js';
@@ -43,6 +43,7 @@ const LONGEST_RETRY = 30_000;
  */
 export class Room {
   readonly seats: Seats;
+  readonly holding: Holding;
   private readonly followers: Followers;
   private readonly idempotency: Idempotency;
   private queue: Promise<unknown> = Promise.resolve();
@@ -80,6 +81,20 @@ export class Room {
         peers.log.error({ table: row.id, error }, 'a viewer could not be told of a step');
       },
     );
+    this.holding = new Holding({
+      id: row.id,
+      peers,
+      program: table.game.program,
+      seats: this.seats,
+      followers: this.followers,
+      serial: (work) => this.serial(work),
+      audit: (what) => this.audit(what),
+      changed: () => {
+        this.wake();
+        this.tellStatus();
+        return this.summary();
+      },
+    });
     this.pacing = new Pacing(row.pace, Boolean(row.clocks), this.seats, {
       bot: (seat) => this.byItself(() => this.playBot(seat)),
       clock: (seat, ask) => this.byItself(() => this.playClock(seat, ask)),
@@ -255,13 +270,6 @@ export class Room {
     return { number: row.number, seat: seat + 1, option: row.option, args, repeated: false };
   }
 
-  /** Insists that a person holds a seat. One that was left is taken by using it. @throws Problem where a bot plays it */
-  async demandHeld(seat: number): Promise<void> {
-    const bot = this.seats.botOf(seat);
-    if (bot !== null) throw new Problem('not-held', `The bot "${bot}" plays this seat now: take the seat back first.`);
-    if (this.seats.holders[seat]?.held === 'free') await this.setHolder(seat, { held: 'person' });
-  }
-
   private carryOut(seat: number, wire: WireChoice): Played {
     const result = this.table.choose(seat, wire);
     if (isPlayed(result)) return result;
@@ -386,48 +394,6 @@ export class Room {
       this.wake();
       this.tellStatus();
     });
-  }
-
-  // ---- who holds what
-
-  /** Gives a seat to a person, to a bot, or to nobody. */
-  setHolder(seat: number, holder: SeatHolder): Promise<TableSummary> {
-    return this.serial(async () => {
-      if (holder.held === 'bot') demandBot(this.table.game.program, holder.bot);
-      this.seats.holders = await writeHolder(this.peers.database, this.id, seat, holder);
-      if (holder.held === 'person') this.seats.returned(seat);
-      await this.peers.notify(this.id, holder.held === 'person' ? `here ${seat}` : 'seats');
-      this.wake();
-      this.tellStatus();
-      return this.summary();
-    });
-  }
-
-  /** Makes a new key. A seat's old ones end with it, and those who came with one are sent away. */
-  async newKey(right: Right): Promise<string> {
-    await this.audit(right.role === 'seat' ? `new key of seat ${right.seat + 1}` : `new ${right.role} key`);
-    const key = await writeKey(this.peers.database, right);
-    if (right.role === 'seat') {
-      forgetKeys(this.id, right.seat);
-      this.followers.dismiss(right.seat);
-      await this.peers.notify(this.id, `keys ${right.seat}`);
-    }
-    return key;
-  }
-
-  /** Ends all keys to watch, and sends away those who came with one. */
-  async endWatchKeys(): Promise<void> {
-    await this.audit('ended the watch keys');
-    await endWatchKeys(this.id);
-    this.followers.dismissWatchers();
-    await this.peers.notify(this.id, 'watch-keys');
-  }
-
-  /** The bot that takes over where none is named. @throws Problem where the sheet has none */
-  firstBot(): string {
-    const name = this.table.game.program.bots[0]?.name;
-    if (name === undefined) throw new Problem('setup', `"${this.table.game.program.name}" has no bots.`);
-    return name;
   }
 
   close(): Promise<TableSummary> {

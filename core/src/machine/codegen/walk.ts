@@ -268,9 +268,11 @@ class Walk {
     const agrees = this.agrees(i, `!sameSet(${value},${given})`, 'return false;');
     const inside: Exits = { skip: 'return false;', stop: 'return true;' };
     const visit = `(${value})=>{${agrees}${this.candidate(i, inside)}return false;}`;
+    const largest = most === 'null' ? count : called(most, i);
+    const growing = grow === 'null' ? 'null' : `(${value})=>${called(grow, i + 1)}`;
     const how = domain.shapes
       ? `eachShape([${domain.shapes.join(',')}],${items},${count},${visit},pay)`
-      : `eachSet(${items},${count},${called(least, i)},${most === 'null' ? count : called(most, i)},${grow === 'null' ? 'null' : `(${value})=>${called(grow, i + 1)}`},${visit},pay)`;
+      : `eachSet(${items},${count},${called(least, i)},${largest},${growing},${visit},pay)`;
     return `${find}if(${how})${exits.stop}`;
   }
 }

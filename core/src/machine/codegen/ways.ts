@@ -174,8 +174,11 @@ export function bestWay(walked: Walked, option: number, line: WeighedLine): stri
   return written(walked, {
     params: ['g'],
     before: `let n=0,looked=0,most=0;${read.join('')}`,
-    found: ({ skip, stop }) =>
-      `if(++looked>${MOST_WEIGHED})${stop}${line.weight === 0 ? '' : pay(line.weight)}${line.when === null ? '' : `if(!${called(line.when, many)})${skip}`}${weigh(skip)}${keep}n++;`,
+    found: ({ skip, stop }) => {
+      const paid = line.weight === 0 ? '' : pay(line.weight);
+      const tested = line.when === null ? '' : `if(!${called(line.when, many)})${skip}`;
+      return `if(++looked>${MOST_WEIGHED})${stop}${paid}${tested}${weigh(skip)}${keep}n++;`;
+    },
     after: `if(n===0)return null;const r=n===1?0:below(g,n);${bound.map((_, i) => `${answer}.args[${i}]=${ties}[r*${many}+${i}];`).join('')}return ${answer};`,
     given,
   });
