@@ -22,7 +22,8 @@ export const client = shallowRef(new Client({ address: '', key: sessionStorage.g
 
 /** The word of a link that opens the console, if this page came by one. It is used once, and stays in no history. */
 function wordOfLink(): string | null {
-  const word = /^#open=([\w-]{1,100})$/.exec(location.hash)?.[1] ?? null;
+  // Unit tests have no page.
+  const word = /^#open=([\w-]{1,100})$/.exec(globalThis.location?.hash ?? '')?.[1] ?? null;
   if (word !== null) history.replaceState(history.state, '', location.pathname + location.search);
   return word;
 }

@@ -1,7 +1,7 @@
 import { chromium } from 'playwright-core';
 import { expect, it } from 'vitest';
 import { servedConsole } from '../setup/programs.js';
-import { openTwo } from '../setup/service.js';
+import { openTwo, until } from '../setup/service.js';
 
 const { visit, developer, address } = servedConsole();
 
@@ -18,6 +18,29 @@ it('a table that was played is deleted on the page, once that was said twice', a
     await card.waitFor({ state: 'detached' });
   });
   await expect(developer().table(table.id)).rejects.toMatchObject({ status: 404 });
+});
+
+it('looks with other eyes are told at the table, and links to watch end there', async () => {
+  const opened = await openTwo(developer());
+  const { id } = opened.table;
+  await developer().view(id, 'open');
+  await visit(`/tables/${id}`, async (page) => {
+    await page.getByRole('button', { name: 'Seats and more' }).click();
+    await page.getByText('Looks with other eyes').click();
+    await page.waitForSelector('ol:has-text("open hands")');
+    await page.getByRole('button', { name: 'End all links to watch' }).click();
+    await until(
+      () =>
+        developer()
+          .withKey(opened.keys.watch)
+          .view(id)
+          .then(
+            () => false,
+            () => true,
+          ),
+      'the watch key to end',
+    );
+  });
 });
 
 it('a page comes in by a link, once, and the word stays in no history', async () => {

@@ -66,7 +66,8 @@ export class Fuzz {
     };
     if (schema.const !== undefined) return schema.const;
     if (Array.isArray(schema.enum)) return this.pick(schema.enum as unknown[]);
-    if (Array.isArray(schema.anyOf)) return this.value(this.pick(schema.anyOf as Schema[]), spoil, depth + 1);
+    const either = schema.anyOf ?? schema.oneOf;
+    if (Array.isArray(either)) return this.value(this.pick(either as Schema[]), spoil, depth + 1);
     const kind = Array.isArray(type) ? this.pick(type) : type;
     switch (kind) {
       case 'object': {

@@ -244,7 +244,7 @@ function compiledAndPlayed(text: string): number {
 }
 
 it(`random programs are compiled, played and replayed without a crash: ${RUNS}`, {
-  timeout: 20 * RUNS + 120_000,
+  timeout: 400 * RUNS + 120_000,
 }, () => {
   let fine = 0;
   let choices = 0;
@@ -261,7 +261,7 @@ it(`random programs are compiled, played and replayed without a crash: ${RUNS}`,
   expect(choices / RUNS).toBeGreaterThan(4);
 });
 
-it(`nearly valid programs are refused in words, or played: ${RUNS}`, { timeout: 20 * RUNS + 120_000 }, () => {
+it(`nearly valid programs are refused in words, or played: ${RUNS}`, { timeout: 400 * RUNS + 120_000 }, () => {
   fc.assert(
     fc.property(nearly, (text) => {
       compiledAndPlayed(text);

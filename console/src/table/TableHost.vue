@@ -6,6 +6,7 @@ import { RouterLink } from 'vue-router';
 import SeatMark from '../parts/SeatMark.vue';
 import { client, role, seatHeld } from '../session';
 import { type Eyes, eyesIn } from './eyes';
+import TableLooks from './TableLooks.vue';
 
 /** Looking after a table: who sits where, invitations, the record, the end. */
 const props = defineProps<{ table: TableSummary; plan: Plan; eyes: Eyes }>();
@@ -37,6 +38,11 @@ const invite = (seat: number): Promise<void> =>
   run(`invite ${seat}`, async () => {
     const { key } = await client.value.newKey(id, seat === 0 ? { role: 'watch' } : { role: 'seat', seat });
     links.set(seat, `${location.origin}/join/${id}#${key}`);
+  });
+const endWatching = (): Promise<void> =>
+  run('end watching', async () => {
+    await client.value.endWatchKeys(id);
+    links.delete(0);
   });
 async function copy(seat: number): Promise<void> {
   await navigator.clipboard?.writeText(links.get(seat) ?? '').catch(() => undefined);
@@ -75,7 +81,10 @@ const holding = (seat: TableSummary['seats'][number]): string => {
       <li v-if="isHost">
         <span class="eye" aria-hidden="true" />
         <div class="who"><b>Watchers</b><span>see what everybody sees</span></div>
-        <div class="does"><button type="button" :disabled="busy !== ''" @click="invite(0)">Make a link to watch</button></div>
+        <div class="does">
+          <button type="button" :disabled="busy !== ''" @click="endWatching">End all links to watch</button>
+          <button type="button" :disabled="busy !== ''" @click="invite(0)">Make a link to watch</button>
+        </div>
         <p v-if="links.has(0)" class="link"><input readonly :value="links.get(0)" aria-label="Link to watch" @focus="($event.target as HTMLInputElement).select()" /><button type="button" @click="copy(0)">{{ copied === 0 ? 'Copied' : 'Copy' }}</button></p>
       </li>
     </ul>
@@ -86,6 +95,7 @@ const holding = (seat: TableSummary['seats'][number]): string => {
       <button v-if="isHost && isOpen" type="button" class="end" :disabled="busy !== ''" @click="run('close', () => client.closeTable(id))">Close the table</button>
     </footer>
     <p v-if="table.parent" class="parent">This table went on from number {{ table.parent.number }} of <RouterLink :to="{ path: `/tables/${table.parent.table}/past`, query: { at: table.parent.number, ...eyesIn(eyes) } }">{{ table.parent.table }}</RouterLink>.</p>
+    <TableLooks v-if="isDeveloper" :table="id" />
   </Dialog>
 </template>
 

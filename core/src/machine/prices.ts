@@ -25,6 +25,8 @@ export const LENIENCE = 10;
 export const STATEMENT = 1.5;
 /** One candidate of a choice, besides what its needs weigh. */
 export const CANDIDATE = 30;
+/** A card that goes from place to place. */
+export const CARD = 20;
 /** An item that goes into a new list. */
 export const NEW_ITEM = 4;
 /** Grouping an item by a number, and by a list. */

@@ -39,7 +39,7 @@ export function answeringCode(module: Module, script: ScriptWriter): string {
   const act = module.mode.quiet ? '' : `act(seat,s.f[${ASK}]|0,option);`;
   return [
     `function begin(most=${BUDGETS.step}){ops=0;written=0;limit=most;}`,
-    `function step(s){begin(times*${BUDGETS.step});search=0;script(s);${weighed}return always(s);}`,
+    `function step(s){ops=0;written=0;limit=ofStep;search=0;script(s);${weighed}return always(s);}`,
     `function resume(s){s.f[${NUMBER}]++;s.f[${WAIT}]=0;return step(s);}`,
     `function answer(s,seat,option,args){s.f[${NUMBER}]++;if(s.f[${WAIT}]===${WAIT_EVERY}){${wait}}else{s.f[${CHOSEN}]=option;${put}${act}}return step(s);}`,
   ].join('\n');

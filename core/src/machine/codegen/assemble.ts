@@ -76,7 +76,7 @@ export function assemble(layout: StateLayout, mode: Mode): Assembled {
       : layout.piles.flatMap((placed, p) => (placed.decl === decl ? [`[${p},r${pile.refill}]`] : [])),
   );
   const written = [
-    `let ops=0,limit=${BUDGETS.step},times=1,search=0,written=1,here=0;`,
+    `let ops=0,limit=${BUDGETS.step},ofStep=${BUDGETS.step},search=0,written=1,here=0;`,
     'function pay(n){if((ops+=n)>limit)tooDear(here,limit);}',
     dealingCode(layout, {
       noting: !mode.quiet || mode.tracking || module.asksWhatWasSeen,
@@ -88,7 +88,8 @@ export function assemble(layout: StateLayout, mode: Mode): Assembled {
     always,
     `function init(s){${init}}`,
     answeringCode(module, script),
-    'return {begin,pay,spent(){return ops;},here(){return here;},allow(n){times=n;},init,script,answer,resume,',
+    `return {begin,pay,spent(){return ops;},here(){return here;},allow(n){ofStep=n*${BUDGETS.step};},`,
+    'init,script,answer,resume,',
     js`
       options:[${asks.map((ask) => ask.options).join(',')}],
       legal:[${asks.map((ask) => ask.legal).join(',')}],choosable,

@@ -1,6 +1,5 @@
 import type { StateLayout } from '../layout.js';
 import { rowOffsets } from '../state.js';
-import { spend } from './spend.js';
 
 /** What dealing must do besides moving cards. */
 export interface DealingDuties {
@@ -21,7 +20,6 @@ export function dealingCode(layout: StateLayout, { noting, promised }: DealingDu
     piles: layout.piles.length,
   });
   const head = [
-    spend(20, 'at'),
     'const row=s.row;',
     `let n=row[${len}+from];`,
     'if(n===0)n=filled(s,from,at);',
@@ -66,6 +64,6 @@ export function dealingCode(layout: StateLayout, { noting, promised }: DealingDu
     `function moveWhole(s,from,to,facing){pay(20+3*s.len[from]);${whole}}`,
     `function turnWhole(s,p,way){pay(40*s.len[p]);${turn}}`,
     `function deal1(s,from,to,facing,at){${[...head, ...move].join('')}${told}return c;}`,
-    'const {dealN,dealAll,dealEach,dealRound}=dealing(deal1,fill);',
+    'const {dealN,dealAll,dealEach,dealRound}=dealing(deal1,fill,pay);',
   ].join('\n');
 }

@@ -1,6 +1,6 @@
 import { childrenOf, exprsOf, innerBlocks, operandsOf } from '../../program/tree.js';
 import type { Expr, Program, Stmt } from '../../program/types.js';
-import { STATEMENT } from '../prices.js';
+import { CARD, STATEMENT } from '../prices.js';
 
 /** The most parts of a def, or a routine, that is not counted. */
 const MOST_PARTS = 200;
@@ -60,7 +60,7 @@ export class Lengths {
     return body.reduce((sum, s) => sum + this.weightOfStmt(s), 0);
   }
   private weightOfStmt(s: Stmt): number {
-    const own = exprsOf(s).reduce((sum, e) => sum + this.weightOf(e), 1);
+    const own = exprsOf(s).reduce((sum, e) => sum + this.weightOf(e), s.s === 'deal' ? 1 + CARD : 1);
     if (s.s === 'if') return own + Math.max(this.weightOfBlock(s.yes), this.weightOfBlock(s.no ?? []));
     if (s.s !== 'call' || !this.isShortRoutine(s.routine)) return own;
     return own + this.weightOfBlock(this.program.routines[s.routine]?.body ?? []);

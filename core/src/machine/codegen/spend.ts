@@ -1,8 +1,7 @@
 import type { At } from '../../program/types.js';
 
 /** Code that counts operations and faults at the limit. Written inline, because it is everywhere. */
-export const spend = (count: number | string, at: At | 'at'): string =>
-  `if((ops+=${count})>limit)tooDear(${at},limit);`;
+export const spend = (count: number | string, at: At): string => `if((ops+=${count})>limit)tooDear(${at},limit);`;
 
 /** The same for what is counted at the place that was noted last (see {@link standsAt}). */
 export const pay = (count: number | string): string => `pay(${count});`;

@@ -1,11 +1,21 @@
+import type { Pay } from '../../patterns/shapes.js';
 import type { At } from '../../program/types.js';
+import { CARD } from '../prices.js';
 import type { State } from '../state.js';
 
 /** Deals the top card of a pile to another one, as generated code does it for its own table. Gives the card. */
 export type DealOne = (s: State, from: number, to: number, facing: number, at: At) => number;
 
-/** The ways to deal more than one card, made of dealing one. @param fill refills a pile that is empty, where it can be */
-export function dealing(deal1: DealOne, fill: (s: State, p: number) => void) {
+/**
+ * The ways to deal more than one card, made of dealing one. A single one weighs where its statement stands; each of
+ * several is paid for.
+ * @param fill refills a pile that is empty, where it can be
+ */
+export function dealing(one: DealOne, fill: (s: State, p: number) => void, pay: Pay) {
+  const deal1: DealOne = (s, from, to, facing, at) => {
+    pay(CARD);
+    return one(s, from, to, facing, at);
+  };
   /** Deals up to a number; stops early, when fewer will do, once the pile and its refill are used up. */
   const dealN = (
     s: State,
