@@ -1,13 +1,12 @@
 import { spawn } from 'node:child_process';
 import { mkdtempSync, readFileSync } from 'node:fs';
-import { BlockList } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { Client } from '@wily-jester/client';
 import { type Service, startService } from '@wily-jester/service';
 import { afterEach, expect, it } from 'vitest';
 import { acknowledgedBy, crowd, Player } from './setup/crowd.js';
-import { ROOT, until } from './setup/service.js';
+import { bareConfig, ROOT, until } from './setup/service.js';
 
 const { startDatabase } = (await import('../scripts/lib/database.mjs' as string)) as {
   startDatabase(folder: string): Promise<{ url: string; stop(): Promise<void> }>;
@@ -21,20 +20,7 @@ afterEach(async () => {
 async function serve(data: string): Promise<{ service: Service; client: Client }> {
   const database = await startDatabase(data);
   ends.push(() => database.stop());
-  const service = await startService({
-    host: '127.0.0.1',
-    port: 0,
-    data,
-    database: database.url,
-    console: null,
-    sheets: join(ROOT, 'sheets'),
-    logLevel: 'silent',
-    keepClosed: null,
-    rate: 1_000_000,
-    guesses: 100,
-    proxies: new BlockList(),
-    checkAnswers: true,
-  });
+  const service = await startService(bareConfig(data, database.url));
   ends.push(() => service.stop());
   return { service, client: new Client({ address: service.address, key: service.developerKey }) };
 }

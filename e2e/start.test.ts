@@ -1,12 +1,12 @@
 import { type ChildProcess, spawn } from 'node:child_process';
 import { existsSync, readdirSync, readFileSync, statSync } from 'node:fs';
-import { type AddressInfo, BlockList, createServer } from 'node:net';
+import { type AddressInfo, createServer } from 'node:net';
 import { join } from 'node:path';
 import { Client, ServiceError } from '@wily-jester/client';
 import { type Service, startService } from '@wily-jester/service';
 import { afterEach, describe, expect, it } from 'vitest';
 import { newFolder } from './setup/programs.js';
-import { openTwo, ROOT, until } from './setup/service.js';
+import { bareConfig, openTwo, ROOT, until } from './setup/service.js';
 
 interface PrivateDatabase {
   readonly url: string;
@@ -190,20 +190,7 @@ describe('a service whose database goes away', () => {
   it('answers 503 with nothing half done, and goes on when it is back', async () => {
     const data = newFolder();
     let database = await startDatabase(data);
-    const service: Service = await startService({
-      host: '127.0.0.1',
-      port: 0,
-      data,
-      database: database.url,
-      console: null,
-      sheets: join(ROOT, 'sheets'),
-      logLevel: 'silent',
-      keepClosed: null,
-      rate: 100_000,
-      guesses: 100_000,
-      proxies: new BlockList(),
-      checkAnswers: true,
-    });
+    const service: Service = await startService(bareConfig(data, database.url));
     try {
       const client = new Client({ address: service.address, key: service.developerKey });
       const { table } = await openTwo(client);

@@ -1,13 +1,11 @@
 import { rmSync } from 'node:fs';
-import { BlockList } from 'node:net';
-import { join } from 'node:path';
 import { Client } from '@wily-jester/client';
 import type { Opened } from '@wily-jester/protocol';
 import { type Service, startService } from '@wily-jester/service';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { acknowledgedBy, crowd, FULL, figure, wrongAfter } from '../setup/crowd.js';
 import { newFolder } from '../setup/programs.js';
-import { openTwo, ROOT, seatKey, until } from '../setup/service.js';
+import { bareConfig, openTwo, seatKey, until } from '../setup/service.js';
 
 const STOPS = FULL ? 5 : 1;
 const TABLES = FULL ? 20 : 3;
@@ -23,20 +21,7 @@ let service: Service;
 beforeAll(async () => {
   ({ startDatabase: start } = await import('../../scripts/lib/database.mjs' as string));
   database = await start(folder);
-  service = await startService({
-    host: '127.0.0.1',
-    port: 0,
-    data: newFolder(),
-    database: database.url,
-    console: null,
-    sheets: join(ROOT, 'sheets'),
-    logLevel: 'silent',
-    keepClosed: null,
-    rate: 1_000_000,
-    guesses: 100_000,
-    proxies: new BlockList(),
-    checkAnswers: true,
-  });
+  service = await startService(bareConfig(newFolder(), database.url));
 });
 afterAll(async () => {
   await service?.stop();

@@ -20,6 +20,22 @@ export async function freshDatabase(): Promise<string> {
   return base.replace(/\/wily$/, `/${name}`);
 }
 
+/** How a test runs a service without a console: a free port, every answer checked, and nobody in its way. */
+export const bareConfig = (data: string, database: string): Parameters<typeof startService>[0] => ({
+  host: '127.0.0.1',
+  port: 0,
+  data,
+  database,
+  console: null,
+  sheets: join(ROOT, 'sheets'),
+  keepClosed: null,
+  logLevel: 'silent',
+  rate: 1_000_000,
+  guesses: 100_000,
+  proxies: new BlockList(),
+  checkAnswers: true,
+});
+
 /** A service of a test's own: a free port, every answer checked; new database and data folder, or another service's. */
 export async function startTestService(beside?: { readonly data: string; readonly database: string }): Promise<{
   service: Service;
@@ -29,20 +45,7 @@ export async function startTestService(beside?: { readonly data: string; readonl
 }> {
   const data = beside?.data ?? mkdtempSync(join(tmpdir(), 'wily-data-'));
   const database = beside?.database ?? (await freshDatabase());
-  const service = await startService({
-    host: '127.0.0.1',
-    port: 0,
-    data,
-    database,
-    console: join(ROOT, 'console/dist'),
-    sheets: join(ROOT, 'sheets'),
-    logLevel: 'silent',
-    keepClosed: null,
-    rate: 100_000,
-    guesses: 100_000,
-    proxies: new BlockList(),
-    checkAnswers: true,
-  });
+  const service = await startService({ ...bareConfig(data, database), console: join(ROOT, 'console/dist') });
   return { service, data, database, client: new Client({ address: service.address, key: service.developerKey }) };
 }
 
