@@ -63,7 +63,7 @@ module.exports = {
       to: { path: 'node_modules/(langium|chevrotain)' },
     },
     {
-      name: 'service-compiles-in-its-worker',
+      name: 'service-compiles-apart',
       severity: 'error',
       from: { path: '^service/src', pathNot: '^service/src/sheets/compile-task' },
       to: { path: '^motley/' },

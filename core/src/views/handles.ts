@@ -1,5 +1,4 @@
-import type { Sees } from '../machine/runtime/visibility.js';
-import { maskShows } from '../machine/runtime/visibility.js';
+import { maskShows, type Sees } from '../machine/runtime/visibility.js';
 import type { Rules } from '../rules/rules.js';
 import type { ArgValue } from '../rules/values.js';
 

@@ -45,7 +45,10 @@ export function pastRoutes(rooms: Rooms, answer: Answerer): Router {
       const right = await demandTable(request, tableFrom(request));
       const viewerIn = (seats: number): number | null =>
         right.role === 'developer' ? null : viewerOf(viewerWord(right, undefined), seats);
-      if (right.role === 'developer') await noteLook(tableFrom(request), 'whole record', 0);
+      if (right.role === 'developer') {
+        const { id, number } = await rooms.summary(tableFrom(request));
+        await noteLook(id, 'whole record', number);
+      }
       const pages = rooms.record(tableFrom(request), viewerIn);
       // The first page goes out once nothing can be refused any more.
       const first = await pages.next();
