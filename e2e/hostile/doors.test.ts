@@ -118,7 +118,7 @@ describe('whoever guesses keys', () => {
       headers: { 'content-type': 'application/json' },
       body: '{"source": '.padEnd(200_000, ' '),
     });
-    expect([401, 422]).toContain(response.status);
+    expect(response.status).toBe(401);
   });
 });
 

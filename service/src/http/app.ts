@@ -6,7 +6,7 @@ import type { Logger } from 'pino';
 import { pinoHttp } from 'pino-http';
 import type { Sequelize } from 'sequelize';
 import type { Guesses } from '../access/callers.js';
-import { fromOwnPage } from '../access/rights.js';
+import { demandRight, fromOwnPage } from '../access/rights.js';
 import type { Config } from '../config.js';
 import type { Beats } from '../live/feed.js';
 import type { Metrics } from '../metrics.js';
@@ -127,6 +127,11 @@ export function makeApp(parts: Parts): Express {
     if (request.method !== 'GET' && request.method !== 'HEAD' && !fromOwnPage(request.headers))
       throw new Problem('not-allowed', 'Requests from pages of other sites are not taken.');
     next();
+  });
+  app.use('/api', (request, _response, next) => {
+    // No stranger's body is read, but for the word with which a page comes in.
+    if (request.method === 'GET' || request.method === 'HEAD' || request.path === '/session') return next();
+    demandRight(request).then(() => next(), next);
   });
   app.use('/api/records', express.json({ limit: '5mb' }));
   app.use('/api', express.json({ limit: '256kb' }));
