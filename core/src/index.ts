@@ -20,6 +20,7 @@ export { OPEN, WATCHER } from './machine/runtime/visibility.js';
 export { knownNumber, readSettings, type Setup, SetupError, settingsRead, standardLimits } from './machine/setup.js';
 export { State, StateFormError } from './machine/state.js';
 export { plural, wordsOf } from './machine/text.js';
+export type { Frozen } from './play/frozen.js';
 export type { Branch, By, Header, Row } from './play/record.js';
 export { ReplayError, replay, replayRow } from './play/replay.js';
 export { isPlayed, type Mark, type Played, Table } from './play/table.js';

@@ -1,6 +1,7 @@
+import { deserialize, serialize } from 'node:v8';
 import { drawChoice, type Header, isPlayed, quickChance, type Row, replayRow, Table } from '@wily-jester/core';
 import { describe, expect, it } from 'vitest';
-import { programOf, sheetText } from './support.js';
+import { bundledSheets, programOf, sheetText } from './support.js';
 
 const CHOICES = 60;
 const UNDO = 'undo';
@@ -28,6 +29,44 @@ function playOn(table: Table, generator: { next(): number }): Row | null {
   if (!answer) throw new Error('nothing may be chosen');
   return table.carryOut(seat, answer, 'person').row;
 }
+
+/** As another process reads it. */
+const elsewhere = <T>(value: T): T => deserialize(serialize(value));
+
+describe('a position that is kept for another process', () => {
+  it.each(bundledSheets())('is the same there, goes on the same way, and takes back the same: %s', (file) => {
+    const program = programOf(sheetText(file));
+    const seats = ['Wren', 'Otter', 'Heron', 'Pike', 'Teal', 'Newt', 'Vole', 'Coot', 'Dace', 'Rook', 'Crake', 'Swift'];
+    const header: Header = { seats: seats.slice(0, program.seats[0]), seed: 'kept' };
+    const table = new Table(program, header);
+    const generator = quickChance(11).stream('player', 0);
+    for (let kept = 0; kept < 6; kept++) {
+      for (let i = 0; i < 9; i++) if (!playOn(table, generator)) break;
+      const other = new Table(program, header);
+      expect(other.thaw(elsewhere(table.freeze()))).toBe(true);
+      expect(lookOf(other)).toEqual(lookOf(table));
+      for (let i = 0; i < 9; i++) {
+        const row = playOn(table, generator);
+        if (!row) break;
+        replayRow(other, row);
+        expect(lookOf(other)).toEqual(lookOf(table));
+      }
+    }
+  });
+
+  it('is not taken where it is another one: of fewer bytes, of another number, of another table', () => {
+    const weir = programOf(sheetText('weir-patience.motley'));
+    const table = new Table(weir, { seats: ['Wren'], seed: 'kept' });
+    const frozen = table.freeze();
+    const cut = { ...frozen, state: { ...frozen.state, bytes: frozen.state.bytes.slice(8) } };
+    const before = lookOf(table);
+    for (const changed of [cut, { ...frozen, digest: 'f'.repeat(32) }, { ...frozen, number: 7 }])
+      expect(table.thaw(changed)).toBe(false);
+    expect(lookOf(table)).toEqual(before);
+    const other = new Table(weir, { seats: ['Wren'], seed: 'another' });
+    expect(other.thaw(frozen)).toBe(false);
+  });
+});
 
 describe('a table that goes back to where it stood', () => {
   it.each([

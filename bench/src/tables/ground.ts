@@ -10,7 +10,7 @@ import { WebSocket } from 'ws';
 const ROOT = new URL('../../../', import.meta.url).pathname;
 
 /** The least game that can be played for ever: each choice moves a card. */
-const SHEET = `game "Treadmill" for 1 to 4 seats {
+export const SHEET = `game "Treadmill" for 1 to 4 seats {
   deck standard
   pile row face up
   play { repeat { for each s in seats { ask s { option draw {
@@ -29,7 +29,11 @@ export interface Ground {
   /** The service's process. */
   readonly pid: number;
   /** Opens a table with so many seats, and gives its id and its seats' keys. */
-  open(seats: number): Promise<{ id: string; keys: string[] }>;
+  open(seats: number, seed?: string): Promise<{ id: string; keys: string[] }>;
+  /** Ends the service, and leaves the database. */
+  halt(): Promise<void>;
+  /** Starts it again; done once it listens. */
+  resume(): Promise<void>;
   stop(): Promise<void>;
 }
 
@@ -52,21 +56,29 @@ export async function startGround(): Promise<Ground> {
   const database = await startDatabase(folder);
   const { SERVICE } = (await import(join(ROOT, 'scripts/lib/service.mjs'))) as { SERVICE: readonly string[] };
   const flags = process.env.WILY_BENCH_FLAGS?.split(' ').filter(Boolean) ?? [];
-  const child: ChildProcess = spawn(process.execPath, [...flags, ...SERVICE], {
-    env: {
-      ...process.env,
-      WILY_DB_URL: database.url,
-      WILY_DATA: folder,
-      WILY_PORT: '0',
-      WILY_LOG: 'silent',
-      WILY_RATE: '100000000',
-    },
-    stdio: ['ignore', 'pipe', 'inherit'],
-  });
-  const address = await addressOf(child).catch(async (error: unknown) => {
+  const serve = async (): Promise<[ChildProcess, string]> => {
+    const child = spawn(process.execPath, [...flags, ...SERVICE], {
+      env: {
+        ...process.env,
+        WILY_DB_URL: database.url,
+        WILY_DATA: folder,
+        WILY_PORT: '0',
+        WILY_LOG: 'silent',
+        WILY_RATE: '100000000',
+      },
+      stdio: ['ignore', 'pipe', 'inherit'],
+    });
+    return [child, await addressOf(child)];
+  };
+  let [child, address] = await serve().catch(async (error: unknown) => {
     await database.stop();
     throw error;
   });
+  const halt = async (): Promise<void> => {
+    const gone = new Promise((done) => child.once('exit', done));
+    child.kill('SIGTERM');
+    await gone;
+  };
   const key = readFileSync(join(folder, 'developer.key'), 'utf8').trim();
   const post = async (path: string, body: unknown): Promise<unknown> => {
     const response = await fetch(`${address}${path}`, {
@@ -80,20 +92,27 @@ export async function startGround(): Promise<Ground> {
   await post('/api/sheets', { source: SHEET });
   return {
     database: database.url,
-    address,
+    get address() {
+      return address;
+    },
     key,
-    pid: child.pid ?? 0,
-    open: async (seats) => {
+    get pid() {
+      return child.pid ?? 0;
+    },
+    halt,
+    resume: async () => {
+      [child, address] = await serve();
+    },
+    open: async (seats, seed) => {
       const opened = (await post('/api/tables', {
         sheet: 'Treadmill',
         seats: Array.from({ length: seats }, (_, i) => ({ name: `Seat ${i + 1}` })),
+        ...(seed === undefined ? {} : { seed }),
       })) as { table: { id: string }; keys: { seats: { key: string }[] } };
       return { id: opened.table.id, keys: opened.keys.seats.map((seat) => seat.key) };
     },
     stop: async () => {
-      const gone = new Promise((done) => child.once('exit', done));
-      child.kill('SIGTERM');
-      await gone;
+      await halt();
       await database.stop();
       rmSync(folder, { recursive: true, force: true });
     },

@@ -134,6 +134,21 @@ export class State {
     return this;
   }
 
+  /** Its numbers and cards, as bytes of its own. */
+  bytesCopied(): Uint8Array {
+    return this.bytes.slice();
+  }
+
+  /** Takes over bytes and lists that were kept of another process; returns whether they are of this form. */
+  fill(bytes: Uint8Array, refs: readonly unknown[]): boolean {
+    if (bytes.length !== this.bytes.length || refs.length !== this.refs.length) return false;
+    this.bytes.set(bytes);
+    for (let i = 0; i < refs.length; i++) this.refs[i] = refs[i];
+    // Stamps of another process mean nothing here.
+    for (let pile = 0; pile < this.stamp.length; pile++) this.touch(pile);
+    return true;
+  }
+
   /** A new state equal to this one. */
   copy(): State {
     return new State(this.form).copyFrom(this);

@@ -5,7 +5,7 @@ import type { Chance, Generator } from '../chance/generator.js';
 import type { Answer, Arg } from '../machine/code.js';
 import { ASK, ASKED, NUMBER, OPENED, WAIT, WAIT_EVERY, WAIT_OVER } from '../machine/layout.js';
 import { LENIENCE } from '../machine/prices.js';
-import type { State } from '../machine/state.js';
+import { State } from '../machine/state.js';
 import { wordsOf } from '../machine/text.js';
 import type { Program } from '../program/types.js';
 import { botAnswer, clockAnswer, noLineFits } from '../rules/bots.js';
@@ -21,6 +21,7 @@ import { type Shown, shownAnyway, shownIn } from '../views/shown.js';
 import { StepReport } from '../views/step-report.js';
 import { type View, type Waiting, waitingIn } from '../views/view.js';
 import { Views } from '../views/views.js';
+import { type Frozen, frozenChain, frozenState, thawedChain, thawedState } from './frozen.js';
 import type { By, Header, Row } from './record.js';
 import { copied, isClear, type Undoable, undoableBefore, wentBack } from './undo.js';
 
@@ -297,6 +298,35 @@ export class Table {
     this.chance = mark.chance;
     this.before = null;
     this.shown = null;
+  }
+
+  /** The current position as plain data. */
+  freeze(): Frozen {
+    return {
+      number: this.number,
+      digest: this.digest(),
+      state: frozenState(this.current),
+      answers: [...this.answers],
+      undoable: frozenChain(this.undoable),
+    };
+  }
+
+  /** Goes to a position that was kept; returns whether it fits: where it does not, the table stays where it was. */
+  thaw(frozen: Frozen): boolean {
+    const blank = (): State => new State(this.current.form);
+    const state = thawedState(frozen.state, blank());
+    const undoable = thawedChain(frozen.undoable, blank);
+    if (!state || undoable === undefined) return false;
+    if (state.f[NUMBER] !== frozen.number || this.digests.of(state) !== frozen.digest) return false;
+    this.current = state;
+    this.answers = new Map(frozen.answers);
+    this.lastAnswers = new Map(frozen.answers);
+    this.undoable = undoable;
+    const branch = (this.header.branches ?? []).findLast(({ number }) => number <= frozen.number);
+    if (branch) this.chance = chachaChance(seedFrom(branch.redeal));
+    this.before = null;
+    this.shown = null;
+    return true;
   }
 
   private thinking(who: string, seat: number): Generator {

@@ -38,6 +38,11 @@ export class RecentSteps {
     this.texts.add(JSON.stringify({ stepEvents: stepEvents, scores } satisfies Happened));
   }
 
+  /** Goes on after a number: the steps up to it are not kept here. */
+  skipTo(number: number): void {
+    this.texts.skipTo(number);
+  }
+
   /** The number of the latest. */
   get last(): number {
     return this.texts.last;

@@ -55,6 +55,12 @@ export class TextRing {
     return number;
   }
 
+  /** Goes on after a number, without the texts up to it. */
+  skipTo(number: number): void {
+    this.count = number + 1;
+    this.lightest = this.count;
+  }
+
   /** A text that is kept. */
   at(number: number): string {
     const from = this.startOf(number);

@@ -5,6 +5,7 @@ import { type Happened, openingOf, stepFor } from '../broadcast/recent-steps.js'
 import { Problem } from '../problems.js';
 import { programOf } from '../sheets/shelf.js';
 import { ChoiceRow, TableRow } from '../storage/models.js';
+import { toCheckpoint } from './checkpoints.js';
 import { beginning, inStretches } from './replay.js';
 import { headerOf, rowOf } from './rows.js';
 
@@ -16,10 +17,20 @@ export interface Story {
   readonly rows: readonly Row[];
 }
 
-/** Reads a table's choices after a number, up to another one. @throws Problem where there are not so many */
-export async function storyOf(id: string, number: number, after = 0): Promise<Story> {
+/** Reads what a table was opened with, and its choices up to a number. @throws Problem where there are not so many */
+export async function storyOf(id: string, number: number): Promise<Story> {
+  return { ...(await beginningOf(id)), rows: await rowsOf(id, number, 0) };
+}
+
+/** Reads what a table was opened with. @throws Problem for an unknown table */
+async function beginningOf(id: string): Promise<Omit<Story, 'rows'>> {
   const row = await TableRow.findByPk(id);
   if (!row) throw new Problem('not-found', `There is no table ${id}.`);
+  return { row, program: await programOf(row.sheetHash), header: headerOf(row) };
+}
+
+/** Reads a table's choices after a number, up to another one. @throws Problem where there are not so many */
+async function rowsOf(id: string, number: number, after: number): Promise<Row[]> {
   const rows = await ChoiceRow.findAll({
     where: { tableId: id, number: { [Op.gt]: after, [Op.lte]: number } },
     order: [['number', 'ASC']],
@@ -30,7 +41,7 @@ export async function storyOf(id: string, number: number, after = 0): Promise<St
     throw new Problem('malformed', `There is no number ${number} yet: the table is at ${reached}.`, {
       number: reached,
     });
-  return { row, program: await programOf(row.sheetHash), header: headerOf(row), rows: rows.map(rowOf) };
+  return rows.map(rowOf);
 }
 
 /** How many tables' pasts are kept at hand. */
@@ -102,12 +113,11 @@ export class Pasts {
     const known = found?.standBefore(latest) ? found : null;
     // Nobody else goes on with it meanwhile.
     this.kept.delete(id);
-    const { program, header, rows } = await storyOf(id, number, known?.table.number).catch((error: unknown) => {
+    const { past, rows } = await this.wayTo(id, number, latest, known).catch((error: unknown) => {
       if (known) this.kept.set(id, known);
       throw error;
     });
-    const past = known ?? anew(beginning(program, header));
-    if (!known) each?.(past);
+    if (past.table.number === 0) each?.(past);
     await inStretches(rows, (row) => {
       past.goOn(row, number);
       each?.(past);
@@ -116,6 +126,21 @@ export class Pasts {
     const [oldest] = this.kept.keys();
     if (this.kept.size > MOST_KEPT && oldest !== undefined) this.kept.delete(oldest);
     return past;
+  }
+
+  /** Where to go on from, and the choices from there to a number. */
+  private async wayTo(
+    id: string,
+    number: number,
+    latest: number,
+    known: Past | null | undefined,
+  ): Promise<{ readonly past: Past; readonly rows: readonly Row[] }> {
+    if (known) return { past: known, rows: await rowsOf(id, number, known.table.number) };
+    const { program, header } = await beginningOf(id);
+    const past = anew(beginning(program, header));
+    // What led to the number itself is told too: its choice is carried out.
+    const from = await toCheckpoint(id, past.table, Math.min(latest, number - 1));
+    return { past, rows: await rowsOf(id, number, from) };
   }
 }
 

@@ -244,6 +244,24 @@ const migrations: RunnableMigration<QueryInterface>[] = [
       await query.dropTable('logins');
     },
   },
+  {
+    name: '009-checkpoints',
+    up: async ({ context: query }) => {
+      await query.createTable(
+        'checkpoints',
+        {
+          tableId: { ...tableId(), primaryKey: true },
+          number: { ...whole(), primaryKey: true },
+          engine: { type: DataTypes.STRING(60), allowNull: false },
+          position: { type: DataTypes.BLOB('long'), allowNull: false },
+        },
+        { charset: 'utf8mb4', collate: 'utf8mb4_nopad_bin' },
+      );
+    },
+    down: async ({ context: query }) => {
+      await query.dropTable('checkpoints');
+    },
+  },
 ];
 
 /** Brings the database to this version's form. */

@@ -69,6 +69,15 @@ export class ChoiceRow extends Model<InferAttributes<ChoiceRow>, InferCreationAt
   declare seq: CreationOptional<number>;
 }
 
+/** A position of a long table, so that it need not be played from its beginning again. */
+export class CheckpointRow extends Model<InferAttributes<CheckpointRow>, InferCreationAttributes<CheckpointRow>> {
+  declare tableId: string;
+  declare number: number;
+  /** The release that wrote it: no other one reads it. */
+  declare engine: string;
+  declare position: Buffer;
+}
+
 /** A key, kept as its hash. */
 export class KeyRow extends Model<InferAttributes<KeyRow>, InferCreationAttributes<KeyRow>> {
   declare hash: string;
@@ -190,6 +199,15 @@ export function bindModels(sequelize: Sequelize): void {
       seq: { type: DataTypes.BIGINT.UNSIGNED, unique: true },
     },
     { ...common, tableName: 'choices' },
+  );
+  CheckpointRow.init(
+    {
+      tableId: { type: DataTypes.CHAR(12), primaryKey: true },
+      number: { type: DataTypes.INTEGER, primaryKey: true },
+      engine: { type: DataTypes.STRING(60), allowNull: false },
+      position: { type: DataTypes.BLOB('long'), allowNull: false },
+    },
+    { ...common, tableName: 'checkpoints' },
   );
   KeyRow.init(
     {

@@ -1,5 +1,5 @@
 import type { Sequelize } from 'sequelize';
-import { AuditRow, ChoiceRow, FaultRow, KeyRow, PresenceRow, TableRow } from '../storage/models.js';
+import { AuditRow, CheckpointRow, ChoiceRow, FaultRow, KeyRow, PresenceRow, TableRow } from '../storage/models.js';
 import { withConnection } from '../storage/statements.js';
 
 /** So many choices are deleted in one statement: their rows are held until it is committed. */
@@ -20,6 +20,7 @@ export async function deleteTable(database: Sequelize, tableId: string): Promise
     );
     if (affectedRows < AT_ONCE) break;
   }
+  await CheckpointRow.destroy({ where });
   await FaultRow.destroy({ where });
   await AuditRow.destroy({ where });
   await PresenceRow.destroy({ where });

@@ -3,6 +3,7 @@ import {
   Fault,
   isPlayed,
   type Played,
+  ReplayError,
   type Row,
   replayRow,
   type Table,
@@ -25,6 +26,7 @@ import { programOf } from '../sheets/shelf.js';
 import { isAway, isTaken } from '../storage/database.js';
 import { ChoiceRow, TableRow } from '../storage/models.js';
 import { Account } from '../workers/turns.js';
+import { EVERY, forgetCheckpoints, keepCheckpoint, toCheckpoint } from '../records/checkpoints.js';
 import { Holding } from './holding.js';
 import { Idempotency } from './idempotency.js';
 import { noteLook } from './looks.js';
@@ -36,6 +38,8 @@ import { unplayableOf, unplayableProblem } from './unplayable.js';
 
 const FIRST_RETRY = 1_000;
 const LONGEST_RETRY = 30_000;
+/** So many rows are read at once. */
+const ROWS = 2_000;
 
 /**
  * One table that is in use: its state in memory, and the only way to change it. Everything that
@@ -113,11 +117,25 @@ export class Room {
     const program = await programOf(row.sheetHash);
     const room = new Room(house, row, beginning(program, headerOf(row)));
     const { status } = row;
-    await room.readRows();
+    const from = await toCheckpoint(id, room.table);
+    if (from > 0) room.beginAt(from);
+    try {
+      await room.readRows();
+    } catch (error) {
+      if (from === 0 || !(error instanceof ReplayError)) throw error;
+      await forgetCheckpoints(id);
+      return Room.load(house, id);
+    }
     await room.status.reconcile(status, room.number);
     room.seats.setElsewhere(await house.presentElsewhere(id));
     room.wake();
     return room;
+  }
+
+  /** Takes note that the table stands at a number already. */
+  private beginAt(number: number): void {
+    this.steps.skipTo(number);
+    this.status.reached(this.table, number, this.row.changedAt);
   }
 
   get id(): string {
@@ -341,6 +359,14 @@ export class Room {
     this.idempotency.note(kept.once, row, kept.sent);
     if (row.seat !== null) this.seats.answered(row.seat - 1, row.by === 'clock');
     this.status.reached(this.table, row.number, kept.at);
+    if (row.number % EVERY === 0) this.keepPosition();
+  }
+
+  /** Keeps where the table stands, so that it need not be played from its beginning again. */
+  private keepPosition(): void {
+    keepCheckpoint(this.id, this.table).catch((error: unknown) => {
+      this.peers.log.warn({ table: this.id, error }, 'a position could not be kept');
+    });
   }
 
   private async keepFault(fault: Fault): Promise<void> {
@@ -359,17 +385,22 @@ export class Room {
 
   /** Carries out the rows that are kept and not yet known here. */
   private async readRows(): Promise<void> {
-    const rows = await ChoiceRow.findAll({
-      where: { tableId: this.id, number: { [Op.gt]: this.number } },
-      order: [['number', 'ASC']],
-      raw: true,
-    });
-    await inStretches(rows, (row) => {
-      const played = replayRow(this.table, rowOf(row));
-      this.happened(played, row);
-      this.followers.broadcast(stepFor(this.table, played, row.number)).send();
-    });
-    if (rows.length === 0) return;
+    const before = this.number;
+    let rows: ChoiceRow[];
+    do {
+      rows = await ChoiceRow.findAll({
+        where: { tableId: this.id, number: { [Op.gt]: this.number } },
+        order: [['number', 'ASC']],
+        limit: ROWS,
+        raw: true,
+      });
+      await inStretches(rows, (row) => {
+        const played = replayRow(this.table, rowOf(row));
+        this.happened(played, row);
+        this.followers.broadcast(stepFor(this.table, played, row.number)).send();
+      });
+    } while (rows.length === ROWS);
+    if (this.number === before) return;
     if (!this.status.isOpen) this.tellStatus();
     this.wake();
   }
