@@ -13,6 +13,7 @@ import { Metrics } from './metrics.js';
 import { Peers } from './peers/peers.js';
 import { openDatabase } from './storage/database.js';
 import { developerKey } from './storage/keys.js';
+import { freeBytes, Space } from './storage/space.js';
 import { sweep } from './tables/keeping.js';
 import { Rooms } from './tables/rooms.js';
 
@@ -29,13 +30,18 @@ export interface Service {
 /** How often what is old is looked for, in milliseconds. */
 const SWEEP = 60 * 60_000;
 
-/** Starts the service: database, migrations, demo, web. */
-export async function startService(config: Config): Promise<Service> {
+/**
+ * Starts the service: database, migrations, demo, web.
+ * @param free how many bytes are free for the database: where the data folder lies, unless told otherwise
+ */
+export async function startService(config: Config, free = () => freeBytes(config.data)): Promise<Service> {
   const log = openLog(config.logLevel);
   const database = await openDatabase(config.database);
   const key = await developerKey(config.data);
   const metrics = new Metrics();
-  const rooms = new Rooms(new Peers(database, log, metrics));
+  const space = new Space(free, log);
+  await space.look();
+  const rooms = new Rooms(new Peers(database, log, metrics, space));
   await rooms.open();
   if (config.sheets !== null) await loadDemo(config.sheets, rooms, log);
   const sweeping = setInterval(
@@ -45,7 +51,7 @@ export async function startService(config: Config): Promise<Service> {
   sweeping.unref();
   const beats = new Beats(log);
   const guesses = new Guesses(config.guesses);
-  const app = makeApp({ config, log, metrics, rooms, beats, database, guesses });
+  const app = makeApp({ config, log, metrics, rooms, beats, database, guesses, space });
   const server = createServer(app);
   const closeSockets = serveSockets(server, { config, rooms, log, metrics, beats, guesses });
   await new Promise<void>((resolve, reject) => {
@@ -60,6 +66,7 @@ export async function startService(config: Config): Promise<Service> {
     stop: async () => {
       closeSockets();
       beats.stop();
+      space.stop();
       clearInterval(sweeping);
       const closed = new Promise<void>((resolve) => server.close(() => resolve()));
       server.closeIdleConnections();

@@ -11,6 +11,7 @@ import type { Config } from '../config.js';
 import type { Beats } from '../live/feed.js';
 import type { Metrics } from '../metrics.js';
 import { Problem } from '../problems.js';
+import type { Space } from '../storage/space.js';
 import type { Rooms } from '../tables/rooms.js';
 import { VERSION } from '../version.js';
 import { Answerer, handler } from './answer.js';
@@ -32,6 +33,7 @@ interface Parts {
   readonly beats: Beats;
   readonly database: Sequelize;
   readonly guesses: Guesses;
+  readonly space: Space;
 }
 
 /** Asks anew only after a while: whoever asks often is told what was found lately. */
@@ -136,7 +138,7 @@ export function makeApp(parts: Parts): Express {
   app.use('/api/records', express.json({ limit: '5mb' }));
   app.use('/api', express.json({ limit: '256kb' }));
   app.use('/api', sessionRoutes(answer));
-  app.use('/api/sheets', sheetRoutes(answer));
+  app.use('/api/sheets', sheetRoutes(answer, parts.space));
   app.use('/api/tables', tableRoutes(rooms, answer));
   app.use('/api/tables', seatRoutes(rooms, answer));
   app.use('/api/tables', pastRoutes(rooms, answer));

@@ -3,11 +3,12 @@ import { Router } from 'express';
 import { demandDeveloper } from '../access/rights.js';
 import { compileApart } from '../sheets/compiler.js';
 import { addSheet, deleteSheet, listSheets, settingsWith, showSheet } from '../sheets/shelf.js';
+import type { Space } from '../storage/space.js';
 import { checked } from '../validate.js';
 import { type Answerer, fromPath, handler } from './answer.js';
 
 /** Sheets: list, show, check, add. */
-export function sheetRoutes(answer: Answerer): Router {
+export function sheetRoutes(answer: Answerer, space: Space): Router {
   const routes = Router();
   routes.get(
     '/',
@@ -20,6 +21,7 @@ export function sheetRoutes(answer: Answerer): Router {
     '/',
     handler(async (request, response) => {
       await demandDeveloper(request);
+      space.demandForMore();
       const { sheet, added } = await addSheet(checked('sheetText', request.body));
       answer.send(response, 'sheet', sheet, added ? 201 : 200);
     }),

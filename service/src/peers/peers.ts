@@ -6,6 +6,7 @@ import { isAway } from '../storage/database.js';
 import { latestIn } from '../storage/latest.js';
 import { Ledger } from '../storage/ledger.js';
 import { ChoiceRow, HouseRow, NoticeRow, PresenceRow } from '../storage/models.js';
+import type { Space } from '../storage/space.js';
 import { Turns } from '../workers/turns.js';
 
 /** How often a process looks for what others have kept, in milliseconds. */
@@ -69,6 +70,7 @@ export class Peers {
     readonly database: Sequelize,
     readonly log: Logger,
     readonly metrics: Metrics,
+    readonly space: Space,
   ) {
     this.ledger = new Ledger(database);
   }

@@ -162,7 +162,7 @@ export async function listSheets(): Promise<SheetSummary[]> {
     rows = await listed();
   }
   const open = await TableRow.findAll({
-    attributes: ['sheetHash', [fn('COUNT', col('id')), 'number']],
+    attributes: ['sheetHash', [fn('COUNT', col('sheetHash')), 'number']],
     where: { status: 'open' },
     group: ['sheetHash'],
     raw: true,

@@ -257,8 +257,11 @@ const migrations: RunnableMigration<QueryInterface>[] = [
         },
         { charset: 'utf8mb4', collate: 'utf8mb4_nopad_bin' },
       );
+      // How many open tables each sheet has is counted without reading a row.
+      await query.addIndex('tables', ['status', 'sheetHash']);
     },
     down: async ({ context: query }) => {
+      await query.removeIndex('tables', ['status', 'sheetHash']);
       await query.dropTable('checkpoints');
     },
   },

@@ -20,13 +20,13 @@ import { guarded } from '../guarded.js';
 import { CatchUp } from '../peers/catch-up.js';
 import type { Peers } from '../peers/peers.js';
 import { Problem } from '../problems.js';
+import { EVERY, forgetCheckpoints, keepCheckpoint, toCheckpoint } from '../records/checkpoints.js';
 import { beginning, inStretches } from '../records/replay.js';
 import { headerOf, newRowOf, rowOf, type Sent } from '../records/rows.js';
 import { programOf } from '../sheets/shelf.js';
 import { isAway, isTaken } from '../storage/database.js';
 import { ChoiceRow, TableRow } from '../storage/models.js';
 import { Account } from '../workers/turns.js';
-import { EVERY, forgetCheckpoints, keepCheckpoint, toCheckpoint } from '../records/checkpoints.js';
 import { Holding } from './holding.js';
 import { Idempotency } from './idempotency.js';
 import { noteLook } from './looks.js';
@@ -318,6 +318,7 @@ export class Room {
 
   /** Carries out a step, stores it and broadcasts it; a step that cannot be stored is reverted. */
   private async attempt(carryOut: () => Played, sent: Sent | null): Promise<Played> {
+    this.peers.space.demandForChoice();
     let played: Played;
     try {
       played = await this.peers.turns.run(this.account, sent !== null, carryOut);

@@ -210,6 +210,7 @@ export class Rooms {
 
   /** Keeps a new table with the choices that it begins with, and makes its keys. */
   private async create(made: NewTable): Promise<Opened> {
+    this.house.space.demandForMore();
     const { table, rows, holders, parent } = made;
     const now = new Date();
     const id = newId();
