@@ -304,10 +304,15 @@ export class Rooms {
   /** Deletes a table with its record and keys. */
   async delete(id: string): Promise<void> {
     if ((await TableRow.count({ where: { id } })) === 0) throw new Problem('not-found', `There is no table ${id}.`);
-    await this.drop(id);
-    await this.house.notify(id, 'deleted');
+    const letGo = async (): Promise<void> => {
+      await this.drop(id);
+      await this.house.notify(id, 'deleted');
+    };
+    await letGo();
     await deleteTable(this.house.database, id);
     forgetTable(id);
+    // Whoever asked for it meanwhile had it loaded again.
+    await letGo();
   }
 
   /** Lets go of a table that is deleted; those who follow it are let go. */
