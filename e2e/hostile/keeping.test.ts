@@ -20,6 +20,19 @@ it('a table that was played is deleted on the page, once that was said twice', a
   await expect(developer().table(table.id)).rejects.toMatchObject({ status: 404 });
 });
 
+it('a sheet that no table uses is deleted on the page', async () => {
+  const source = 'game "Passing Fancy" for 1 seat { deck standard play { ask seats[1] { option rest { } } } }';
+  const { hash } = await developer().addSheet({ source });
+  await visit(`/games/${hash}`, async (page) => {
+    await page.getByRole('tab', { name: 'Tables' }).click();
+    await page.getByRole('button', { name: 'Delete the sheet Passing Fancy' }).click();
+    await page.getByRole('button', { name: 'Delete for good' }).click();
+    await page.getByText('Passing Fancy').first().waitFor({ state: 'detached' });
+    await page.waitForURL(/\/games$/);
+  });
+  await expect(developer().sheet(hash)).rejects.toMatchObject({ status: 404 });
+});
+
 it('looks with other eyes are told at the table, and links to watch end there', async () => {
   const opened = await openTwo(developer());
   const { id } = opened.table;

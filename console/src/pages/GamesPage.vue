@@ -6,6 +6,7 @@ import TabList from 'primevue/tablist';
 import Tabs from 'primevue/tabs';
 import { computed, nextTick, onMounted, ref, useTemplateRef, watch } from 'vue';
 import { RouterLink, useRoute, useRouter } from 'vue-router';
+import DeleteForGood from '../parts/DeleteForGood.vue';
 import GameVignette from '../parts/GameVignette.vue';
 import OpenTableForm from '../parts/OpenTableForm.vue';
 import PageNotice from '../parts/PageNotice.vue';
@@ -40,6 +41,13 @@ async function load(): Promise<void> {
   }
 }
 onMounted(load);
+
+/** The sheet that was shown is deleted: the first of the others is shown. */
+async function gone(): Promise<void> {
+  sheet.value = null;
+  await load();
+  await router.push('/games');
+}
 watch(
   chosen,
   async (hash) => {
@@ -96,6 +104,14 @@ watch(
         <SheetSource v-else-if="tab === 'rehearsals'" :source="sheet.rehearsals ?? ''" />
         <div v-else class="tables">
           <p v-if="ownTables.length === 0">No table of this game yet. Start one beside.</p>
+          <DeleteForGood
+            v-if="role === 'developer' && ownTables.length === 0"
+            :key="sheet.hash"
+            :what="`the sheet ${sheet.name}`"
+            note="This version of the sheet goes."
+            :remove="() => client.deleteSheet(sheet?.hash ?? '')"
+            @deleted="gone"
+          />
           <RouterLink v-for="table in ownTables" :key="table.id" :to="`/tables/${table.id}`"><TableCard :table="table" /></RouterLink>
         </div>
         <OpenTableForm v-if="role === 'developer'" :sheet="sheet" class="start" />

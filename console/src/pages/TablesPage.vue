@@ -2,7 +2,7 @@
 import type { TableSummary } from '@wily-jester/protocol';
 import { computed, onMounted, ref } from 'vue';
 import { RouterLink, useRouter } from 'vue-router';
-import DeleteTable from '../parts/DeleteTable.vue';
+import DeleteForGood from '../parts/DeleteForGood.vue';
 import PageNotice from '../parts/PageNotice.vue';
 import TableCard from '../parts/TableCard.vue';
 import { client } from '../session';
@@ -75,7 +75,12 @@ async function loadRecord(event: Event): Promise<void> {
         <div class="grid">
           <div v-for="table in past" :key="table.id" :data-played="table.id">
             <RouterLink :to="`/tables/${table.id}`"><TableCard :table="table" /></RouterLink>
-            <DeleteTable :table="table.id" :game="table.game" @deleted="gone(table.id)" />
+            <DeleteForGood
+              :what="`${table.game}, table ${table.id}`"
+              note="Its record goes with it."
+              :remove="() => client.deleteTable(table.id)"
+              @deleted="gone(table.id)"
+            />
           </div>
         </div>
       </section>

@@ -1,9 +1,14 @@
 <script setup lang="ts">
 import { ref } from 'vue';
-import { client } from '../session';
 
-/** Deletes a table once that was said twice. */
-const props = defineProps<{ table: string; game: string }>();
+/** Deletes something once that was said twice. */
+const props = defineProps<{
+  /** What is deleted, for those who hear the page. */
+  what: string;
+  /** What goes with it. */
+  note: string;
+  remove: () => Promise<void>;
+}>();
 const emit = defineEmits<{ deleted: [] }>();
 const isSure = ref(false);
 const busy = ref(false);
@@ -13,7 +18,7 @@ async function go(): Promise<void> {
   busy.value = true;
   wrong.value = '';
   try {
-    await client.value.deleteTable(props.table);
+    await props.remove();
     emit('deleted');
   } catch (error) {
     wrong.value = error instanceof Error ? error.message : String(error);
@@ -25,11 +30,11 @@ async function go(): Promise<void> {
 
 <template>
   <div class="delete">
-    <button v-if="!isSure" type="button" :aria-label="`Delete ${game}, table ${table}`" @click="isSure = true">
+    <button v-if="!isSure" type="button" :aria-label="`Delete ${what}`" @click="isSure = true">
       Delete
     </button>
     <template v-else>
-      <span>Its record goes with it.</span>
+      <span>{{ note }}</span>
       <button type="button" class="sure" :disabled="busy" @click="go">Delete for good</button>
       <button type="button" @click="isSure = false">Keep it</button>
     </template>
@@ -52,7 +57,7 @@ button {
   padding: 4px 12px;
   border: 0;
   border-radius: 8px;
-  background: rgb(223 230 234 / 0.14);
+  background: color-mix(in srgb, currentcolor 12%, transparent);
   color: inherit;
   font: inherit;
   font-weight: 600;
