@@ -1,5 +1,7 @@
 /** npm run bench:neighbours: choices of ordinary tables beside tables of the heaviest sheets, against the same without them. */
+import { type ChildProcess, spawn } from 'node:child_process';
 import { readFileSync } from 'node:fs';
+import { fileURLToPath } from 'node:url';
 import { type Ground, startGround } from './tables/ground.js';
 import { choiceToViewers } from './tables/latency.js';
 
@@ -7,6 +9,11 @@ import { choiceToViewers } from './tables/latency.js';
 const RATE = 40;
 /** Tables whose bots never rest. */
 const HEAVY = 20;
+/** Tables at which clients with nothing but a seat's key never rest. */
+const HAMMERED = 8;
+
+/** Requests a minute with one key, as the service has it of itself. */
+const STANDARD_RATE = 6_000;
 
 /** Each does in a step as much as a step may, in a way of its own. */
 const WORK = [
@@ -31,13 +38,29 @@ const sheet = (i: number): string => `game "Heavy ${i}" for 2 seats {
   bot tireless { go }
 }`;
 
-async function post(ground: Ground, path: string, body: unknown): Promise<void> {
+async function post(ground: Ground, path: string, body: unknown): Promise<unknown> {
   const response = await fetch(`${ground.address}${path}`, {
     method: 'POST',
     headers: { authorization: `Bearer ${ground.key}`, 'content-type': 'application/json' },
     body: JSON.stringify(body),
   });
   if (!response.ok) throw new Error(await response.text());
+  return response.json();
+}
+
+/** Tables of the heaviest sheets at which clients with a seat's key choose without a rest, from a process of their own. */
+async function hammered(ground: Ground): Promise<ChildProcess> {
+  const seats: string[] = [];
+  for (let i = 0; i < HAMMERED; i++) {
+    const opened = (await post(ground, '/api/tables', {
+      sheet: `Heavy ${i % WORK.length}`,
+      seats: [{ name: 'Pike' }, { name: 'Teal' }],
+      clocks: false,
+    })) as { table: { id: string }; keys: { seats: { key: string }[] } };
+    seats.push(`${opened.table.id}:${opened.keys.seats[0]?.key}`);
+  }
+  const hammer = fileURLToPath(new URL('./tables/hammer.js', import.meta.url));
+  return spawn(process.execPath, [hammer, ground.address, ...seats], { stdio: ['ignore', 'ignore', 'inherit'] });
 }
 
 /** The memory that a process holds, in MiB. */
@@ -47,13 +70,21 @@ function memoryOf(pid: number): number {
 }
 
 const figure = (n: number): string => n.toFixed(1).padStart(9);
-const ground = await startGround();
+const ground = await startGround(STANDARD_RATE);
 try {
   process.stdout.write('From a choice sent to the last of four viewers patched, in milliseconds\n');
   process.stdout.write(`${'median'.padStart(9)} ${'99 %'.padStart(9)}\n`);
   const alone = await choiceToViewers(ground, RATE);
   process.stdout.write(`${figure(alone.median)} ${figure(alone.late)}   ${RATE} choices a second, nothing else\n`);
   for (let i = 0; i < WORK.length; i++) await post(ground, '/api/sheets', { source: sheet(i) });
+  const hammer = await hammered(ground);
+  const struck = await choiceToViewers(ground, RATE);
+  const ended = new Promise((done) => hammer.once('exit', done));
+  hammer.kill('SIGKILL');
+  await ended;
+  process.stdout.write(
+    `${figure(struck.median)} ${figure(struck.late)}   beside ${HAMMERED} such tables at which seat keys choose without a rest\n`,
+  );
   for (let i = 0; i < HEAVY; i++)
     await post(ground, '/api/tables', {
       sheet: `Heavy ${i % WORK.length}`,

@@ -16,7 +16,10 @@ export interface Config {
   /** After how many days a table that is closed or over is deleted; `null` for never. */
   readonly keepClosed: number | null;
   readonly logLevel: string;
-  /** Requests a minute with one key. Without a key an address has a quarter of it. */
+  /**
+   * Requests a minute with one key. Without a key an address has a quarter of it; keys that are no developer's may do a
+   * fifth of it evenly, over requests and sockets.
+   */
   readonly rate: number;
   /** Unknown keys that one address may try in a minute. */
   readonly guesses: number;

@@ -1,6 +1,7 @@
 import { createServer } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import type { Logger } from 'pino';
+import { Allowance } from './access/allowance.js';
 import { Guesses } from './access/callers.js';
 import type { Config } from './config.js';
 import { loadDemo } from './demo.js';
@@ -51,9 +52,10 @@ export async function startService(config: Config, free = () => freeBytes(config
   sweeping.unref();
   const beats = new Beats(log);
   const guesses = new Guesses(config.guesses);
-  const app = makeApp({ config, log, metrics, rooms, beats, database, guesses, space });
+  const allowance = new Allowance(config.rate / 300);
+  const app = makeApp({ config, log, metrics, rooms, beats, database, guesses, space, allowance });
   const server = createServer(app);
-  const closeSockets = serveSockets(server, { config, rooms, log, metrics, beats, guesses });
+  const closeSockets = serveSockets(server, { config, rooms, log, metrics, beats, guesses, allowance });
   await new Promise<void>((resolve, reject) => {
     server.once('error', reject);
     server.listen(config.port, config.host, resolve);

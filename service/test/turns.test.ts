@@ -139,3 +139,30 @@ describe('turns', () => {
     expect(order.slice(0, 4)).toContain('early');
   });
 });
+
+describe('a table whose turns are long', () => {
+  it('lets what is being kept be answered first, and waits no longer than a moment', async () => {
+    let isKeeping = false;
+    const turns = new Turns(() => isKeeping);
+    const [heavy, light] = [new Account(), new Account()];
+    await turns.run(heavy, false, takes(8));
+    isKeeping = true;
+    const order: string[] = [];
+    const late = turns.run(heavy, false, () => void order.push('heavy'));
+    const soon = turns.run(light, true, () => void order.push('light'));
+    setTimeout(() => {
+      now += 5;
+      order.push('kept');
+      isKeeping = false;
+    }, 5);
+    await Promise.all([late, soon]);
+    expect(order).toEqual(['light', 'kept', 'heavy']);
+    await turns.run(heavy, false, takes(8));
+    isKeeping = true;
+    const waits = turns.run(heavy, false, () => order.push('last'));
+    await new Promise((done) => setImmediate(done));
+    expect(order).not.toContain('last');
+    now += 30;
+    await waits;
+  });
+});

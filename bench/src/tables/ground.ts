@@ -48,7 +48,8 @@ export function addressOf(child: ChildProcess): Promise<string> {
   });
 }
 
-export async function startGround(): Promise<Ground> {
+/** @param rate requests a minute that each key may make; no limit, unless that is measured */
+export async function startGround(rate = 100_000_000): Promise<Ground> {
   const folder = mkdtempSync(join(tmpdir(), 'wily-bench-'));
   const { startDatabase } = (await import(join(ROOT, 'scripts/lib/database.mjs'))) as {
     startDatabase(folder: string): Promise<{ url: string; stop(): Promise<void> }>;
@@ -64,7 +65,7 @@ export async function startGround(): Promise<Ground> {
         WILY_DATA: folder,
         WILY_PORT: '0',
         WILY_LOG: 'silent',
-        WILY_RATE: '100000000',
+        WILY_RATE: String(rate),
       },
       stdio: ['ignore', 'pipe', 'inherit'],
     });

@@ -5,6 +5,7 @@ import helmet from 'helmet';
 import type { Logger } from 'pino';
 import { pinoHttp } from 'pino-http';
 import type { Sequelize } from 'sequelize';
+import type { Allowance } from '../access/allowance.js';
 import type { Guesses } from '../access/callers.js';
 import { demandRight, fromOwnPage } from '../access/rights.js';
 import type { Config } from '../config.js';
@@ -15,7 +16,7 @@ import type { Space } from '../storage/space.js';
 import type { Rooms } from '../tables/rooms.js';
 import { VERSION } from '../version.js';
 import { Answerer, handler } from './answer.js';
-import { identify, limits } from './callers.js';
+import { identify, limits, pace } from './callers.js';
 import { errorHandler } from './errors.js';
 import { feedRoutes } from './feed.js';
 import { pageRoutes } from './pages.js';
@@ -34,6 +35,7 @@ interface Parts {
   readonly database: Sequelize;
   readonly guesses: Guesses;
   readonly space: Space;
+  readonly allowance: Allowance;
 }
 
 /** Asks anew only after a while: whoever asks often is told what was found lately. */
@@ -125,6 +127,7 @@ export function makeApp(parts: Parts): Express {
   });
   app.use('/api', identify(config, parts.guesses));
   app.use('/api', limits(config));
+  app.use('/api', pace(parts.allowance));
   app.use('/api', (request, _response, next) => {
     if (request.method !== 'GET' && request.method !== 'HEAD' && !fromOwnPage(request.headers))
       throw new Problem('not-allowed', 'Requests from pages of other sites are not taken.');
@@ -142,7 +145,7 @@ export function makeApp(parts: Parts): Express {
   app.use('/api/tables', tableRoutes(rooms, answer));
   app.use('/api/tables', seatRoutes(rooms, answer));
   app.use('/api/tables', pastRoutes(rooms, answer));
-  app.use('/api/tables', feedRoutes({ rooms, log, config, metrics, beats: parts.beats, guesses: parts.guesses }));
+  app.use('/api/tables', feedRoutes(parts));
   app.use('/api/records', recordRoutes(rooms, answer));
   app.use(pageRoutes(config));
   app.use((request) => {

@@ -1,20 +1,24 @@
 import type { RequestHandler } from 'express';
 import { rateLimit } from 'express-rate-limit';
+import { type Allowance, LONGEST_WAIT } from '../access/allowance.js';
 import { addressOf, countedAs, type Guesses } from '../access/callers.js';
 import { keyIn, rightIn } from '../access/rights.js';
 import type { Config } from '../config.js';
 import { Problem } from '../problems.js';
-import { wasKnown } from '../storage/keys.js';
+import { type Right, wasKnown } from '../storage/keys.js';
 
 const tooMany = (): never => {
   throw new Problem('too-many', 'Too many requests: wait a minute.', { retryAfter: 60 });
 };
+
+const TOO_MUCH = 'This key asks more often than it may: wait for each answer.';
 
 /** Who asks, found before anything else of a request is read. */
 interface Known {
   readonly address: string;
   /** A key that the service knows. */
   readonly key: string | null;
+  readonly isDeveloper: boolean;
 }
 
 /**
@@ -25,8 +29,9 @@ export function identify(config: Config, guesses: Guesses): RequestHandler {
   return (request, response, next) => {
     const address = countedAs(addressOf(request, config.proxies));
     const key = keyIn(request.headers);
-    const go = (known: string | null): void => {
-      response.locals.caller = { address, key: known } satisfies Known;
+    const go = (right: Right | null): void => {
+      const isDeveloper = right?.role === 'developer';
+      response.locals.caller = { address, key: right ? (key ?? null) : null, isDeveloper } satisfies Known;
       next();
     };
     if (key === undefined) return go(null);
@@ -36,8 +41,19 @@ export function identify(config: Config, guesses: Guesses): RequestHandler {
       );
     rightIn(request.headers).then((right) => {
       if (!right) guesses.failed(address);
-      go(right ? key : null);
+      go(right);
     }, next);
+  };
+}
+
+/** Slows down whoever asks more in a second than a key may, but for developers. @throws Problem where it asks much more */
+export function pace(allowance: Allowance): RequestHandler {
+  return (_request, response, next) => {
+    const { key, isDeveloper } = response.locals.caller as Known;
+    const wait = key === null || isDeveloper ? 0 : allowance.take(key);
+    if (wait === 0) return next();
+    if (wait > LONGEST_WAIT) return next(new Problem('too-many', TOO_MUCH, { retryAfter: Math.ceil(wait / 1_000) }));
+    setTimeout(next, wait);
   };
 }
 

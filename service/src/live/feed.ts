@@ -1,4 +1,5 @@
 import type { Logger } from 'pino';
+import type { Allowance } from '../access/allowance.js';
 import type { Guesses } from '../access/callers.js';
 import { viewerWord } from '../access/rights.js';
 import { viewerOf } from '../access/viewers.js';
@@ -31,6 +32,7 @@ export interface Around {
   readonly metrics: Metrics;
   readonly beats: Beats;
   readonly guesses: Guesses;
+  readonly allowance: Allowance;
 }
 
 /** The line to one client, whatever it is made of. */

@@ -1,5 +1,6 @@
 import type { IncomingMessage, Server } from 'node:http';
 import type { Duplex } from 'node:stream';
+import { setTimeout as delay } from 'node:timers/promises';
 import type { ClientMessage } from '@wily-jester/protocol';
 import { type RawData, WebSocket, WebSocketServer } from 'ws';
 import { addressOf, countedAs } from '../access/callers.js';
@@ -113,6 +114,7 @@ class Connection {
       });
   }
 
+  private isDeveloper = false;
   private hellos = 0;
   private waiting = 0;
   private isCorked = false;
@@ -149,6 +151,7 @@ class Connection {
   }
 
   private async hear(data: RawData, binary: boolean): Promise<void> {
+    await this.allowed();
     let message: ClientMessage;
     try {
       if (binary) throw new Problem('malformed', 'Frames are JSON texts.');
@@ -164,6 +167,14 @@ class Connection {
       if (message.type === 'hello') this.end(problemFrom(error, this.around.log));
       else this.fail(error, message.choice.once);
     }
+  }
+
+  /** Waits until this line may be heard: a developer's at once. */
+  private async allowed(): Promise<void> {
+    if (this.isDeveloper) return;
+    const who = this.key ?? keyIn(this.request.headers) ?? `address ${this.from.address}`;
+    const wait = this.around.allowance.take(who);
+    if (wait > 0) await delay(wait);
   }
 
   private fail(error: unknown, once: string | undefined): void {
@@ -189,6 +200,7 @@ class Connection {
       guesses.failed(address);
       throw new Problem('no-key', 'This key is unknown.');
     }
+    this.isDeveloper = right.role === 'developer';
     if (!place.known(this.key ?? keyIn(this.request.headers) ?? ''))
       throw new Problem('too-many', 'This key has too many lines open.', { retryAfter: 10 });
     this.feed?.close();

@@ -49,7 +49,7 @@ export class Peers {
   readonly id = randomBytes(4).toString('hex');
   readonly ledger: Ledger;
   /** Whose turn it is, of all tables of this process. */
-  readonly turns = new Turns();
+  readonly turns = new Turns(() => this.ledger.isKeeping);
   /** How far this process had read, and when. */
   private marks: { readonly at: number; readonly choice: number; readonly notice: number }[] = [];
   private heardNotices: ReadonlySet<number> = new Set();

@@ -67,6 +67,11 @@ export class Ledger {
     this.connections.giveBack();
   }
 
+  /** Whether choices are being kept. */
+  get isKeeping(): boolean {
+    return this.writing > 0 || this.waiting.length > 0;
+  }
+
   /** Keeps a choice. Rejects with what the database says: nothing was kept then, as far as it answered. */
   append(row: NewChoice): Promise<void> {
     return new Promise((done, failed) => {

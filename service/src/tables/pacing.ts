@@ -17,6 +17,8 @@ export class Pacing {
   private timers: NodeJS.Timeout[] = [];
   private running: { ask: number; seconds: number; until: number } | null = null;
 
+  private isOver = false;
+
   constructor(
     private readonly pace: number,
     private readonly clocks: boolean,
@@ -25,6 +27,7 @@ export class Pacing {
   ) {}
 
   private after(milliseconds: number, work: () => void): void {
+    if (this.isOver) return;
     this.timers.push(setTimeout(work, milliseconds));
   }
 
@@ -66,6 +69,12 @@ export class Pacing {
     if (!this.running) return null;
     const { ask, seconds, until } = this.running;
     return { ask, seconds, left: Math.max(0, (until - Date.now()) / 1000) };
+  }
+
+  /** Stops all timers for good: what is still under way wakes nobody any more. */
+  end(): void {
+    this.isOver = true;
+    this.rest();
   }
 
   /** Stops all timers. */

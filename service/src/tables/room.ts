@@ -442,14 +442,14 @@ export class Room {
 
   /** Lets go of a table that is deleted, and of those who follow it. */
   async end(): Promise<void> {
-    this.pacing.rest();
+    this.pacing.end();
     this.followers.end();
     await this.queue;
   }
 
   /** Lets go of the table: its timers stop, and its rows remain. */
   async letGo(): Promise<void> {
-    this.pacing.rest();
+    this.pacing.end();
     await this.queue;
     await writeStatuses(this.peers.database, [this.status]);
   }

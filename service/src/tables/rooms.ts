@@ -327,7 +327,7 @@ export class Rooms {
   async close(): Promise<void> {
     clearInterval(this.sweep);
     clearInterval(this.summaries);
-    for (const loading of this.loaded.values()) await (await loading.catch(() => null))?.letGo();
+    await Promise.all([...this.loaded.values()].map(async (loading) => (await loading.catch(() => null))?.letGo()));
     this.loaded.clear();
     this.here.clear();
     await this.house.close();

@@ -8,6 +8,8 @@ const STORE = 1_000;
 const STRETCH = 4;
 /** What a turn costs besides its work, in milliseconds. */
 const TURN = 0.05;
+/** So long a long turn waits for the database at most, in milliseconds. */
+const LONGEST_WAIT = 25;
 /** Choices of one table that wait for their turn at most. */
 const MOST_WAITING = 16;
 
@@ -16,6 +18,8 @@ export class Account {
   /** Grows with what it uses: the table that used least lately goes first. */
   virtual = 0;
   waiting = 0;
+  /** What its latest turn took, in milliseconds. */
+  latest = 0;
   private left = STORE;
   private at = performance.now();
 
@@ -33,6 +37,7 @@ export class Account {
   charge(milliseconds: number): void {
     this.left = this.balance - milliseconds;
     this.virtual += milliseconds;
+    this.latest = milliseconds;
   }
 }
 
@@ -53,6 +58,11 @@ export class Turns {
   private now = 0;
   private used = 0;
   private pumping = false;
+  /** Since when a long turn waits for what is being kept. */
+  private waitsSince: number | null = null;
+
+  /** @param isKeeping whether the database is writing: whoever waits for it goes before a long turn begins */
+  constructor(private readonly isKeeping: () => boolean = () => false) {}
 
   /**
    * Does something for a table when its turn comes. The work is done in one go.
@@ -61,8 +71,8 @@ export class Turns {
   run<T>(account: Account, isByPerson: boolean, work: () => T): Promise<T> {
     if (isByPerson && (account.debtEnds > 0 || account.waiting >= MOST_WAITING)) throw tooMany(account);
     account.virtual = Math.max(account.virtual, this.now);
-    // Mostly nobody else wants to go on.
-    if (this.ready.length === 0 && this.used < STRETCH) {
+    // Mostly nobody else wants to go on. One whose turns are long waits for all sockets to be read, and goes after others.
+    if (this.ready.length === 0 && this.used < STRETCH && account.latest < STRETCH) {
       this.pump();
       return this.done(account, work);
     }
@@ -92,23 +102,40 @@ export class Turns {
   private pump(): void {
     if (this.pumping) return;
     this.pumping = true;
-    setImmediate(() => {
-      this.pumping = false;
-      this.used = 0;
-      while (this.ready.length > 0 && this.used < STRETCH) this.next().run();
-      if (this.ready.length > 0) this.pump();
-    });
+    setImmediate(() => this.goOn());
   }
 
-  /** Takes out the entry of the table that used least; of one table, people first. A handful wait, so all are looked at. */
-  private next(): Entry {
+  private goOn(): void {
+    this.used = 0;
+    while (this.ready.length > 0 && this.used < STRETCH) {
+      const next = this.next();
+      if (this.mustWait(this.ready[next] as Entry)) {
+        setTimeout(() => this.goOn(), 1);
+        return;
+      }
+      (this.ready.splice(next, 1)[0] as Entry).run();
+    }
+    this.pumping = false;
+    if (this.ready.length > 0) this.pump();
+  }
+
+  /** Whether a long turn waits a moment, so that the answers of what is being kept are not held up by it. */
+  private mustWait({ account }: Entry): boolean {
+    const now = performance.now();
+    const waits = account.latest >= STRETCH && this.isKeeping() && now - (this.waitsSince ?? now) < LONGEST_WAIT;
+    this.waitsSince = waits ? (this.waitsSince ?? now) : null;
+    return waits;
+  }
+
+  /** The place of the entry of the table that used least; of one table, people first. A handful wait, so all are looked at. */
+  private next(): number {
     let best = 0;
     for (let i = 1; i < this.ready.length; i++) {
       const [a, b] = [this.ready[i] as Entry, this.ready[best] as Entry];
       const less = a.account.virtual - b.account.virtual;
       if (less < 0 || (less === 0 && a.isByPerson && !b.isByPerson)) best = i;
     }
-    return this.ready.splice(best, 1)[0] as Entry;
+    return best;
   }
 }
 
