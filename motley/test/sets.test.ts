@@ -179,3 +179,28 @@ describe('shapes', () => {
     expect(() => openTable(text)).toThrow('All 40 piles of this family are in use.');
   });
 });
+
+describe('a refusal of several cards', () => {
+  const table = () =>
+    openTable(`game "Three" for 1 seat { deck standard pile hand of each seat face up pile row face up
+      play { deal 5 from pack to seats[1].hand deal 1 from pack to row
+        ask seats[1] { option give(cs: 3 cards in seats[1].hand) { finish } } } }`);
+  const refusal = (args: Record<string, unknown>): string => {
+    const result = table().choose(0, { ask: 0, option: 'give', args });
+    return 'reason' in result ? result.reason : '';
+  };
+
+  it('says which card is not among them, or stands twice', () => {
+    expect(refusal({ cs: ['hand/1#1', 'hand/1#2', 'row#1'] })).toBe('row#1 is not among the cards for "give".');
+    expect(refusal({ cs: ['hand/1#1', 'hand/1#1', 'hand/1#2'] })).toBe('hand/1#1 stands here twice.');
+    expect(refusal({ cs: 'hand/1#1' })).toBe('"give" takes 3 cards, not 1.');
+  });
+
+  it('says after the end that the game is over', () => {
+    const over = table();
+    over.choose(0, { ask: 0, option: 'give', args: { cs: ['hand/1#1', 'hand/1#2', 'hand/1#3'] } });
+    expect(over.choose(0, { ask: 1, option: 'give', args: {} })).toMatchObject({
+      reason: 'The game is over: nothing more can be chosen.',
+    });
+  });
+});

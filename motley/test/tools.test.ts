@@ -59,7 +59,7 @@ describe('rehearsals', () => {
       'words that were not said',
       'seats Wren\nWren: bet(10)\nexpect said "Hello."',
       4,
-      '"Hello." was not said. The last words were: "A fresh shoe.".',
+      '"Hello." was not said. This was said, the nearest first:\n  "A fresh shoe."',
     ],
     ['a condition', 'seats Wren\nexpect empty(shoe) and over(house)', 3, 'this does not hold: over(house).'],
   ])('say where and what: %s', (_, body, line, message) => {
@@ -84,6 +84,54 @@ describe('rehearsals', () => {
       'seats Wren\nstart houseWon = 190\nstart Wren.bank = 10\nexpect refused Wren: bet(12)\nWren: bet(10)\nexpect Wren.bank == 0',
     );
     expect(poor.failure).toBeNull();
+  });
+
+  describe('that promise cards', () => {
+    const deal = (body: string): string => script(`shuffle pack ${body} ask seats[1] { option rest { } } finish`);
+
+    it('fail where a card never came, with its pile and what is owed', () => {
+      const { failure } = one(
+        'seats Wren\nWren.hand gets "A♠" "K♠"\nWren.hand gets "Q♠"\nWren: rest',
+        deal('deal 2 from pack to seats[1].hand'),
+      );
+      expect(failure).toEqual({ line: 3, message: 'Wren.hand was promised Q♠, and that never came: 2 of 3 came.' });
+    });
+
+    it('have them come in their order where a whole pile is moved, the first lowest', () => {
+      const sheet = deal('move all from pack to row');
+      const { failure } = one(
+        'seats Wren\nrow gets "A♠" "2♥" "3♦"\nexpect row[1] is "A♠" and row[2] is "2♥" and row[3] is "3♦"',
+        sheet,
+      );
+      expect(failure).toBeNull();
+    });
+
+    it('have them come by way of another pile, as long as nobody saw them', () => {
+      const body = 'deal 20 from pack to stock deal 2 from stock to seats[1].hand';
+      const rehearsal =
+        'seats Wren\nWren.hand gets "6♣" "7♣"\nexpect Wren.hand[1] is "6♣" and Wren.hand[2] is "7♣" and size(stock) == 18';
+      for (let i = 0; i < 4; i++)
+        expect(one(rehearsal, deal(`${'shuffle pack '.repeat(i)}${body}`)).failure).toBeNull();
+      const seen = deal('deal all from pack to row deal 2 from row to seats[1].hand');
+      const order = one('seats Wren\nstock gets "2♣"\nWren.hand gets "6♣"', seen);
+      expect(order.failure?.message).toContain('never came');
+    });
+  });
+
+  it('tell what an expectation of theirs cannot find in their own line', () => {
+    const { failure } = one('seats Wren\n\nexpect top(row).rank == 3', script('ask seats[1] { option rest { } }'));
+    expect(failure?.line).toBe(4);
+    expect(failure?.message).toContain('this cannot be answered');
+  });
+
+  it('show what was said in the chapter, the nearest first', () => {
+    const sheet = script(
+      'chapter "one" say "long ago" chapter "two" say "a red fox" say "the grey hen sleeps" ask seats[1] { option rest { } }',
+    );
+    const { failure } = one('seats Wren\nexpect said "the grey hen wakes"', sheet);
+    expect(failure?.message).toBe(
+      '"the grey hen wakes" was not said. This was said, the nearest first:\n  "the grey hen sleeps"\n  "a red fox"',
+    );
   });
 
   it('report a fault of the sheet with its line', () => {

@@ -84,6 +84,8 @@ export class Table {
       readonly live?: boolean;
       readonly prepare?: (game: Game, state: State) => void;
       readonly reached?: Opening['reached'];
+      /** Keeps what each seat has seen, also where the sheet does not ask for it. */
+      readonly tracking?: boolean;
       readonly hmac?: Hmac;
       readonly sha256?: Sha256;
     } = {},
@@ -96,7 +98,7 @@ export class Table {
     this.game = new Game(program, {
       ...header,
       chance: { name: this.chance.name, stream: (purpose, count) => this.chance.stream(purpose, count) },
-      tracking: (header.branches?.length ?? 0) > 0,
+      tracking: options.tracking === true || (header.branches?.length ?? 0) > 0,
       promised,
       reached: options.reached,
       commit: options.live

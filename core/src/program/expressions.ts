@@ -23,6 +23,8 @@ export type Type =
   | 'low'
   /** Numbers that are compared from the first to the last. */
   | 'key'
+  /** A value that compares the other way round. */
+  | 'turned'
   | 'nothing'
   | `kind:${string}`
   | `list:${string}`;
@@ -77,7 +79,13 @@ export type Plain =
   | 'teamOf'
   | 'seatsOf'
   | 'teamScore'
-  | 'nextTeam';
+  | 'nextTeam'
+  | 'rangeOf'
+  | 'withoutItems'
+  | 'withoutLists'
+  | 'placeOf'
+  | 'colorOf'
+  | 'lowRanks';
 
 /** A short function inside an expression: its parameters are locals of the frame around it. */
 export interface Lambda {
@@ -119,6 +127,10 @@ export type Expr = Of &
     | { readonly k: 'is'; readonly of: Expr; readonly face: number }
     /** The one card with a face. */
     | { readonly k: 'face'; readonly face: number }
+    /** Ways to choose among a list, one by one, each a list: as many as the sizes say, or groups of some shapes. */
+    | { readonly k: 'ways'; readonly of: Expr; readonly sizes: Expr | null; readonly shapes: readonly number[] }
+    /** The best arrangement of cards into groups of shapes that share no card; each card weighs 1 without weights. */
+    | { readonly k: 'arranged'; readonly of: Expr; readonly shapes: readonly number[]; readonly weights: Expr | null }
     /** Whether cards are of one of these shapes. */
     | { readonly k: 'fits'; readonly of: Expr; readonly shapes: readonly number[] }
     /** The most cards among others that are of one of these shapes. */

@@ -38,6 +38,8 @@ const OPERANDS: ExprFields = {
   face: [],
   fits: ['of'],
   largest: ['of'],
+  ways: ['of', 'sizes'],
+  arranged: ['of', 'weights'],
   hand: ['of'],
   bestFive: ['of'],
   can: ['args'],

@@ -1,6 +1,6 @@
 /** Why a choice is refused: reads a choice as a client words it, and judges it. */
 import type { Answer, Arg, Args, DomainCode, OptionCode } from '../machine/code.js';
-import { ASK, OPENED } from '../machine/layout.js';
+import { ASK, OPENED, WAIT, WAIT_OVER } from '../machine/layout.js';
 import { BUDGETS } from '../machine/prices.js';
 import type { State } from '../machine/state.js';
 import { type Piece, plural, render, wordsOf } from '../machine/text.js';
@@ -116,7 +116,9 @@ export function judge(rules: Rules, s: State, seat: number, choice: WireChoice):
     const reason =
       who.length > 0
         ? `It is not ${name}'s turn: ${who.join(' and ')} ${who.length === 1 ? 'is' : 'are'} asked.`
-        : `${name} is not asked anything now.`;
+        : s.f[WAIT] === WAIT_OVER
+          ? 'The game is over: nothing more can be chosen.'
+          : `${name} is not asked anything now.`;
     return { kind: 'turn', reason, option: choice.option };
   }
   const opened = s.f[OPENED] as number;
@@ -216,7 +218,8 @@ function outside(
     if (from > to) return nothingFor(option, param);
     return `The ${param?.name} is from ${from} to ${to}${by > 1 ? ` in steps of ${by}` : ''}, not ${String(value)}.`;
   }
-  if (domain.k === 'cards') return outsideSet(rules, s, seat, option, domain, args, value as readonly unknown[]);
+  if (domain.k === 'cards')
+    return outsideSet(rules, s, seat, option, domain, args, Array.isArray(value) ? value : [value]);
   return `${String(value)} is not among what "${wordsOf(option.name)}" may choose for its ${param?.name}.`;
 }
 
@@ -231,11 +234,18 @@ function outsideSet(
   value: readonly unknown[],
 ): string {
   const words = wordsOf(option.name);
+  const list = domain.list(s, seat, ...args);
+  const cards = readArg(rules, s, 'list:card', value, list);
+  if (Array.isArray(cards))
+    for (const [i, card] of (cards as readonly number[]).entries()) {
+      if (!list.includes(card)) return `${String(value[i])} is not among the cards for "${words}".`;
+      if (cards.indexOf(card) !== i) return `${String(value[i])} stands here twice.`;
+    }
   if (domain.shapes) {
     const names = domain.shapes.map((i) => wordsOf(rules.program.shapes[i]?.name ?? ''));
     return `These cards are no ${names.join(' and no ')}, or not all of them may be taken for "${words}".`;
   }
-  const many = domain.list(s, seat, ...args).length;
+  const many = list.length;
   const least = domain.least(s, seat, ...args);
   const most = Math.min(many, domain.most?.(s, seat, ...args) ?? many);
   if (value.length < least || value.length > most) {

@@ -56,6 +56,8 @@ export interface Rehearsal {
   readonly seats: readonly string[];
   readonly settings: Readonly<Record<string, number | boolean | string>>;
   readonly gets: Readonly<Record<string, string>>;
+  /** Where cards are promised, by pile, and what the pile is called there. */
+  readonly promises: Readonly<Record<string, { readonly at: At; readonly source: string }>>;
   readonly starts: readonly { readonly variable: number; readonly owner: number; readonly probe: number }[];
   readonly steps: readonly RehearsalStep[];
 }
@@ -95,6 +97,7 @@ export function rehearse(program: Program, rehearsal: Rehearsal, coverage?: Cove
       at = step.at;
       run.step(step);
     }
+    run.end();
     return { title, line, passed: true, failure: null, rows };
   } catch (error) {
     if (error instanceof Failed) return failed(rehearsal, rows, lineOf(error.at), error.message);
@@ -114,9 +117,28 @@ function failed(rehearsal: Rehearsal, rows: readonly Row[], line: number, messag
   return { title: rehearsal.title, line: rehearsal.line, passed: false, failure: { line, message }, rows };
 }
 
+/** How many words must be put in, taken out or changed to make one text another (Levenshtein's distance, of words). */
+function changedWords(a: string, b: string): number {
+  const [from, to] = [a.split(' '), b.split(' ')];
+  let before = Array.from({ length: to.length + 1 }, (_, i) => i);
+  for (const [i, word] of from.entries()) {
+    const now = [i + 1];
+    for (const [j, other] of to.entries())
+      now.push(
+        Math.min((now[j] as number) + 1, (before[j + 1] as number) + 1, (before[j] as number) + Number(word !== other)),
+      );
+    before = now;
+  }
+  return before.at(-1) as number;
+}
+
 class Run {
   private readonly table: Table;
   private readonly said: string[] = [];
+  /** How much was said before the chapter under way. */
+  private chapterFrom = 0;
+  /** The step under way: what an expression in it cannot find is told there. */
+  private at: At = 0;
 
   constructor(
     program: Program,
@@ -134,14 +156,33 @@ class Run {
     this.table = new Table(
       program,
       { seats, settings, gets, seed: `rehearsal ${rehearsal.title}` },
-      { prepare, reached: coverage?.hit },
+      { prepare, reached: coverage?.hit, tracking: Object.keys(gets).length > 0 },
     );
     this.hear(this.table.opening.for(OPEN));
     this.passPauses();
   }
 
   private hear(events: ReturnType<Table['opening']['for']>): void {
-    for (const event of events) if (event.kind === 'said' || event.kind === 'told') this.said.push(event.text);
+    for (const event of events) {
+      if (event.kind === 'said' || event.kind === 'told') this.said.push(event.text);
+      if (event.kind === 'chapter') this.chapterFrom = this.said.length;
+    }
+  }
+
+  /** What must be so once all steps are done: every card that was promised has come. */
+  end(): void {
+    const { game, state } = this.table;
+    for (const [i, pile] of game.promisedPiles.entries()) {
+      const path = game.layout.piles[pile]?.path ?? '';
+      const { at, source } = this.rehearsal.promises[path] ?? { at: 0, source: path };
+      const faces = (this.rehearsal.gets[path] ?? '').split(' ');
+      const came = state.f[game.promisedBase + i] as number;
+      if (came < faces.length)
+        throw new Failed(
+          `${source} was promised ${faces.slice(came).join(' ')}, and that never came: ${came} of ${faces.length} came.`,
+          at,
+        );
+    }
   }
 
   private passPauses(): void {
@@ -152,8 +193,16 @@ class Run {
     }
   }
 
+  /** @throws Failed where the rehearsal's own expression cannot be answered */
   private probe(i: number): unknown {
-    return this.table.game.code.probes[i]?.(this.table.state);
+    const { game, state } = this.table;
+    game.code.begin();
+    try {
+      return game.code.probes[i]?.(state);
+    } catch (error) {
+      if (error instanceof Fault) throw new Failed(`this cannot be answered: ${error.message}`, this.at);
+      throw error;
+    }
   }
 
   private name(seat: number): string {
@@ -182,6 +231,7 @@ class Run {
 
   step(step: RehearsalStep): void {
     const { table } = this;
+    this.at = step.at;
     switch (step.k) {
       case 'choose': {
         const result = table.choose(step.choice.seat, this.wire(step.choice));
@@ -212,16 +262,7 @@ class Run {
         return;
       case 'said': {
         const text = this.words(step.text);
-        if (!this.said.includes(text))
-          throw new Failed(
-            `"${text}" was not said. The last words were: ${
-              this.said
-                .slice(-3)
-                .map((s) => `"${s}"`)
-                .join(' ') || 'none'
-            }.`,
-            step.at,
-          );
+        if (!this.said.includes(text)) throw new Failed(`"${text}" was not said. ${this.saidInstead(text)}`, step.at);
         return;
       }
       case 'holds':
@@ -230,6 +271,16 @@ class Run {
       case 'bot':
         this.letBotPlay(step);
     }
+  }
+
+  /** What was said in the chapter under way, what is nearest to a text first. */
+  private saidInstead(text: string): string {
+    const lines = [...new Set(this.said.slice(this.chapterFrom))];
+    if (lines.length === 0) return 'Nothing was said in this chapter.';
+    const nearest = lines
+      .map((line, i) => ({ line, i, changed: changedWords(line, text) }))
+      .sort((a, b) => a.changed - b.changed || b.i - a.i);
+    return `This was said, the nearest first:${nearest.map(({ line }) => `\n  "${line}"`).join('')}`;
   }
 
   private refused(step: Extract<RehearsalStep, { k: 'refused' }>): void {

@@ -32,6 +32,7 @@ function looks(
       case 'bestFive':
       case 'fits':
       case 'largest':
+      case 'arranged':
       case 'face':
         found.faces = true;
         break;

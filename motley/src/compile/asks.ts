@@ -110,18 +110,24 @@ function lowerOption(st: StmtContext, node: ast.Option, around: Around): Option 
   });
   if (params.length > MOST_PARAMS) sheet.error(node, `An option has at most ${MOST_PARAMS} parameters.`);
   const label = node.label ? compileText(x, frame, node.label) : null;
-  const needs = node.needs.map((need): Need => {
-    const e = x.want(need.condition, frame, 'flag', 'What is needed');
+  const needOf = (condition: ast.Expr, text: ast.Text | undefined, place: AstNode): Need => {
+    const e = x.want(condition, frame, 'flag', 'What is needed');
     const read = localsIn(e);
     const depth = params.reduce((most, param, i) => (read.has(param.local) ? i + 1 : most), 0);
     return {
       e,
-      text: need.text ? compileText(x, frame, need.text) : null,
-      source: sourceOf(need.condition).replace(/\s+/g, ' '),
+      text: text ? compileText(x, frame, text) : null,
+      source: sourceOf(condition).replace(/\s+/g, ' '),
       depth,
-      at: sheet.at(need),
+      at: sheet.at(place),
     };
+  };
+  // Which sets of cards are in a domain is asked of whole sets: it is needed like any other condition.
+  const sets = node.params.flatMap(({ domain }, i) => {
+    const where = params[i]?.domain.k === 'cards' ? whereOf(domain) : undefined;
+    return where ? [needOf(where, undefined, where)] : [];
   });
+  const needs = [...sets, ...node.needs.map((need) => needOf(need.condition, need.text, need))];
   const body = st.block(node.body, around);
   frame.close();
   rememberParams(st, node, params);
@@ -138,6 +144,8 @@ function lowerOption(st: StmtContext, node: ast.Option, around: Around): Option 
     at: sheet.at(node),
   };
 }
+
+const whereOf = (domain: ast.Domain): ast.Expr | undefined => ('where' in domain ? domain.where : undefined);
 
 /** Options of one name take the same parameters everywhere, so that bots and rehearsals can call them by name. */
 function rememberParams(st: StmtContext, node: ast.Option, params: readonly Param[]): void {

@@ -1,6 +1,7 @@
-import type { Domain, Expr, Param, Type } from '@wily-jester/core';
+import { type Domain, type Expr, type Param, sameExpr, type Type } from '@wily-jester/core';
 import type * as ast from '../grammar/generated/ast.js';
-import { itemOf } from '../symbols/builtins.js';
+import { CONSTANTS, itemOf } from '../symbols/builtins.js';
+import type { Sheet } from '../symbols/scope.js';
 import { article } from '../symbols/wording.js';
 import type { StmtContext } from './context.js';
 import { plainText } from './texts.js';
@@ -23,8 +24,12 @@ export function lowerParam(st: StmtContext, node: ast.OptionParam): Param {
       frame.tails.add(param.local);
       return param;
     }
+    case 'ListedDomain':
+      return writtenOut(st, node.name, domain, domain.items);
     case 'ValueDomain':
-      return values(st, node.name, domain);
+      return isWrittenOut(st, domain)
+        ? writtenOut(st, node.name, domain, wordsOf(domain))
+        : values(st, node.name, domain);
   }
 }
 
@@ -58,10 +63,9 @@ function values(st: StmtContext, name: string, node: ast.ValueDomain): Param {
   const { x, frame, sheet } = st;
   const at = sheet.at(node);
   const declared = (t: Type, domain: Domain): Param => ({ name, local: frame.add(name, t), t, domain });
-  if (node.shapes.length > 0 || sheet.shapes.some((shape) => shape.name === node.type)) {
-    const shapes = sheet.shapesNamed(node, [node.type, ...node.shapes]);
+  if (node.shapes.length > 0 || isShape(sheet, node.type)) {
+    const shapes = sheet.shapesNamed(node, [node.type, ...node.shapes.map(String)]);
     if (!node.list) sheet.error(node, `Say what is chosen from: "${node.type} in …".`);
-    if (node.where) sheet.error(node, 'Shapes take no "where": say what is needed with "needs".');
     const list = node.list ? x.want(node.list, frame, 'list:card', 'What is chosen from') : x.hole(node, 'list:card');
     const none: Expr = { k: 'lit', t: 'int', at, v: 0 };
     return declared('list:card', { k: 'cards', list, least: none, most: null, grow: null, shapes });
@@ -73,21 +77,67 @@ function values(st: StmtContext, name: string, node: ast.ValueDomain): Param {
       sheet.error(node, `This is ${article(list.t)}, and a ${node.type} is chosen.`);
     return declared(t, { k: 'values', t, list: node.where ? sifted(st, name, list, node.where) : list });
   }
-  if (node.where) sheet.error(node, '"where" goes with "in": say what is chosen from.');
+  const among = (list: Expr): Param =>
+    declared(t, { k: 'values', t, list: node.where ? sifted(st, name, list, node.where) : list });
   const all = (count: number): Expr => ({
     k: 'list',
     t: `list:${t}`,
     at,
     items: Array.from({ length: count }, (_, v): Expr => ({ k: 'lit', t, at, v })),
   });
-  if (t === 'flag') return declared(t, { k: 'values', t, list: all(2) });
-  if (t === 'suit') return declared(t, { k: 'values', t, list: { k: 'suits', t: 'list:suit', at } });
-  if (t === 'rank') return declared(t, { k: 'values', t, list: { k: 'ranks', t: 'list:rank', at } });
-  if (t === 'seat') return declared(t, { k: 'values', t, list: { k: 'seats', t: 'list:seat', at } });
+  if (t === 'flag') return among(all(2));
+  if (t === 'suit') return among({ k: 'suits', t: 'list:suit', at });
+  if (t === 'rank') return among({ k: 'ranks', t: 'list:rank', at });
+  if (t === 'seat') return among({ k: 'seats', t: 'list:seat', at });
   const kind = sheet.kinds.find((k) => `kind:${k.name}` === t);
-  if (kind) return declared(t, { k: 'values', t, list: all(kind.members.length) });
+  if (kind) return among(all(kind.members.length));
   sheet.error(node, `Say what is chosen from: "${node.type} in …".`);
   return declared(t, { k: 'values', t, list: x.hole(node, `list:${t}`) });
+}
+
+const isShape = (sheet: Sheet, name: string): boolean => sheet.shapes.some((shape) => shape.name === name);
+
+/** Whether words are values: members of a kind, suits or ranks, and no type or shape. */
+function isWrittenOut({ sheet }: StmtContext, node: ast.ValueDomain): boolean {
+  if (node.shapes.length === 0 || node.list || isShape(sheet, node.type)) return false;
+  const constant = CONSTANTS[node.type]?.t;
+  return (
+    constant === 'suit' ||
+    constant === 'rank' ||
+    constant === 'flag' ||
+    sheet.kinds.some((kind) => kind.members.some((member) => member.name === node.type))
+  );
+}
+
+/** The words of a domain as expressions. */
+const wordsOf = (node: ast.ValueDomain): ast.Expr[] =>
+  [node.type, ...node.shapes].map((word) => {
+    const place = { $container: node, $cstNode: node.$cstNode };
+    return (
+      typeof word === 'number' ? { ...place, $type: 'Int', value: word } : { ...place, $type: 'Ref', name: word }
+    ) as ast.Expr;
+  });
+
+/** Values that are written one by one, all of one type. */
+function writtenOut(st: StmtContext, name: string, node: ast.Domain, words: readonly ast.Expr[]): Param {
+  const { x, frame, sheet } = st;
+  const at = sheet.at(node);
+  const types = words.map((word) => x.lower(word, frame).t);
+  // Numbers beside a rank are ranks; otherwise the first value says what the others are.
+  const t = types.includes('rank') ? 'rank' : (types[0] ?? 'int');
+  const items = words.map((word) => x.want(word, frame, t, 'Each value of the domain'));
+  for (const [i, item] of items.entries()) {
+    if (item.t !== types[i] && item.t !== 'rank') continue;
+    if (item.k !== 'lit' && item.k !== 'setting')
+      sheet.error(
+        words[i] ?? node,
+        `Values that are written out are literals: for others write "${name}: ${t} in [a, b]".`,
+      );
+    else if (items.findIndex((other) => sameExpr(other, item)) < i)
+      sheet.error(words[i] ?? node, 'This value stands here twice.');
+  }
+  const list: Expr = { k: 'list', t: `list:${t}`, at, items };
+  return { name, local: frame.add(name, t), t, domain: { k: 'values', t, list } };
 }
 
 /** The part of a list for which a condition on the parameter holds. */

@@ -118,10 +118,10 @@ export class Expressions implements ExprContext {
         return this.index(node, frame);
       case 'Call':
         return this.call(node, frame, want);
-      case 'Negative': {
-        const a = this.want(node.value, frame, 'int', 'What follows "-"');
-        return a.k === 'lit' ? { ...a, v: -a.v } : { k: 'neg', t: 'int', at: this.sheet.at(node), a };
-      }
+      case 'Negative':
+        return this.negative(node, frame, want);
+      case 'RangeExpr':
+        return this.range(node, frame);
       case 'Not':
         return {
           k: 'not',
@@ -136,12 +136,30 @@ export class Expressions implements ExprContext {
     }
   }
 
+  /** A number below zero, or a value that compares the other way round. */
+  private negative(node: ast.Negative, frame: Frame, want?: Type): Expr {
+    const at = this.sheet.at(node);
+    const e = this.lower(node.value, frame, want === 'key' && node.value.$type === 'ListLit' ? 'key' : undefined);
+    const isKey = e.t === 'key' || e.t === 'list:int';
+    if (isKey) return { k: 'neg', t: 'key', at, a: this.fit(e, 'key', node.value, 'What is turned round') };
+    if (e.t !== 'int' && isComparable(e.t)) return { k: 'neg', t: 'turned', at, a: e };
+    const a = this.fit(e, 'int', node.value, 'What follows "-"');
+    return a.k === 'lit' ? { ...a, v: -a.v } : { k: 'neg', t: 'int', at, a };
+  }
+
+  /** Whole numbers from one to another, as a list. */
+  private range(node: ast.RangeExpr, frame: Frame): Expr {
+    const from = this.want(node.from, frame, 'int', 'The lower end');
+    const to = this.want(node.to, frame, 'int', 'The upper end');
+    return { k: 'fn', t: 'list:int', at: this.sheet.at(node), f: 'rangeOf', args: [from, to] };
+  }
+
   private choice(node: ast.IfExpr, frame: Frame, want?: Type): Expr {
     const c = this.want(node.condition, frame, 'flag', 'The condition');
     let a = this.lower(node.yes, frame, want);
     let b = this.lower(node.no, frame, want ?? a.t);
     if (a.t !== b.t) {
-      if (a.t === 'nothing') a = this.fit(a, b.t, node.yes, 'The part after "then"');
+      if (a.t === 'nothing' || a.t === 'list:nothing') a = this.fit(a, b.t, node.yes, 'The part after "then"');
       else b = this.fit(b, a.t, node.no, 'The part after "else"');
     }
     return { k: 'if', t: a.t, at: this.sheet.at(node), c, a, b };
@@ -156,9 +174,14 @@ export class Expressions implements ExprContext {
     let t = want && isList(want) ? itemOf(want) : undefined;
     const items = node.items.map((item) => {
       const e = this.lower(item, frame, t);
-      if (t === undefined || t === 'nothing') t = e.t;
+      if (t === undefined || t === 'nothing' || t === 'list:nothing') t = e.t;
       return e;
     });
+    const [only] = items;
+    if (node.items.length === 1 && only?.k === 'fn' && only.f === 'rangeOf') {
+      this.sheet.error(node, 'This is a list with a list in it: a range is a list already. Leave out the brackets.');
+      return only;
+    }
     // A list of unlike things that can all be compared is a key.
     if (items.some((e) => e.t !== t) && items.every((e) => isComparable(e.t)))
       return this.asKey({ k: 'list', t: 'list:nothing', at, items }, node, 'A key');
@@ -313,8 +336,11 @@ export class Expressions implements ExprContext {
       const args = params.map((param, i): Expr => {
         const arg = node.args[i];
         if (!arg) return this.hole(node, param.t);
-        if (arg.$type === 'Lambda') {
-          this.sheet.error(arg, `"${name}" takes values, not a short function.`);
+        if (arg.$type === 'Lambda' || arg.$type === 'ShapeList') {
+          this.sheet.error(
+            arg,
+            `"${name}" takes values, not ${arg.$type === 'Lambda' ? 'a short function' : 'shapes'}.`,
+          );
           return this.hole(node, param.t);
         }
         return this.want(arg, frame, param.t, `The ${ordinal(i)} value of ${name}`);

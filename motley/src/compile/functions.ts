@@ -32,7 +32,7 @@ function noFunction(x: ExprContext, node: ast.Call, name: string, frame: Frame, 
     sheet.error(node, 'pairs(list) goes with a short function of two values: all(pairs(run), (below, above) => …).');
   else if (frame.find(name) !== undefined || CONSTANTS[name]) sheet.error(node, `"${name}" is not a function.`);
   else sheet.unknown(node.callee ?? node, name, [...Object.keys(FUNCTIONS), ...defNames(x)], 'function');
-  for (const arg of node.args) if (arg.$type !== 'Lambda') x.lower(arg, frame);
+  for (const arg of node.args) if (arg.$type !== 'Lambda' && arg.$type !== 'ShapeList') x.lower(arg, frame);
   return x.hole(node, want);
 }
 
@@ -64,7 +64,7 @@ class FunctionCall {
   /** An argument that is a value, not a short function. */
   private value(i: number): ast.Expr | undefined {
     const arg = this.args[i];
-    return arg && arg.$type !== 'Lambda' ? arg : undefined;
+    return arg && arg.$type !== 'Lambda' && arg.$type !== 'ShapeList' ? arg : undefined;
   }
 
   /** The call in the form that it is written in, or nothing where it is in none. */
@@ -79,20 +79,28 @@ class FunctionCall {
   /** Whether the call is written in a form, as far as the number of its arguments and its short functions say. */
   private isWritten(form: Form): boolean {
     const [first, second] = this.args;
-    if (!first || first.$type === 'Lambda') return false;
+    if (!first || first.$type === 'Lambda' || first.$type === 'ShapeList') return false;
     const count = this.args.length;
     switch (form.k) {
       case 'plain':
         return count === form.takes.length && this.args.every((_, i) => this.value(i) !== undefined);
+      case 'extreme':
+        // Two values, or a list and what is looked at of its items.
+        return count === 2 && isFunction(this.x, second);
+      case 'extremeOfTwo':
+        return count === 2 && this.value(1) !== undefined;
+      case 'ways':
+        return count === 2;
+      case 'arranged':
+        return count === 2 || count === 3;
       case 'fold':
-        // Two numbers, or a list and what is looked at of its items.
-        return count === 2 && ((form.f !== 'min' && form.f !== 'max') || isFunction(this.x, second));
       case 'choose':
       case 'sift':
         return count === 2;
       case 'nextWhere':
       case 'previousWhere':
         return count === 2;
+      case 'extremeItself':
       case 'sumItself':
       case 'siftItself':
       case 'hand':
@@ -146,12 +154,29 @@ class FunctionCall {
     switch (form.k) {
       case 'fold': {
         const neighbours = pairsOf(first);
-        const of = x.list(neighbours ?? first, frame, `The list of ${name}`);
+        const of = neighbours ? x.list(neighbours, frame, `The list of ${name}`) : this.listOrWays(first);
         const by = x.lambda(second, frame, itemOf(of.t), form.by, neighbours ? 2 : 1);
         return { k: 'fold', t: form.by === 'flag' && form.f !== 'count' ? 'flag' : 'int', at, f: form.f, of, by };
       }
+      case 'extreme': {
+        const of = this.listOrWays(first);
+        const by = keyed(x, second, frame, itemOf(of.t));
+        return { k: 'fold', t: by.body.t, at, f: form.f, of, by };
+      }
+      case 'extremeItself':
+        return this.ofItems(form.f, x.list(first, frame, `What ${name} looks at`));
+      case 'extremeOfTwo':
+        return this.ofTwo(form.f, first, second as ast.Expr);
+      case 'ways':
+        x.sheet.error(
+          this.node,
+          'choose gives its ways one by one and stands inside any, all, none, count, sum, max, min, best, least or find: say what you want of them.',
+        );
+        return x.hole(this.node, 'list:list:card');
+      case 'arranged':
+        return this.arranged(first, second);
       case 'choose': {
-        const of = x.list(first, frame, `The list of ${name}`);
+        const of = this.listOrWays(first);
         const item = itemOf(of.t);
         const by = form.by === 'flag' ? x.lambda(second, frame, item, 'flag') : keyed(x, second, frame, item);
         return { k: 'choose', t: item, at, f: form.f, of, by };
@@ -202,10 +227,93 @@ class FunctionCall {
     }
   }
 
+  /** A list, or ways to choose among one, which are gone through one by one. */
+  private listOrWays(node: ast.Expr): Expr {
+    const { x, frame, name } = this;
+    const isWays = node.$type === 'Call' && node.callee?.$type === 'Ref' && node.callee.name === 'choose';
+    if (!isWays || node.args.length !== 2) return x.list(node, frame, `The list of ${name}`);
+    const at = x.sheet.at(node);
+    const [list, how] = node.args as [ast.Arg, ast.Arg];
+    if (list.$type === 'Lambda' || list.$type === 'ShapeList' || how.$type === 'Lambda') {
+      x.sheet.error(node, `"choose" is used like this: ${FUNCTIONS.choose?.usage}.`);
+      return x.hole(node, 'list:list:card');
+    }
+    const shapes = this.shapesIn(how);
+    if (shapes) {
+      const of = x.want(list, frame, 'list:card', 'What is chosen from');
+      return { k: 'ways', t: 'list:list:card', at, of, sizes: null, shapes };
+    }
+    const of = x.list(list, frame, 'What is chosen from');
+    const many = x.lower(how as ast.Expr, frame);
+    const sizes: Expr =
+      many.t === 'int'
+        ? { k: 'list', t: 'list:int', at, items: [many] }
+        : x.fit(many, 'list:int', how, 'How many are chosen');
+    return { k: 'ways', t: listOf(of.t), at, of, sizes, shapes: [] };
+  }
+
+  /** The shapes that an argument names; nothing where it names none. */
+  private shapesIn(arg: ast.Arg): readonly number[] | undefined {
+    const { x } = this;
+    if (arg.$type === 'ShapeList') return x.sheet.shapesNamed(arg, arg.names);
+    const isShape = arg.$type === 'Ref' && x.sheet.shapes.some((shape) => shape.name === arg.name);
+    return isShape ? x.sheet.shapesNamed(arg, [arg.name]) : undefined;
+  }
+
+  /** The greatest or the least of items themselves. */
+  private ofItems(f: 'min' | 'max', of: Expr): Expr | undefined {
+    const { x, frame, at } = this;
+    const item = itemOf(of.t);
+    if (!isOrdered(item)) {
+      if (item !== 'nothing')
+        x.sheet.error(this.node, `${article(item, true)} is neither more nor less than another: say by what.`);
+      return x.hole(this.node, item === 'nothing' ? 'int' : item);
+    }
+    const local = frame.add('', item, true);
+    const by: Lambda = { params: [local], body: { k: 'local', t: item, at, i: local } };
+    if (item === 'int') return this.fn(f === 'min' ? 'listMin' : 'listMax', 'int', [of]);
+    return { k: 'fold', t: item, at, f, of, by };
+  }
+
+  /** The greater or the lesser of two values. */
+  private ofTwo(f: 'min' | 'max', first: ast.Expr, second: ast.Expr): Expr | undefined {
+    const { x, frame, at, name } = this;
+    const a = x.lower(first, frame);
+    if (a.t === 'int' || a.t === 'nothing' || !isOrdered(a.t)) {
+      const left = x.fit(a, 'int', first, `The first value of ${name}`);
+      const right = x.want(second, frame, 'int', `The second value of ${name}`);
+      return this.fn(f === 'min' ? 'min2' : 'max2', 'int', [left, right]);
+    }
+    const b = x.want(second, frame, a.t, `The second value of ${name}`);
+    return this.ofItems(f, { k: 'list', t: listOf(a.t), at, items: [a, b] });
+  }
+
+  private arranged(list: ast.Expr, how: ast.Arg): Expr {
+    const { x, frame, at } = this;
+    const of = x.want(list, frame, 'list:card', 'What is arranged');
+    const shapes = this.shapesIn(how);
+    if (!shapes) {
+      x.sheet.error(how, 'Shapes should stand here, such as set | run: arranged(cards, set | run).');
+      return x.hole(this.node, 'list:list:card');
+    }
+    for (const i of shapes)
+      if ((x.sheet.shapes[i]?.least ?? 2) < 2)
+        x.sheet.error(how, `Every card would be a group: "${x.sheet.shapes[i]?.name}" may be a single card.`);
+    const by = this.args[2];
+    const weights: Expr | null = by
+      ? { k: 'sift', t: 'list:int', at, f: 'map', of, by: x.lambda(by, frame, 'card', 'int') }
+      : null;
+    return { k: 'arranged', t: 'list:list:card', at, of, shapes, weights };
+  }
+
   private without(list: ast.Expr, value: ast.Expr): Expr {
     const { x, frame, at } = this;
     const of = x.list(list, frame, 'What something is left out of');
-    const item = x.want(value, frame, itemOf(of.t), 'What is left out');
+    const left = x.lower(value, frame, itemOf(of.t));
+    if (left.t === of.t || left.t === 'pile' || (left.k === 'list' && left.items.length === 0))
+      return this.fn('withoutItems', of.t, [of, x.fit(left, of.t, value, 'What is left out')]);
+    if (left.t === listOf(of.t)) return this.fn('withoutLists', of.t, [of, left]);
+    const item = x.fit(left, itemOf(of.t), value, 'What is left out');
     const local = frame.add('', itemOf(of.t), true);
     const here: Expr = { k: 'local', t: itemOf(of.t), at, i: local };
     const body: Expr = { k: 'op', t: 'flag', at, op: '!=', a: here, b: item };
@@ -228,7 +336,7 @@ class FunctionCall {
 function pairsOf(node: ast.Expr): ast.Expr | undefined {
   if (node.$type !== 'Call' || node.callee?.$type !== 'Ref' || node.callee.name !== 'pairs') return undefined;
   const [list] = node.args;
-  return node.args.length === 1 && list && list.$type !== 'Lambda' ? list : undefined;
+  return node.args.length === 1 && list && list.$type !== 'Lambda' && list.$type !== 'ShapeList' ? list : undefined;
 }
 
 function isFunction(x: ExprContext, arg: ast.Arg | undefined): boolean {
@@ -239,6 +347,10 @@ function isFunction(x: ExprContext, arg: ast.Arg | undefined): boolean {
       x.sheet.defs[(x.sheet.names.get(arg.name) as { i: number }).i]?.params.length === 1)
   );
 }
+
+/** Whether values of a type are put in order: those that compare, and keys of them. */
+const isOrdered = (t: Type): boolean =>
+  isComparable(t) || t === 'key' || t === 'list:int' || t === 'list:rank' || t === 'list:flag';
 
 /** A short function that gives a key; where items are only told apart, seats and cards will do too. */
 function keyed(x: ExprContext, node: ast.Arg, frame: Frame, item: Type, alike = false): Lambda {

@@ -37,8 +37,18 @@ export function lowerMember(x: ExprContext, node: ast.Member, frame: Frame): Exp
       return x.hole(node);
     }
     case 'seat':
-      return ofSeat(x, node, of);
+      return name === 'place' && !meaning ? placeOf(of, at) : ofSeat(x, node, of);
+    case 'suit':
+      if (name === 'color') return { k: 'fn', t: 'color', at, f: 'colorOf', args: [of] };
+      if (name === 'place') return placeOf(of, at);
+      sheet.unknown(node, name, [...keptOf(sheet, 'suit'), 'color', 'place'], 'property of a suit named');
+      return x.hole(node);
+    case 'rank':
+      if (name === 'place') return placeOf(of, at);
+      sheet.unknown(node, name, [...keptOf(sheet, 'rank'), 'place'], 'property of a rank named');
+      return x.hole(node);
     case 'team':
+      if (name === 'place') return placeOf(of, at);
       if (name === 'score') return { k: 'fn', t: 'int', at, f: 'teamScore', args: [of] };
       if (name === 'seats') return { k: 'fn', t: 'list:seat', at, f: 'seatsOf', args: [of] };
       if (meaning?.k === 'pile' && sheet.piles[meaning.i]?.by === 'team') {
@@ -62,15 +72,20 @@ export function lowerMember(x: ExprContext, node: ast.Member, frame: Frame): Exp
       return x.hole(node);
     case 'low':
       if (name === 'name') return { k: 'fn', t: 'text', at, f: 'lowName', args: [of] };
-      sheet.unknown(node, name, ['name'], 'property of a low hand named');
+      if (name === 'ranks') return { k: 'fn', t: 'list:rank', at, f: 'lowRanks', args: [of] };
+      sheet.unknown(node, name, ['ranks', 'name'], 'property of a low hand named');
       return x.hole(node);
     case 'pile':
       return ofPile(x, node, of);
     default:
+      if (name === 'place' && of.t.startsWith('kind:')) return placeOf(of, at);
       sheet.error(node, `There is no "${name}" of ${article(of.t)}.`);
       return x.hole(node);
   }
 }
+
+/** The number of a value among all of its type, from 1. */
+const placeOf = (of: Expr, at: number): Expr => ({ k: 'fn', t: 'int', at, f: 'placeOf', args: [of] });
 
 /** A variable that is kept for each value of a type. */
 function keptVariable(sheet: Sheet, meaning: Meaning | undefined, of: Expr, at: number): Expr | undefined {

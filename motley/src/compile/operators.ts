@@ -36,6 +36,10 @@ export function lowerBinary(x: ExprContext, node: ast.Binary, frame: Frame, want
     const face = node.right.$type === 'Text' ? faceIn(x.sheet, node.right) : undefined;
     return face === undefined ? x.hole(node, 'flag') : { k: 'is', t: 'flag', at: place, of, face };
   }
+  if (op === 'in' && node.right.$type === 'RangeExpr') {
+    const within = inRange(x, node, node.right, frame);
+    if (within) return within;
+  }
   if (op === 'in') {
     const b = x.list(node.right, frame, 'What stands after "in"');
     const a = x.want(node.left, frame, itemOf(b.t), 'What stands before "in"');
@@ -70,6 +74,18 @@ export function lowerBinary(x: ExprContext, node: ast.Binary, frame: Frame, want
     );
   if (!ordered && a.t === 'text') x.sheet.error(node, 'Texts are said, not compared: compare what they tell of.');
   return { k: 'op', t: 'flag', at: place, op: op as BinaryOp, a, b };
+}
+
+/** Whether a number is within a range: two comparisons, where the number is quickly read twice. */
+function inRange(x: ExprContext, node: ast.Binary, range: ast.RangeExpr, frame: Frame): Expr | undefined {
+  if (node.left.$type !== 'Ref' && node.left.$type !== 'Member') return undefined;
+  const at = x.sheet.at(node);
+  const n = x.want(node.left, frame, 'int', 'What stands before "in"');
+  const from = x.want(range.from, frame, 'int', 'The lower end');
+  const to = x.want(range.to, frame, 'int', 'The upper end');
+  const a: Expr = { k: 'op', t: 'flag', at, op: '>=', a: n, b: from };
+  const b: Expr = { k: 'op', t: 'flag', at, op: '<=', a: n, b: to };
+  return { k: 'op', t: 'flag', at, op: 'and', a, b };
 }
 
 /** Two lists, or piles taken as their cards, one after the other. */

@@ -65,6 +65,7 @@ function lowerRehearsal(sheet: Sheet, probes: Expr[], node: ast.Rehearsal): Rehe
   const seats: string[] = [];
   const settings: Record<string, number | boolean | string> = {};
   const gets: Record<string, string> = {};
+  const promises: Record<string, { at: number; source: string }> = {};
   const starts: { variable: number; owner: number; probe: number }[] = [];
   const steps: RehearsalStep[] = [];
   const seatNames = new Map<string, number>();
@@ -130,6 +131,7 @@ function lowerRehearsal(sheet: Sheet, probes: Expr[], node: ast.Rehearsal): Rehe
       case 'GetsLine': {
         const path = pathOf(sheet, x, frame, line.pile);
         const faces = line.faces.flatMap((face) => faceIn(sheet, face) ?? []);
+        if (path !== undefined) promises[path] ??= { at, source: sourceOf(line.pile) };
         if (path !== undefined)
           gets[path] = [gets[path], ...faces.map(faceText)].filter((part) => part !== undefined).join(' ');
         break;
@@ -170,7 +172,16 @@ function lowerRehearsal(sheet: Sheet, probes: Expr[], node: ast.Rehearsal): Rehe
     }
   }
   if (seats.length === 0) sheet.error(node, 'A rehearsal says who sits at the table: seats Wren, Otter');
-  return { title: plainText(sheet, node.title), line: placeOf(node).line, seats, settings, gets, starts, steps };
+  return {
+    title: plainText(sheet, node.title),
+    line: placeOf(node).line,
+    seats,
+    settings,
+    gets,
+    promises,
+    starts,
+    steps,
+  };
 }
 
 interface Tools {

@@ -364,7 +364,9 @@ export class Statements implements StmtContext {
     const args = params.map((local, i): Expr => {
       const arg = target.args[i];
       const t = routine?.locals[local]?.t ?? 'int';
-      return arg && arg.$type !== 'Lambda' ? x.want(arg, frame, t, `What ${name} is given`) : x.hole(node, t);
+      return arg && arg.$type !== 'Lambda' && arg.$type !== 'ShapeList'
+        ? x.want(arg, frame, t, `What ${name} is given`)
+        : x.hole(node, t);
     });
     if (around.inEvery) this.callsInEvery.push({ node, routine: meaning.i });
     return [{ s: 'call', at, routine: meaning.i, args }];

@@ -43,7 +43,11 @@ export type Form =
   | { readonly k: 'hand'; readonly kind: HandKind; readonly what: string }
   | { readonly k: 'bestFive'; readonly what: string }
   /** Forms with an order of work of their own: see `compile/functions.ts`. */
-  | { readonly k: 'sumItself' | 'nextWhere' | 'previousWhere' | 'without' | 'largest' | 'plural' };
+  | { readonly k: 'sumItself' | 'nextWhere' | 'previousWhere' | 'without' | 'largest' | 'plural' }
+  /** The greatest or the least: of what a short function gives, of the items themselves, or of two values. */
+  | { readonly k: 'extreme' | 'extremeItself' | 'extremeOfTwo'; readonly f: 'min' | 'max' }
+  /** Ways to choose among a list, and the best arrangement of cards. */
+  | { readonly k: 'ways' | 'arranged' };
 
 /** A function of the language's own. */
 export interface Builtin {
@@ -79,20 +83,28 @@ export const FUNCTIONS = byName<Builtin>({
     forms: [{ k: 'fold', f: 'sum', by: 'int' }, { k: 'sumItself' }],
   },
   min: {
-    usage: 'min(a, b), min(list) or min(list, x => number)',
+    usage: 'min(a, b), min(list) or min(list, x => value)',
     forms: [
-      { k: 'fold', f: 'min', by: 'int' },
-      plain('listMin', 'int', takes('list:int', 'What min looks at')),
-      plain('min2', 'int', takes('int', 'The first value of min'), takes('int', 'The second value of min')),
+      { k: 'extreme', f: 'min' },
+      { k: 'extremeItself', f: 'min' },
+      { k: 'extremeOfTwo', f: 'min' },
     ],
   },
   max: {
-    usage: 'max(a, b), max(list) or max(list, x => number)',
+    usage: 'max(a, b), max(list) or max(list, x => value)',
     forms: [
-      { k: 'fold', f: 'max', by: 'int' },
-      plain('listMax', 'int', takes('list:int', 'What max looks at')),
-      plain('max2', 'int', takes('int', 'The first value of max'), takes('int', 'The second value of max')),
+      { k: 'extreme', f: 'max' },
+      { k: 'extremeItself', f: 'max' },
+      { k: 'extremeOfTwo', f: 'max' },
     ],
+  },
+  choose: {
+    usage: 'choose(list, how many) or choose(cards, shape | shape), inside any, all, max, best, …',
+    forms: [{ k: 'ways' }],
+  },
+  arranged: {
+    usage: 'arranged(cards, shape | shape) or arranged(cards, shape | shape, c => weight)',
+    forms: [{ k: 'arranged' }],
   },
   best: { usage: 'best(list, x => key)', forms: [{ k: 'choose', f: 'best', by: 'key' }] },
   least: { usage: 'least(list, x => key)', forms: [{ k: 'choose', f: 'least', by: 'key' }] },
@@ -148,7 +160,7 @@ export const FUNCTIONS = byName<Builtin>({
     forms: [plain('last', 'list', takes('list', 'What last looks at'), takes('int', 'How many last takes'))],
   },
   reversed: { usage: 'reversed(list)', forms: [plain('reversed', 'list', takes('list', 'What is reversed'))] },
-  without: { usage: 'without(list, value)', forms: [{ k: 'without' }] },
+  without: { usage: 'without(list, value or list)', forms: [{ k: 'without' }] },
   abs: { usage: 'abs(number)', forms: [plain('abs', 'int', takes('int', 'What abs takes'))] },
   faceUp: { usage: 'faceUp(card)', forms: [plain('faceUp', 'flag', takes('card', 'What faceUp looks at'))] },
   next: {
@@ -195,6 +207,7 @@ export function typeText(t: Type): string {
   if (t === 'list:card') return 'cards';
   if (t === 'poker') return 'high hand';
   if (t === 'low') return 'low hand';
+  if (t === 'turned') return 'value that is turned round';
   if (t.startsWith('list:')) return `list of ${typeText(t.slice(5) as Type)}s`;
   return t;
 }
@@ -202,9 +215,18 @@ export const isList = (t: Type): boolean => t.startsWith('list:');
 export const itemOf = (t: Type): Type => t.slice(5) as Type;
 export const listOf = (t: Type): Type => `list:${t}`;
 
-const COMPARABLE: ReadonlySet<Type> = new Set(['int', 'rank', 'suit', 'flag', 'poker', 'low']);
+const COMPARABLE: ReadonlySet<Type> = new Set(['int', 'rank', 'suit', 'flag', 'poker', 'low', 'turned']);
 /** Whether values of a type are more or less than others. */
 export const isComparable = (t: Type): boolean => COMPARABLE.has(t) || t.startsWith('kind:');
 /** Types whose empty value is `nothing`. */
 export const canBeNothing = (t: Type): boolean =>
-  !(t === 'int' || t === 'flag' || t === 'text' || t === 'poker' || t === 'low' || t === 'key' || isList(t));
+  !(
+    t === 'int' ||
+    t === 'flag' ||
+    t === 'text' ||
+    t === 'poker' ||
+    t === 'low' ||
+    t === 'key' ||
+    t === 'turned' ||
+    isList(t)
+  );

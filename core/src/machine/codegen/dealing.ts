@@ -52,6 +52,8 @@ export function dealingCode(layout: StateLayout, { noting, promised }: DealingDu
         `const way=facing<0?pileFacing[to]:facing,a=${cards}+row[${start}+from],b=${cards}+row[${start}+to]+place;`,
         `for(let i=0;i<n;i++){const c=row[a+i];row[b+i]=c;row[${where}+c]=to;row[${facing}+c]=way;row[${seen}+c]=0;}`,
       ].join('');
+  // To a pile that is promised cards a whole one goes card by card, as if it were dealt: the first promised lies lowest.
+  const oneByOne = promised ? 'if(isDue(s,to)){dealAll(s,from,[to],facing,here);return;}' : '';
   const turn = noting
     ? 'turnPile(s,p,way);'
     : [
@@ -61,7 +63,7 @@ export function dealingCode(layout: StateLayout, { noting, promised }: DealingDu
         's.touch(p,p);',
       ].join('');
   return [
-    `function moveWhole(s,from,to,facing){pay(20+3*s.len[from]);${whole}}`,
+    `function moveWhole(s,from,to,facing){pay(20+3*s.len[from]);${oneByOne}${whole}}`,
     `function turnWhole(s,p,way){pay(40*s.len[p]);${turn}}`,
     `function deal1(s,from,to,facing,at){${[...head, ...move].join('')}${told}return c;}`,
     'const {dealN,dealAll,dealEach,dealRound}=dealing(deal1,fill,pay);',

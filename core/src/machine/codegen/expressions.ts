@@ -13,6 +13,7 @@ import {
   throughRows,
   throughSeats,
   throughTail,
+  throughWays,
 } from './loops.js';
 import { isOfCards, memoCode } from './memo.js';
 import type { Module } from './module.js';
@@ -133,7 +134,7 @@ export class ExprWriter implements Writer {
       case 'not':
         return `!${this.write(e.a)}`;
       case 'neg':
-        return `(-${this.write(e.a)})`;
+        return e.a.t === 'key' ? `turnedKey(${this.write(e.a)})` : `(-${comparable(e.a.t, this.write(e.a))})`;
       case 'if':
         return `(${this.write(e.c)}?${this.write(e.a)}:${this.write(e.b)})`;
       case 'call':
@@ -169,6 +170,14 @@ export class ExprWriter implements Writer {
         return `fits([${e.shapes.join(',')}],${this.readCards(e.of, e.at)})`;
       case 'largest':
         return `largest([${e.shapes.join(',')}],${this.readCards(e.of, e.at)},pay)`;
+      case 'ways':
+        return e.sizes
+          ? `waysOf(${this.write(e.of)},${this.write(e.sizes)})`
+          : `shapeWays([${e.shapes.join(',')}],${this.readCards(e.of, e.at)},pay)`;
+      case 'arranged': {
+        const weights = e.weights ? this.write(e.weights) : 'null';
+        return `bestGroups([${e.shapes.join(',')}],${this.readCards(e.of, e.at)},${weights},${e.at},pay)`;
+      }
       case 'hand':
         return `rankHand(${this.module.text(e.kind)},${this.readCards(e.of, e.at)},${e.at})`;
       case 'bestFive':
@@ -360,7 +369,9 @@ export class ExprWriter implements Writer {
             ? [throughTail(parts, 'of', two), ['of'], [tail]]
             : e.of.k === 'seats'
               ? [throughSeats(layout.seats.length, two), ['of'], [this.write(e.of)]]
-              : [throughList('of', two), ['of'], [this.write(e.of)]];
+              : e.of.k === 'ways'
+                ? [throughWays('of', 2 + weight, e.at), ['of'], [this.write(e.of)]]
+                : [throughList('of', two), ['of'], [this.write(e.of)]];
     const work = this.module.helper((fn) => loop(fn, e, through, by, of, params, this.guarded, weight));
     const name = this.memoFolds && pile !== null && free.length === 0 ? this.memoized(e, work) : work;
     return `${name}(${['s', ...(this.guarded ? ['v'] : []), ...over, ...given].join(',')})`;

@@ -1,4 +1,5 @@
 import type { Expr, ExprOf, Plain } from '../../program/types.js';
+import { LONGEST_LIST } from '../runtime/lists.js';
 import { literalText } from './texts.js';
 import type { Pools, Writer } from './writer.js';
 
@@ -98,6 +99,15 @@ export const FUNCTIONS: Readonly<Record<Plain, FunctionRow>> = {
   seatsOf: { code: 'seatsOf($0,@)', items: 'there' },
   nextTeam: { code: 'nextTeam($0,@)' },
   chance: { code: 'dice.toss($0,$1)' },
+  rangeOf: { code: `rangeOf($0,$1,@,${LONGEST_LIST})`, pure: 'numbers', items: 'there' },
+  withoutItems: { code: 'withoutItems($0,$1)', pure: 'cards', items: 'given' },
+  withoutLists: { code: 'withoutLists($0,$1)', pure: 'cards', items: 'given' },
+  placeOf: {
+    code: ({ x, e }) => (first(e).t === 'rank' ? `(rankPlace[${x.sure(first(e))}]+1)` : `(${x.sure(first(e))}+1)`),
+    pure: 'cards',
+  },
+  colorOf: { code: 'suitColor[!0]', pure: 'cards' },
+  lowRanks: { code: 'lowRanks($0)', pure: 'cards' },
 };
 
 /** A pattern with the arguments of a call in it. */

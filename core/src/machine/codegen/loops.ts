@@ -65,6 +65,11 @@ export const throughList = (list: string, two = false): Through => ({
   size: `${list}.length`,
   head: `for(let i=0;i<${list}.length${two ? '-1' : ''};i++){const x=${list}[i]${two ? `,y=${list}[i+1]` : ''};`,
 });
+/** Through ways to choose among a list, each of which costs so much. */
+export const throughWays = (ways: string, cost: number, at: number): Through => ({
+  size: '1',
+  head: `for(let x=${ways}.next();x!==null;x=${ways}.next()){${spend(`${cost}+x.length`, at)}`,
+});
 /** Through all seats: they are counted, which is quicker than to go through their list. */
 export const throughSeats = (seats: number, two = false): Through => ({
   size: String(seats),
@@ -119,23 +124,24 @@ function steps(e: Over, by: string, key: string): [string, string, string] {
       return ['let n=0;', `n+=${by};`, `return chk(n,${e.at});`];
     case 'min':
     case 'max':
+      if (e.t !== 'int') return extreme(e, by);
       return [
         'let n=NaN;',
         `const k=${by};if(!(n${e.f === 'min' ? '<=' : '>='}k))n=k;`,
         `return n===n?n:fault(${e.f === 'min' ? 'EMPTY_MIN' : 'EMPTY_MAX'},${e.at});`,
       ];
     case 'find':
-      return ['', `if(${by})return x;`, 'return -1;'];
+      return ['', `if(${by})return x;`, `return ${none(e)};`];
     case 'best':
     case 'least':
       if (many)
         return [
-          'let n=null,found=-1;',
+          `let n=null,found=${none(e)};`,
           `const k=${key};if(n===null||compareKeys(k,n)${e.f === 'best' ? '>' : '<'}0){n=k;found=x;}`,
           'return found;',
         ];
       return [
-        'let n=NaN,found=-1;',
+        `let n=NaN,found=${none(e)};`,
         `const k=${key};if(!(n${e.f === 'best' ? '>=' : '<='}k)){n=k;found=x;}`,
         'return found;',
       ];
@@ -177,6 +183,23 @@ function steps(e: Over, by: string, key: string): [string, string, string] {
     case 'map':
       return ['const found=[];', `found.push(${by});`, 'return found;'];
   }
+}
+
+/** What is chosen where there is nothing to choose from. */
+const none = (e: Over): string => (e.t.startsWith('list:') ? '[]' : '-1');
+
+/** The greatest or the least of values that are no numbers: what compares is told apart from the value. */
+function extreme(e: Over, by: string): [string, string, string] {
+  const { t } = e.by.body;
+  const isLeast = e.f === 'min';
+  const isBetter = isMany(t)
+    ? `m===null||compareKeys(k,m)${isLeast ? '<' : '>'}0`
+    : `m===null||k${isLeast ? '<' : '>'}m`;
+  return [
+    'let n,m=null;',
+    `const q=${by},k=${comparable(t, 'q')};if(${isBetter}){n=q;m=k;}`,
+    `return m===null?fault(${isLeast ? 'EMPTY_MIN' : 'EMPTY_MAX'},${e.at}):n;`,
+  ];
 }
 
 /** Keys of several numbers are compared from the first to the last. */

@@ -20,6 +20,8 @@ const OF_CARDS: ReadonlySet<Expr['k']> = new Set([
   'is',
   'fits',
   'largest',
+  'ways',
+  'arranged',
   'hand',
   'bestFive',
   'fold',
@@ -27,7 +29,17 @@ const OF_CARDS: ReadonlySet<Expr['k']> = new Set([
   'sift',
 ]);
 /** What goes through cards, or ranks them: worth remembering. */
-const REPEATING: ReadonlySet<Expr['k']> = new Set(['fold', 'choose', 'sift', 'fits', 'largest', 'hand', 'bestFive']);
+const REPEATING: ReadonlySet<Expr['k']> = new Set([
+  'fold',
+  'choose',
+  'sift',
+  'fits',
+  'largest',
+  'hand',
+  'bestFive',
+  'ways',
+  'arranged',
+]);
 /** Of these, what sorts its cards or makes lists of them. */
 const LISTING: ReadonlySet<Expr['k']> = new Set(['choose', 'sift']);
 /** A def that does less with its cards is as quick as remembering what it did. */
@@ -107,7 +119,8 @@ function passes(program: Program, e: Expr): number {
     const def = program.defs[e.def];
     return def && !isMemoized(program, def, true) ? inside + passes(program, def.body) : inside;
   }
-  if (e.k === 'hand' || e.k === 'bestFive' || e.k === 'largest') return inside + WORTHWHILE.pile;
+  if (e.k === 'hand' || e.k === 'bestFive' || e.k === 'largest' || e.k === 'ways' || e.k === 'arranged')
+    return inside + WORTHWHILE.pile;
   if (LISTING.has(e.k)) return inside + 2;
   return REPEATING.has(e.k) ? inside + 1 : inside;
 }

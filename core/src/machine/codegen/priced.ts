@@ -37,6 +37,10 @@ export const PRICED: Readonly<Record<string, Priced>> = {
   },
   groupBy: { params: 'items,keys', price: `${GROUPED.list}*keySize(keys)` },
   distinctBy: { params: 'items,keys', price: `${GROUPED.list}*keySize(keys)` },
+  rangeOf: { params: 'from,to,at,longest', price: 'Math.min(longest,Math.max(0,to-from))' },
+  withoutItems: { params: 'list,other', price: '4*(list.length+other.length)' },
+  withoutLists: { params: 'list,lists', price: '4*list.length+40*lists.length' },
+  waysOf: { params: 'list,sizes', price: '20+sizes.length' },
   // Cards that are read, hands and shapes
   seeAll: { params: 's,cards,v,at', price: '2*cards.length' },
   heldOpenly: { params: 's,c,p,v,at', price: '3*s.len[p]' },

@@ -1,6 +1,6 @@
 import type { Face } from '../../cards/face.js';
 import { bestFive, HandError, pokerHigh } from '../../hands/high.js';
-import { aceToFive, deuceToSeven } from '../../hands/low.js';
+import { aceToFive, deuceToSeven, scoreOfLow } from '../../hands/low.js';
 import { ACE_HIGH, categoryOf, ranksOf, type Score } from '../../hands/score.js';
 import { type CardFacts, fitsShape, largestOfShapes, type Pay } from '../../patterns/shapes.js';
 import type { At, HandKind, Shape } from '../../program/types.js';
@@ -55,6 +55,8 @@ export function listFunctions(layout: StateLayout, facts: CardFacts, rankPlace: 
     for (const key of keys) size += typeof key === 'number' ? 1 : key.length + 1;
     return size;
   };
+  /** A key that compares the other way. */
+  const turnedKey = (key: List): number[] => key.map((n) => -n);
   const placesOfRanks = (list: List): number[] => list.map((r) => rankPlace[r] as number);
   const asNumbers = (list: List<boolean>): number[] => list.map(Number);
   const sameList = (a: List, b: List): boolean => a.length === b.length && compareKeys(a, b) === 0;
@@ -141,6 +143,7 @@ export function listFunctions(layout: StateLayout, facts: CardFacts, rankPlace: 
     });
   };
   const handRanks = (score: Score): number[] => ranksOf(score).map((rank) => (rank === ACE_HIGH ? ACE : rank));
+  const lowRanks = (low: Score): number[] => handRanks(scoreOfLow(low));
   const shapeOf = (i: number): Shape => program.shapes[i] as Shape;
   const fits = (shapes: List, cards: List): boolean => shapes.some((i) => fitsShape(shapeOf(i), facts, cards));
   const largest = (shapes: List, cards: List, pay: Pay): List =>
@@ -156,6 +159,7 @@ export function listFunctions(layout: StateLayout, facts: CardFacts, rankPlace: 
     firstOf,
     last,
     compareKeys,
+    turnedKey,
     sameList,
     sortBy,
     groupBy,
@@ -170,6 +174,7 @@ export function listFunctions(layout: StateLayout, facts: CardFacts, rankPlace: 
     fives,
     fiveOf,
     handRanks,
+    lowRanks,
     category: categoryOf,
     fits,
     largest,

@@ -15,6 +15,7 @@ import { seating } from './seating.js';
 import { shapeSets } from './sets.js';
 import { stacking } from './stacking.js';
 import { visibility } from './visibility.js';
+import { wayFunctions } from './ways.js';
 
 /** Whether the sheet asks what seats have seen, and whether it is kept. */
 export interface Memory {
@@ -72,7 +73,24 @@ export function runtimeOf(
   const { maskOf, maskIn, note, forget } = eyes;
   /** Whether visibility changes are recorded: for events, or for seat memory. */
   const noting = memory.kept || !trace.quiet;
-  const { arrange } = stacking(faces, around.promised, promisedBase, pileName);
+  const remembering = layout.program.vars.flatMap(({ t, of }, i) =>
+    of.k === 'card'
+      ? [null]
+      : t === 'card' || t === 'list:card'
+        ? [{ t, from: layout.varBase[i] as number, to: (layout.varBase[i] as number) + (layout.varCount[i] as number) }]
+        : [],
+  );
+  /** Whether a variable holds a card, or one is kept for it. */
+  const isRemembered = (s: State, c: number): boolean =>
+    remembering.some((variable) => {
+      if (variable === null) return true;
+      const { t, from, to } = variable;
+      if (t === 'card') return s.f.subarray(from, to).includes(c);
+      return s.refs.slice(from, to).some((list) => (list as readonly number[] | null)?.includes(c));
+    });
+  const mayExchange = (s: State, c: number): boolean =>
+    memory.kept && s.known[c] === 0 && maskOf(s, c) === 0 && !isRemembered(s, c);
+  const { arrange, isDue } = stacking(faces, around.promised, promisedBase, pileName, mayExchange);
 
   // ---- numbers
   const chk = (x: number, at: At): number =>
@@ -285,6 +303,7 @@ export function runtimeOf(
     ...messages(layout, trace, maskOf),
     ...listFunctions(layout, facts, rankPlace),
     ...shapeSets(program.shapes, facts),
+    ...wayFunctions(program.shapes, facts),
     ...twins(layout),
     rank,
     suit,
@@ -303,6 +322,7 @@ export function runtimeOf(
     filled,
     moved,
     arrange,
+    isDue,
     pileFacing,
     moveCard,
     moveCards,
