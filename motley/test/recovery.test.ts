@@ -45,9 +45,9 @@ describe('a sheet with several mistakes of form', () => {
       'def fine(h: cards) = 3',
       'def fine = 3 ?',
     );
-    expect(told(source).filter((line) => line.includes('is not a sign'))).toEqual([
-      '4 ";" is not a sign of the language.',
-      '9 "?" is not a sign of the language.',
+    expect(told(source).filter((line) => /^(4|9) /.test(line))).toEqual([
+      expect.stringMatching(/^4 Nothing ends a statement/),
+      expect.stringMatching(/^9 Write "if … then … else …"/),
     ]);
   });
 

@@ -61,7 +61,7 @@ describe('choosing several cards', () => {
     [{ cs: ['K♣'] }, '"throw" takes 2 cards, not 1.'],
     [{ cs: ['K♣', 'Q♣', 'J♣'] }, '"throw" takes 2 cards, not 3.'],
     [{ cs: ['K♣', 'K♣'] }, 'The "cs" of "throw" does not fit: K♣ is not among the cards to choose from.'],
-    [{ cs: ['row#1', 'row#1'] }, 'These cards cannot be chosen together for "throw".'],
+    [{ cs: ['row#1', 'row#1'] }, 'row#1 stands here twice.'],
     [{ cs: ['A♠', 'K♣'] }, 'The "cs" of "throw" does not fit: A♠ is not among the cards to choose from.'],
     [{ cs: ['K♣', 'Q♣'] }, 'K♣ Q♣ make 25.'],
     [{ cs: ['K♣', 7] }, 'The "cs" of "throw" does not fit: a card is needed, such as "hand/1#2", not 7.'],

@@ -277,7 +277,9 @@ export class Expressions implements ExprContext {
     }
     const constant = CONSTANTS[name];
     if (constant) return this.lit(node, constant.t, constant.v);
-    this.sheet.unknown(node, name, [...this.sheet.knownNames(frame), 'seats', 'pack', ...frame.seatNames.keys()]);
+    // A routine gives no value: what is misspelt here was never meant to be one.
+    const known = this.sheet.knownNames(frame).filter((other) => this.sheet.names.get(other)?.k !== 'routine');
+    this.sheet.unknown(node, name, [...known, 'seats', 'pack', ...frame.seatNames.keys()]);
     return this.hole(node, want);
   }
 

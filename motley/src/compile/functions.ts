@@ -267,7 +267,7 @@ class FunctionCall {
     if (!isOrdered(item)) {
       if (item !== 'nothing')
         x.sheet.error(this.node, `${article(item, true)} is neither more nor less than another: say by what.`);
-      return x.hole(this.node, item === 'nothing' ? 'int' : item);
+      return x.hole(this.node);
     }
     const local = frame.add('', item, true);
     const by: Lambda = { params: [local], body: { k: 'local', t: item, at, i: local } };

@@ -79,6 +79,10 @@ export function lowerMember(x: ExprContext, node: ast.Member, frame: Frame): Exp
       return ofPile(x, node, of);
     default:
       if (name === 'place' && of.t.startsWith('kind:')) return placeOf(of, at);
+      if (of.k === 'list' && sheet.names.get(name)?.k === 'member') {
+        sheet.error(node, `Members stand alone: write ${name}.`, name);
+        return x.hole(node);
+      }
       sheet.error(node, `There is no "${name}" of ${article(of.t)}.`);
       return x.hole(node);
   }
@@ -132,6 +136,10 @@ function ofPile(x: ExprContext, node: ast.Member, of: Expr): Expr {
   const numbers = sheet.piles.flatMap((pile) => pile.cells?.names ?? []);
   const n = sheet.piles.find((pile) => pile.cells?.names.includes(name))?.cells?.names.indexOf(name);
   if (n !== undefined) return { k: 'cellKey', t: 'int', at, n, of };
+  if (name === 'size' || name === 'length' || name === 'count') {
+    sheet.error(node, `A pile has no "${name}": write size(…).`);
+    return x.hole(node);
+  }
   const near = nearest(name, [...keptOf(sheet, 'pile'), ...numbers, 'seat']);
   sheet.error(
     node,

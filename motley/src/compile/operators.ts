@@ -16,11 +16,11 @@ export function lowerBinary(x: ExprContext, node: ast.Binary, frame: Frame, want
     return { k: 'op', t: 'flag', at: place, op, a, b };
   }
   if (op === 'is' && node.right.$type !== 'Text') {
-    const of = x.want(node.left, frame, 'list:card', 'What stands before "is"');
     if (node.right.$type !== 'Ref') {
       x.sheet.error(node.right, 'After "is" stands a face in quotes, such as "Q♠", or a shape.');
       return x.hole(node, 'flag');
     }
+    const of = x.want(node.left, frame, 'list:card', 'What stands before "is"');
     const { name } = node.right;
     if (x.sheet.shapes.length === 0) {
       x.sheet.error(

@@ -1,6 +1,7 @@
 import type { Expr, SetOp, Stmt, Target, Type } from '@wily-jester/core';
 import type * as ast from '../grammar/generated/ast.js';
 import { placeOf } from '../grammar/places.js';
+import { OTHER_STATEMENTS } from '../grammar/slips.js';
 import { nearest } from '../problems.js';
 import { isList, itemOf } from '../symbols/builtins.js';
 import type { Frame, Sheet } from '../symbols/scope.js';
@@ -55,7 +56,11 @@ export class Statements implements StmtContext {
     let ended: string | undefined;
     for (const child of node.statements) {
       if (ended) {
-        this.sheet.error(child, `This is never reached: "${ended}" stands before it.`);
+        const gives = ended === 'return' && child.$type === 'AssignOrCall' && child.op === undefined;
+        this.sheet.error(
+          child,
+          gives ? 'A routine gives nothing back: a def does.' : `This is never reached: "${ended}" stands before it.`,
+        );
         break;
       }
       const lowered = this.statement(child, around);
@@ -337,7 +342,8 @@ export class Statements implements StmtContext {
       if (target.$type === 'Ref' && sheet.names.get(target.name)?.k === 'routine')
         sheet.error(node, `To run the routine, write ${target.name}().`, `${target.name}()`);
       else if (target.$type === 'Ref') this.strayWord(target);
-      else sheet.error(node, 'This is a value, and nothing is done with it.');
+      else if (this.strayLine !== placeOf(target).line)
+        sheet.error(node, 'This is a value, and nothing is done with it.');
       return [];
     }
     const { name } = target.callee;
@@ -378,13 +384,14 @@ export class Statements implements StmtContext {
     if (this.strayLine === line) return;
     this.strayLine = line;
     const routines = [...this.sheet.names].filter(([, m]) => m.k === 'routine').map(([n]) => n);
-    const near = nearest(node.name, [...STATEMENTS, ...routines]);
+    const other = OTHER_STATEMENTS.get(node.name);
+    const near = other === undefined ? nearest(node.name, [...STATEMENTS, ...routines]) : undefined;
     const known = this.sheet.names.has(node.name) || this.frame.find(node.name) !== undefined;
     if (known && !near) this.sheet.error(node, `"${node.name}" is a value, and nothing is done with it.`);
     else
       this.sheet.error(
         { line, column: endColumn - node.name.length, endColumn },
-        `"${node.name}" is no statement.${near ? ` Did you mean "${near}"?` : ''}`,
+        `"${node.name}" is no statement.${other !== undefined ? ` ${other}` : near ? ` Did you mean "${near}"?` : ''}`,
         near,
       );
   }

@@ -30,18 +30,16 @@ const found = (token: Token): string =>
 
 /** What the parser expected, in plain words, with the nearest word where something looks misspelt. */
 export class PlainMessages extends LangiumParserErrorMessageProvider {
-  private misspelt(actual: Token, previous: Token | undefined, expected: readonly TokenType[]): string | undefined {
+  private misspelt(actual: Token, expected: readonly TokenType[]): string | undefined {
     const expectedWords = expected.map((type) => type.name).filter((name) => /^[a-z]+$/.test(name));
-    for (const token of [actual, previous]) {
-      if (token?.tokenType.name !== 'ID') continue;
-      const near = nearest(token.image, token === actual ? expectedWords : []) ?? nearest(token.image, reservedWords);
-      if (near) return `"${token.image}" is not a word of a rule sheet here. Did you mean "${near}"?`;
-    }
-    return undefined;
+    // A word at the head of a line is looked at where the line is known.
+    if (actual.tokenType.name !== 'ID') return undefined;
+    const near = nearest(actual.image, expectedWords);
+    return near && `"${actual.image}" is not a word of a rule sheet here. Did you mean "${near}"?`;
   }
 
   private sentence(actual: Token, previous: Token | undefined, expected: readonly TokenType[]): string {
-    const near = this.misspelt(actual, previous, expected);
+    const near = this.misspelt(actual, expected);
     if (near) return near;
     if (reservedWords.has(actual.image) && expected.some((type) => type.name === 'ID'))
       return `"${actual.image}" is a word of the language and cannot be a name here. Choose another name.`;

@@ -15,6 +15,7 @@ import type { Document } from './generated/ast.js';
 import { MotleyGeneratedModule, MotleyGeneratedSharedModule } from './generated/module.js';
 import { DEEPEST_TREE, pastLimits } from './limits.js';
 import { PlainMessages, reservedWords } from './messages.js';
+import { slipIn } from './slips.js';
 import { MotleyTokens } from './tokens.js';
 
 /** Greatest size of a sheet, in characters. */
@@ -116,8 +117,38 @@ function screen(text: string): Problem | undefined {
   return undefined;
 }
 
+/** Whether a name is declared somewhere in a text: it is never taken for another word. */
+const isDeclared = (text: string, name: string): boolean =>
+  new RegExp(
+    `\\b(?:var|pile|def|routine|setting|kind|shape|option|let|bot|each|for)[ \\t]+${name}\\b|[|=(,][ \\t]*${name}[ \\t]*[:|]`,
+  ).test(text);
+
+/** A word of the text, and where it stands. */
+interface Spot {
+  readonly line: number;
+  readonly column: number;
+  readonly image: string;
+}
+
+const spotOf = (token: { startLine?: number; startColumn?: number; image: string }): Spot => ({
+  line: token.startLine ?? 1,
+  column: token.startColumn ?? 1,
+  image: token.image,
+});
+
+/** The words with which statements, options and declarations begin. */
+const HEADS: readonly string[] =
+  `shuffle pick deal move gather turn show let var if while repeat for break return say tell chapter pause score finish
+   reset ask option stuck else setting needs deck order kind pile private layout def play routine always bot wins undo use
+   shape rehearse seats settings start expect`.split(/\s+/);
+
 /** Says it better where the place shows what was meant. */
-function explained(text: string, line: number, column: number, image: string, message: string): Problem {
+function explained(
+  text: string,
+  { line, column, image }: Spot,
+  message: string,
+  previous: Spot | null = null,
+): Problem {
   const words = text.split('\n')[line - 1] ?? '';
   const before = words.slice(0, column - 1);
   const firstCode = text.split('\n').findIndex((l) => /\S/.test(l) && !l.trim().startsWith('//')) + 1;
@@ -129,6 +160,8 @@ function explained(text: string, line: number, column: number, image: string, me
       opening[2]?.length ?? 1,
       'A rule sheet begins with game "Name" for 2 to 4 seats {, and rehearsals with rehearse "what it shows" {.',
     );
+  const slip = slipIn(words, column);
+  if (slip) return problem(line, slip.from + 1, slip.length, slip.message);
   if (/\d\.$/.test(before) && /^\d/.test(image))
     return problem(
       line,
@@ -136,20 +169,31 @@ function explained(text: string, line: number, column: number, image: string, me
       1,
       'Numbers are whole: there are no decimals. A range is written with two points, such as 1..5.',
     );
-  // A misspelt word at the head of the line reads as a name, and the parser stumbles further on.
-  const first = /^\s*([A-Za-z]\w*)/.exec(words);
-  const head = first?.[1];
-  if (
-    head !== undefined &&
-    first &&
-    !message.includes('Did you mean') &&
-    !reservedWords.has(head) &&
-    column > first[0].length
-  ) {
-    const near = nearest(head, reservedWords);
-    const place = first[0].length - head.length + 1;
-    if (near)
+  // A misspelt word at the head of a statement reads as a name, and the parser stumbles further on.
+  const statement =
+    (before + image).split(/[{}]/).at(-1) ||
+    before
+      .replace(/[{}]\s*$/, '')
+      .split(/[{}]/)
+      .at(-1) ||
+    '';
+  const [, space = '', head] = /^(\s*)([A-Za-z]\w*)/.exec(statement) ?? [];
+  if (head !== undefined && !message.includes('Did you mean') && !reservedWords.has(head) && !isDeclared(text, head)) {
+    const near = nearest(head, HEADS);
+    const place = words.lastIndexOf(statement, column) + space.length + 1;
+    if (near && words.startsWith(head, place - 1))
       return problem(line, place, head.length, `"${head}" is not a word of a rule sheet here. Did you mean "${near}"?`);
+  }
+  // A misspelt word of a clause reads as a name too, and the parser stumbles over the next one.
+  if (previous && !message.includes('Did you mean') && !isDeclared(text, previous.image)) {
+    const near = words[previous.column - 2] === '.' ? undefined : nearest(previous.image, reservedWords);
+    if (near && previous.line === line && previous.image.length > 2)
+      return problem(
+        line,
+        previous.column,
+        previous.image.length,
+        `"${previous.image}" is not a word of a rule sheet here. Did you mean "${near}"?`,
+      );
   }
   return problem(line, column, image.length, message);
 }
@@ -171,7 +215,7 @@ function read(text: string, rest: string): Reading {
     const sign = rest[lexed.offset] ?? '';
     const hint = /[♠♥♦♣]/.test(sign) ? ' A card stands in quotes: "A♠".' : '';
     const message = `"${sign}" is not a sign of the language.${hint}`;
-    const found = problem(lexed.line ?? 1, lexed.column ?? 1, 1, message);
+    const found = explained(text, { line: lexed.line ?? 1, column: lexed.column ?? 1, image: sign }, message);
     return { document: value, wrong: { problem: found, offset: lexed.offset } };
   }
   const [wrong] = parserErrors;
@@ -184,7 +228,8 @@ function read(text: string, rest: string): Reading {
     (Number.isNaN(wrong.token.startOffset) || (image === previousToken.image && image !== wrong.token.image))
       ? previousToken
       : wrong.token;
-  const found = explained(text, useful.startLine ?? 1, useful.startColumn ?? 1, useful.image, wrong.message);
+  const before = useful === wrong.token && previousToken?.tokenType.name === 'ID' ? spotOf(previousToken) : null;
+  const found = explained(text, spotOf(useful), wrong.message, before);
   return { document: value, wrong: { problem: found, offset: useful.startOffset } };
 }
 

@@ -17,6 +17,7 @@ import { at, byName } from '@wily-jester/core';
 import type { AstNode } from '#langium';
 import type { Can } from '../grammar/generated/ast.js';
 import { placeOf, sourceOf } from '../grammar/places.js';
+import { OTHER_NAMES } from '../grammar/slips.js';
 import { listed, nearest, type Problem } from '../problems.js';
 import { CONSTANTS, FUNCTIONS, RESERVED_NAMES } from './builtins.js';
 
@@ -138,14 +139,19 @@ export class Sheet {
 
   /** An unknown name, with the nearest known one. */
   unknown(node: AstNode, name: string, known: Iterable<string>, what = 'name'): void {
-    const near = nearest(name, known);
+    const other = OTHER_NAMES.get(name);
+    const near = other === undefined ? nearest(name, known) : undefined;
     const place = placeOf(node);
     const source = sourceOf(node);
     const offset =
       source.endsWith(name) && place.endColumn - place.column === source.length ? source.length - name.length : 0;
     this.error(
       { line: place.line, column: place.column + offset, endColumn: place.endColumn },
-      near ? `There is no ${what} "${name}" here. Did you mean "${near}"?` : `There is no ${what} "${name}" here.`,
+      other !== undefined
+        ? `There is no ${what} "${name}" here. ${other}`
+        : near
+          ? `There is no ${what} "${name}" here. Did you mean "${near}"?`
+          : `There is no ${what} "${name}" here.`,
       near,
     );
   }
