@@ -60,6 +60,8 @@ export interface StateLayout {
   readonly varBase: readonly number[];
   /** How many values each variable has. */
   readonly varCount: readonly number[];
+  /** How many values of a variable stand for one of its first keys: more than one where it is kept for pairs. */
+  readonly varWidth: readonly number[];
   readonly scoreBase: number;
   readonly slotBase: number;
   readonly numbers: number;
@@ -102,6 +104,9 @@ export function manyOf(program: Program, pile: Pile): number | null {
   }
 }
 
+/** The most values of one variable. */
+const MOST_KEPT = 8_192;
+
 /** How many values a variable has. */
 function keptFor(
   program: Program,
@@ -113,6 +118,10 @@ function keptFor(
   switch (of.k) {
     case 'table':
       return 1;
+    case 'kind':
+      return program.kinds[of.kind]?.members.length ?? 1;
+    case 'pair':
+      return of.keys.reduce((all, key) => all * keptFor(program, seats, cards, key, piles), 1);
     case 'seat':
       return seats;
     case 'team':
@@ -166,10 +175,14 @@ export function layoutOf(program: Program, setup: Setup): StateLayout {
   refs += seats.length;
   const varBase: number[] = [];
   const varCount: number[] = [];
+  const varWidth: number[] = [];
   for (const v of program.vars) {
     const { of } = v;
     const count = keptFor(program, seats.length, faces.length, of, piles);
+    if (count > MOST_KEPT)
+      throw new SetupError(`"${v.name}" would keep ${count} values; at most ${MOST_KEPT} are kept.`);
     varCount.push(count);
+    varWidth.push(of.k === 'pair' ? keptFor(program, seats.length, faces.length, of.keys[1], piles) : 1);
     if (isRef(v.t)) {
       varBase.push(refs);
       refs += count;
@@ -187,6 +200,7 @@ export function layoutOf(program: Program, setup: Setup): StateLayout {
     pileBase,
     varBase,
     varCount,
+    varWidth,
     scoreBase,
     slotBase: numbers,
     numbers,

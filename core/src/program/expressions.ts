@@ -101,7 +101,8 @@ export type Expr = Of &
     | { readonly k: 'setting'; readonly i: number }
     | { readonly k: 'local'; readonly i: number }
     | { readonly k: 'me' }
-    | { readonly k: 'var'; readonly i: number; readonly owner: Expr | null }
+    /** A variable; what it is kept for stands in `owner`, and in `second` where it is kept for pairs. */
+    | { readonly k: 'var'; readonly i: number; readonly owner: Expr | null; readonly second?: Expr }
     | { readonly k: 'pile'; readonly i: number; readonly owner: Expr | null; readonly index: Expr | null }
     /** One pile of a family with several numbers. */
     | { readonly k: 'cell'; readonly i: number; readonly index: readonly Expr[] }

@@ -14,7 +14,7 @@ const OPERANDS: ExprFields = {
   setting: [],
   local: [],
   me: [],
-  var: ['owner'],
+  var: ['owner', 'second'],
   pile: ['owner', 'index'],
   cell: ['index'],
   cellKey: ['of'],
@@ -115,6 +115,7 @@ export const sameExpr = (a: Expr, b: Expr): boolean => exprKey(a) === exprKey(b)
 type MaybeExprs = readonly (Expr | null)[];
 
 const ownerOf = (target: Target): Expr | null => (target.k === 'local' ? null : target.owner);
+const secondOf = (target: Target): Expr | null => (target.k === 'var' ? (target.second ?? null) : null);
 
 /** The expressions of a statement itself, without those of statements inside it; an ask's are {@link exprsOfAsk}. */
 export function exprsOf(s: Stmt): MaybeExprs {
@@ -122,7 +123,7 @@ export function exprsOf(s: Stmt): MaybeExprs {
     case 'shuffle':
       return [s.pile];
     case 'pick':
-      return [ownerOf(s.target), s.from];
+      return [ownerOf(s.target), secondOf(s.target), s.from];
     case 'deal': {
       const { to } = s;
       const where = to.k === 'pile' ? [to.pile] : to.k === 'piles' ? [to.piles] : [to.of, to.starting];
@@ -138,7 +139,7 @@ export function exprsOf(s: Stmt): MaybeExprs {
     case 'show':
       return [s.what, s.to];
     case 'set':
-      return [ownerOf(s.target), s.e];
+      return [ownerOf(s.target), secondOf(s.target), s.e];
     case 'let':
       return [s.e];
     case 'if':

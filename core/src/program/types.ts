@@ -16,7 +16,7 @@ export const FACINGS: readonly Facing[] = ['down', 'up', 'private'];
 
 export type Target =
   | { readonly k: 'local'; readonly i: number }
-  | { readonly k: 'var'; readonly i: number; readonly owner: Expr | null }
+  | { readonly k: 'var'; readonly i: number; readonly owner: Expr | null; readonly second?: Expr }
   | { readonly k: 'score'; readonly owner: Expr };
 
 export type SetOp = '=' | '+=' | '-=' | '*=';
@@ -224,13 +224,17 @@ export interface Pile {
   readonly at: At;
 }
 
+/** What a variable has one value for each of. */
+export type Key =
+  | { readonly k: 'seat' | 'team' | 'suit' | 'rank' | 'card' }
+  | { readonly k: 'kind'; readonly kind: number }
+  | { readonly k: 'pile'; readonly pile: number };
+
 export interface Variable {
   readonly name: string;
   readonly t: Type;
   /** What there is one of it for; `table` has one. */
-  readonly of:
-    | { readonly k: 'table' | 'seat' | 'team' | 'suit' | 'rank' | 'card' }
-    | { readonly k: 'pile'; readonly pile: number };
+  readonly of: { readonly k: 'table' } | Key | { readonly k: 'pair'; readonly keys: readonly [Key, Key] };
   readonly hidden: boolean;
   readonly start: Expr | null;
   readonly label: string | null;

@@ -58,7 +58,12 @@ export interface Rehearsal {
   readonly gets: Readonly<Record<string, string>>;
   /** Where cards are promised, by pile, and what the pile is called there. */
   readonly promises: Readonly<Record<string, { readonly at: At; readonly source: string }>>;
-  readonly starts: readonly { readonly variable: number; readonly owner: number; readonly probe: number }[];
+  readonly starts: readonly {
+    readonly variable: number;
+    readonly owner: number;
+    readonly second: number;
+    readonly probe: number;
+  }[];
   readonly steps: readonly RehearsalStep[];
 }
 
@@ -149,7 +154,10 @@ class Run {
     const prepare = (game: Game, state: State): void => {
       for (const start of rehearsal.starts) {
         const base = game.layout.varBase[start.variable] ?? 0;
-        state.f[base + Math.max(0, start.owner)] = Number(game.code.probes[start.probe]?.(state));
+        const width = game.layout.varWidth[start.variable] ?? 1;
+        state.f[base + width * Math.max(0, start.owner) + start.second] = Number(
+          game.code.probes[start.probe]?.(state),
+        );
       }
     };
     const { seats, settings, gets } = rehearsal;

@@ -4,10 +4,12 @@ import {
   DeckError,
   type DeckForm,
   type Expr,
+  type Key,
   type PileShape,
   type Program,
   rankRange,
   type Type,
+  type Variable,
 } from '@wily-jester/core';
 import type * as ast from '../grammar/generated/ast.js';
 import { CONSTANTS } from '../symbols/builtins.js';
@@ -105,18 +107,15 @@ export function lowerVariable(x: ExprContext, node: ast.VarDecl): void {
   const { sheet } = x;
   const frame = new Frame('top', false);
   const i = sheet.vars.length;
-  let of: Program['vars'][number]['of'] = { k: 'table' };
-  if (node.each === 'seat' || node.each === 'suit' || node.each === 'rank' || node.each === 'card')
-    of = { k: node.each };
-  else if (node.each === 'team') {
-    of = { k: 'team' };
-    if (sheet.teams === 0) sheet.error(node, 'This game has no teams: its header would say "for 4 seats in 2 teams".');
-  } else if (node.each !== undefined) {
-    const pile = sheet.piles.findIndex((p) => p.name === node.each);
-    if (pile >= 0) of = { k: 'pile', pile };
-    else sheet.unknown(node, node.each, [...sheet.piles.map((p) => p.name), 'seat'], 'pile or seat');
-  }
-  if (node.hidden && of.k !== 'seat') sheet.error(node, 'Only a variable "of each seat" can be private.');
+  const [first, second] = [node.each, node.second].map((name) =>
+    name === undefined ? null : keyNamed(sheet, node, name),
+  );
+  const of: Variable['of'] = !first ? { k: 'table' } : second ? { k: 'pair', keys: [first, second] } : first;
+  if (node.hidden && first?.k !== 'seat') sheet.error(node, 'Only a variable "of each seat" can be private.');
+  if (first?.k === 'card' && second && second.k !== 'seat' && second.k !== 'team')
+    sheet.error(node, 'A variable of each card is kept for it alone, or for it and a seat or team.');
+  if (node.label && (of.k === 'kind' || of.k === 'pair'))
+    sheet.error(node.label, 'Only what is kept for seats, or once, is drawn with a label: leave it out here.');
   const wanted = node.type ? sheet.typeNamed(node.type, node.type.name) : undefined;
   const start = node.value
     ? wanted
@@ -136,6 +135,40 @@ export function lowerVariable(x: ExprContext, node: ast.VarDecl): void {
     label: node.label ? plainText(sheet, node.label) : null,
     at: sheet.at(node),
   });
+}
+
+/** What a variable is kept for, by its name. */
+function keyNamed(sheet: Sheet, node: ast.VarDecl, name: string): Key | null {
+  switch (name) {
+    case 'seat':
+    case 'suit':
+    case 'rank':
+    case 'card':
+      return { k: name };
+    case 'team':
+      if (sheet.teams === 0)
+        sheet.error(node, 'This game has no teams: its header would say "for 4 seats in 2 teams".');
+      return { k: 'team' };
+    default: {
+      const kind = sheet.kinds.findIndex((other) => other.name === name);
+      if (kind >= 0) {
+        sheet.use(name);
+        return { k: 'kind', kind };
+      }
+      const pile = sheet.piles.findIndex((p) => p.name === name);
+      if (pile >= 0) return { k: 'pile', pile };
+      const known = [
+        ...sheet.piles.map((p) => p.name),
+        ...sheet.kinds.map((k) => k.name),
+        'seat',
+        'team',
+        'suit',
+        'rank',
+      ];
+      sheet.unknown(node, name, known, 'pile, kind or seat');
+      return null;
+    }
+  }
 }
 
 /** A number that is known before the game: plain numbers, and names that stand for some. */

@@ -6,7 +6,7 @@ import type { Frame, Sheet } from '../symbols/scope.js';
 import { article, counted, ordinal } from '../symbols/wording.js';
 import type { ExprContext } from './context.js';
 import { lowerFunction } from './functions.js';
-import { lowerMember } from './members.js';
+import { keyType, keyWords, lowerMember } from './members.js';
 import { lowerBinary } from './operators.js';
 import { compileText, faceIn } from './texts.js';
 
@@ -217,8 +217,14 @@ export class Expressions implements ExprContext {
         case 'var': {
           const variable = this.sheet.vars[meaning.i];
           if (variable && variable.of.k !== 'table') {
-            const of = variable.of.k;
-            this.sheet.error(node, `"${name}" is kept for each ${of}: say whose, such as ${of.charAt(0)}.${name}.`);
+            const of = keyWords(this.sheet, variable.of);
+            const keys = of.split(' and ').map((word) => `a ${word}`);
+            this.sheet.error(
+              node,
+              keys.length > 1
+                ? `"${name}" is kept for each ${of}: write ${name}[${keys.join(', ')}].`
+                : `"${name}" is kept for each ${of}: say whose, such as ${of.charAt(0).toLowerCase()}.${name}.`,
+            );
           }
           return { k: 'var', t: variable?.t ?? 'int', at: place, i: meaning.i, owner: null };
         }
@@ -283,7 +289,31 @@ export class Expressions implements ExprContext {
     return this.hole(node, want);
   }
 
+  /** One value of a variable that is kept for pairs. */
+  private ofPair(node: ast.Index, frame: Frame): Expr | undefined {
+    const { of, index } = node;
+    const { sheet } = this;
+    const meaning = of.$type === 'Ref' && frame.find(of.name) === undefined ? sheet.names.get(of.name) : undefined;
+    const variable = meaning?.k === 'var' ? sheet.vars[meaning.i] : undefined;
+    if (of.$type !== 'Ref' || meaning?.k !== 'var' || variable?.of.k !== 'pair') return undefined;
+    sheet.use(of.name);
+    const at = sheet.at(node);
+    if (index.length !== 2) {
+      sheet.error(
+        node,
+        `"${of.name}" is kept for each ${keyWords(sheet, variable.of)}: two keys go in these brackets.`,
+      );
+      return this.hole(node, variable.t);
+    }
+    const [owner, second] = variable.of.keys.map((key, i) =>
+      this.want(index[i] as ast.Expr, frame, keyType(sheet, key) ?? 'int', `The ${ordinal(i)} key of ${of.name}`),
+    ) as [Expr, Expr];
+    return { k: 'var', t: variable.t, at, i: meaning.i, owner, second };
+  }
+
   private index(node: ast.Index, frame: Frame): Expr {
+    const pair = this.ofPair(node, frame);
+    if (pair) return pair;
     const of = this.lower(node.of, frame);
     const place = this.sheet.at(node);
     const [first, ...more] = node.index;

@@ -1,4 +1,12 @@
-import { byName, CATEGORIES, CATEGORY_NAMES, type CardField, type Expr, type Type } from '@wily-jester/core';
+import {
+  byName,
+  CATEGORIES,
+  CATEGORY_NAMES,
+  type CardField,
+  type Expr,
+  type Type,
+  type Variable,
+} from '@wily-jester/core';
 import type * as ast from '../grammar/generated/ast.js';
 import { nearest } from '../problems.js';
 import { CATEGORY_KIND } from '../symbols/builtins.js';
@@ -94,9 +102,22 @@ const placeOf = (of: Expr, at: number): Expr => ({ k: 'fn', t: 'int', at, f: 'pl
 /** A variable that is kept for each value of a type. */
 function keptVariable(sheet: Sheet, meaning: Meaning | undefined, of: Expr, at: number): Expr | undefined {
   const variable = meaning?.k === 'var' ? sheet.vars[meaning.i] : undefined;
-  return meaning?.k === 'var' && variable && variable.of.k === of.t
+  return meaning?.k === 'var' && variable && keyType(sheet, variable.of) === of.t
     ? { k: 'var', t: variable.t, at, i: meaning.i, owner: of }
     : undefined;
+}
+
+/** The type of what a variable is kept for; `undefined` where it is kept once, or for pairs. */
+export function keyType(sheet: Sheet, key: Variable['of']): Type | undefined {
+  if (key.k === 'table' || key.k === 'pair') return undefined;
+  return key.k === 'kind' ? `kind:${sheet.kinds[key.kind]?.name}` : key.k;
+}
+
+/** What a variable is kept for, as its declaration says it. */
+export function keyWords(sheet: Sheet, key: Variable['of']): string {
+  if (key.k === 'pair') return key.keys.map((each) => keyWords(sheet, each)).join(' and ');
+  if (key.k === 'kind') return sheet.kinds[key.kind]?.name ?? '';
+  return key.k === 'pile' ? (sheet.piles[key.pile]?.name ?? '') : key.k;
 }
 
 const keptOf = (sheet: Sheet, of: string): string[] => sheet.vars.filter((v) => v.of.k === of).map((v) => v.name);

@@ -66,7 +66,7 @@ function lowerRehearsal(sheet: Sheet, probes: Expr[], node: ast.Rehearsal): Rehe
   const settings: Record<string, number | boolean | string> = {};
   const gets: Record<string, string> = {};
   const promises: Record<string, { at: number; source: string }> = {};
-  const starts: { variable: number; owner: number; probe: number }[] = [];
+  const starts: { variable: number; owner: number; second: number; probe: number }[] = [];
   const steps: RehearsalStep[] = [];
   const seatNames = new Map<string, number>();
   const frame = new Frame('probe', false, seatNames);
@@ -138,12 +138,18 @@ function lowerRehearsal(sheet: Sheet, probes: Expr[], node: ast.Rehearsal): Rehe
       }
       case 'StartLine': {
         const target = x.lower(line.target, frame);
-        if (target.k !== 'var' || (target.owner && target.owner.k !== 'lit')) {
+        const keys = target.k === 'var' ? [target.owner, target.second ?? null] : [];
+        if (target.k !== 'var' || keys.some((key) => key !== null && key.k !== 'lit' && key.k !== 'item')) {
           sheet.error(line, 'After "start" stands a variable of the sheet, such as start Otter.bank = 40.');
           break;
         }
-        const owner = target.owner?.k === 'lit' ? target.owner.v : -1;
-        starts.push({ variable: target.i, owner, probe: probe(x.want(line.value, frame, target.t, 'The value')) });
+        const [owner = -1, second = 0] = keys.flatMap((key) => (key ? keyValue(key) : []));
+        starts.push({
+          variable: target.i,
+          owner,
+          second,
+          probe: probe(x.want(line.value, frame, target.t, 'The value')),
+        });
         break;
       }
       case 'ChoiceLine':
@@ -182,6 +188,12 @@ function lowerRehearsal(sheet: Sheet, probes: Expr[], node: ast.Rehearsal): Rehe
     starts,
     steps,
   };
+}
+
+/** A key that is written: a seat's name, a member, or an item of the teams, such as `teams[1]`. */
+function keyValue(key: Expr): number {
+  if (key.k === 'item' && key.n.k === 'lit') return key.n.v - 1;
+  return key.k === 'lit' ? key.v : 0;
 }
 
 interface Tools {

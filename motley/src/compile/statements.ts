@@ -100,7 +100,7 @@ export class Statements implements StmtContext {
       return undefined;
     }
     const e = this.x.lower(node, this.frame);
-    if (e.k === 'var') return { k: 'var', i: e.i, owner: e.owner };
+    if (e.k === 'var') return { k: 'var', i: e.i, owner: e.owner, ...(e.second ? { second: e.second } : {}) };
     if (e.k === 'local') {
       if (!this.frame.changeable.has(e.i))
         this.sheet.error(node, `"${this.frame.locals[e.i]?.name}" keeps its value: only a "var" can be changed.`);

@@ -1,5 +1,5 @@
 import { exprKey } from '../../program/tree.js';
-import type { BinaryOp, Expr, ExprOf, Type } from '../../program/types.js';
+import type { BinaryOp, Expr, ExprOf, Type, Variable } from '../../program/types.js';
 import { isRef, manyOf } from '../layout.js';
 import { FUNCTIONS, filled } from './functions.js';
 import { foldKey } from './fusion.js';
@@ -196,21 +196,29 @@ export class ExprWriter implements Writer {
   }
 
   /** Where a variable is kept. */
-  variable(e: Pick<ExprOf<'var'>, 'i' | 'owner' | 'at'>): Place {
+  variable(e: Pick<ExprOf<'var'>, 'i' | 'owner' | 'second' | 'at'>): Place {
     const { layout, program } = this.module;
     const base = layout.varBase[e.i] ?? 0;
     const declared = program.vars[e.i];
     const t = declared?.t ?? 'int';
     const row = isRef(t) ? 's.refs' : 's.f';
     let at = String(base);
-    if (e.owner) {
-      let owner = this.sure(e.owner);
-      if (declared?.of.k === 'pile') owner = `${owner}-${layout.pileBase[declared.of.pile]}`;
-      else if (declared?.of.k === 'card' && this.guarded) owner = `see(s,${owner},v,${e.at})`;
-      else if (this.guarded && declared?.hidden) owner = `ownOnly(${owner},v,${e.at})`;
+    if (e.owner && declared) {
+      const { of, hidden } = declared;
+      const [first, second] = of.k === 'pair' ? of.keys : [of];
+      let owner = this.keyOf(first, e.owner, e.at);
+      if (this.guarded && hidden) owner = `ownOnly(${owner},v,${e.at})`;
       at = `${base}+${owner}`;
+      if (second && e.second) at = `${base}+${layout.varWidth[e.i]}*(${owner})+${this.keyOf(second, e.second, e.at)}`;
     }
     return placeIn(`${row}[${at}]`, t);
+  }
+
+  /** The place of a key among those that a variable is kept for. */
+  private keyOf(key: Variable['of'], e: Expr, at: number): string {
+    const value = this.sure(e);
+    if (key.k === 'pile') return `${value}-${this.module.layout.pileBase[key.pile]}`;
+    return key.k === 'card' && this.guarded ? `see(s,${value},v,${at})` : value;
   }
 
   private pile(e: ExprOf<'pile'>): string {

@@ -213,7 +213,7 @@ export class StmtWriter {
   private targetOf(target: Target, at: number): Place {
     if (target.k === 'local') return this.x.placeOf(target.i);
     if (target.k === 'score') return { js: `s.f[${this.module.layout.scoreBase}+${this.x.sure(target.owner)}]` };
-    return this.x.variable({ i: target.i, owner: target.owner, at });
+    return this.x.variable({ ...target, at });
   }
 }
 

@@ -74,7 +74,7 @@ export function runtimeOf(
   /** Whether visibility changes are recorded: for events, or for seat memory. */
   const noting = memory.kept || !trace.quiet;
   const remembering = layout.program.vars.flatMap(({ t, of }, i) =>
-    of.k === 'card'
+    of.k === 'card' || of.k === 'pair'
       ? [null]
       : t === 'card' || t === 'list:card'
         ? [{ t, from: layout.varBase[i] as number, to: (layout.varBase[i] as number) + (layout.varCount[i] as number) }]
