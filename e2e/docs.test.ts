@@ -1,6 +1,8 @@
 import { spawn, spawnSync } from 'node:child_process';
-import { readFileSync } from 'node:fs';
+import { readdirSync, readFileSync } from 'node:fs';
 import { Client } from '@wily-jester/client';
+import type { Program } from '@wily-jester/core';
+import { compileSheet } from '@wily-jester/motley';
 import type { Service } from '@wily-jester/service';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { openTwo, ROOT, seatKey, startTestService } from './setup/service.js';
@@ -10,6 +12,33 @@ beforeAll(async () => {
   ({ service } = await startTestService());
 });
 afterAll(() => service.stop());
+
+/** An example as a process, until it ends. */
+const EXAMPLES = ['play.mjs', 'play.py'] as const;
+const example = (
+  file: (typeof EXAMPLES)[number],
+  args: readonly string[],
+): Promise<{ code: number | null; out: string }> =>
+  new Promise((done) => {
+    const program = file === 'play.mjs' ? process.execPath : 'python3';
+    const child = spawn(program, [`${ROOT}docs/examples/${file}`, ...args], { cwd: ROOT });
+    let out = '';
+    for (const stream of [child.stdout, child.stderr])
+      stream.on('data', (data) => {
+        out += String(data);
+      });
+    child.on('close', (code) => done({ code, out }));
+  });
+
+/** Settings that end a game soon: the least of what counts rounds, deals, points and chips. */
+const shortened = (program: Program): Record<string, number> =>
+  Object.fromEntries(
+    program.settings.flatMap(({ name, domain }): [string, number][] =>
+      /^(rounds|deals|mostDeals|goal|target|handLimit|limit|greens|purse)$/.test(name) && domain.k === 'range'
+        ? [[name, Math.max(Number(domain.from), 1)]]
+        : [],
+    ),
+  );
 
 describe('the protocol page', () => {
   it('plays a round with nothing but curl', async () => {
@@ -45,24 +74,45 @@ describe('the protocol page', () => {
     const client = new Client({ address: service.address, key: service.developerKey });
     const opened = await openTwo(client, { settings: { rounds: 3 } });
     const { id } = opened.table;
-    const run = (program: string, file: string, seat: number): Promise<{ code: number | null; out: string }> =>
-      new Promise((done) => {
-        const child = spawn(program, [`${ROOT}docs/examples/${file}`, service.address, id, seatKey(opened, seat)], {
-          cwd: ROOT,
-        });
-        let out = '';
-        for (const stream of [child.stdout, child.stderr])
-          stream.on('data', (data) => {
-            out += String(data);
-          });
-        child.on('close', (code) => done({ code, out }));
-      });
-    const [wren, otter] = await Promise.all([run(process.execPath, 'play.mjs', 1), run('python3', 'play.py', 2)]);
+    const run = (file: (typeof EXAMPLES)[number], seat: number) =>
+      example(file, [service.address, id, seatKey(opened, seat)]);
+    const [wren, otter] = await Promise.all([run('play.mjs', 1), run('play.py', 2)]);
     expect([wren.code, otter.code, (await client.table(id)).status]).toEqual([0, 0, 'over']);
-    expect(wren.out).toContain('You bet 10.');
-    expect(otter.out).toContain('Wren bets 10.');
+    expect(wren.out).toMatch(/You bet \d+\./);
+    expect(otter.out).toMatch(/Wren bets \d+\./);
     expect(otter.out).toContain('The house has');
     expect(await client.view(id, 'watch')).toMatchObject({ waiting: { kind: 'over' }, chapter: { count: 3 } });
+  });
+
+  const sheets = readdirSync(`${ROOT}sheets`).filter((file) => /(?<!rehearsal)\.motley$/.test(file));
+  it.concurrent.each(sheets)('has examples that play every bundled sheet to its end: %s', async (file) => {
+    const { program } = compileSheet(readFileSync(`${ROOT}sheets/${file}`, 'utf8'));
+    if (!program) throw new Error('the sheet does not compile');
+    const client = new Client({ address: service.address, key: service.developerKey });
+    const many = program.seats[0] as number;
+    const bot = program.bots[0]?.name;
+    // Two seats are played by the examples, others by a bot where there is one.
+    const people = bot === undefined ? many : Math.min(2, many);
+    const opened = await client.openTable({
+      sheet: program.name,
+      seats: ['Wren', 'Otter', 'Heron', 'Pike', 'Teal', 'Newt']
+        .slice(0, many)
+        .map((name, i) => (i < people ? { name } : { name, bot: bot ?? '' })),
+      settings: shortened(program),
+      pace: 0,
+      clocks: false,
+    });
+    const runs = await Promise.all(
+      Array.from({ length: people }, (_, i) =>
+        example(EXAMPLES[(i + sheets.indexOf(file)) % 2] as 'play.mjs' | 'play.py', [
+          service.address,
+          opened.table.id,
+          seatKey(opened, i + 1),
+        ]),
+      ),
+    );
+    expect(runs.map(({ code, out }) => [code, /Traceback|TypeError/.test(out)])).toEqual(runs.map(() => [0, false]));
+    expect((await client.table(opened.table.id)).status).toBe('over');
   });
 
   it('needs curl, which is here', () => {

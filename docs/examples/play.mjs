@@ -22,21 +22,46 @@ function connect() {
 function hear(message, socket) {
   if (message.type === 'view') view = message.view;
   else if (message.type === 'step') for (const change of message.patch) view = patched(view, change);
-  else if (message.type === 'problem') console.error(message.problem.detail);
+  else if (message.type === 'problem') {
+    // Refused: nothing was changed, and we choose again.
+    console.error(message.problem.detail);
+    asked = -1;
+  }
   for (const line of message.lines ?? []) console.log(line.text);
   if (view.waiting.kind === 'over') socket.close();
   else if (view.offers.length > 0 && view.waiting.ask !== asked) choose(socket);
 }
 
-// The first option that is legal, with the least of what it may take.
+const any = (list) => list[Math.floor(Math.random() * list.length)];
+
+// Any legal option; now and then one that is no move, such as giving up, for some games end in no other way.
 function choose(socket) {
-  const offer = view.offers.find(({ legal }) => legal);
-  const args = Object.fromEntries(offer.params.map((p) => [p.name, p.kind === 'range' ? p.from : p.values[0].value]));
+  const legal = view.offers.filter((offer) => offer.legal);
+  const moves = legal.filter((offer) => !offer.aside);
+  const offer = any(moves.length > 0 && Math.random() < 0.95 ? moves : legal);
   asked = view.waiting.ask;
   // "once" is our own word for this choice: sent again after a break, it counts once.
-  socket.send(
-    JSON.stringify({ type: 'choose', choice: { ask: asked, option: offer.option, args, once: randomUUID() } }),
-  );
+  const choice = { ask: asked, option: offer.option, args: valuesOf(offer), once: randomUUID() };
+  socket.send(JSON.stringify({ type: 'choose', choice }));
+}
+
+// What an option takes. Where there are few ways, all are listed: a value for each parameter, several cards as a list.
+function valuesOf({ params, ways }) {
+  const way = ways?.length > 0 ? any(ways) : params.map(someOf);
+  return Object.fromEntries(params.map((param, i) => [param.name, way[i]]));
+}
+
+function someOf(param) {
+  if (param.kind === 'range')
+    return Math.min(
+      param.to,
+      param.from + param.by * Math.floor((Math.random() * (param.to - param.from + param.by)) / param.by),
+    );
+  if (param.kind === 'values') return any(param.values).value;
+  // Some of many cards: not all of them may fit together, and then we are told, and try others.
+  const cards = (param.values ?? []).map(({ value }) => value).sort(() => Math.random() - 0.5);
+  const most = Math.min(param.most ?? 4, cards.length);
+  return cards.slice(0, param.least + Math.floor(Math.random() * (most - param.least + 1)));
 }
 
 // One change of a JSON Patch (RFC 6902), in a copy.
