@@ -162,6 +162,43 @@ describe('writing a sheet', () => {
     expect(readFileSync(join(cwd, 'out.xml'), 'utf8')).toContain('<failure message="Otter.score is 1');
   });
 
+  it('takes several files, and tells build servers in their forms', async () => {
+    const cwd = newFolder();
+    await wily(['new', 'River Nines'], { cwd });
+    await wily(['new', 'Reed Tens'], { cwd });
+    const good = readFileSync(join(cwd, 'river-nines.motley'), 'utf8');
+    writeFileSync(join(cwd, 'bad.motley'), good.replace('shuffle', 'shufle'));
+    const checked = await wily(
+      [
+        'check',
+        'river-nines.motley',
+        'bad.motley',
+        'reed-tens.motley',
+        '--sarif',
+        'found.sarif',
+        '--junit',
+        'found.xml',
+      ],
+      { cwd },
+    );
+    expect(checked.code).toBe(1);
+    expect(checked.out.match(/nothing wrong/g)).toHaveLength(2);
+    const sarif = JSON.parse(readFileSync(join(cwd, 'found.sarif'), 'utf8'));
+    expect(sarif.version).toBe('2.1.0');
+    expect(sarif.runs[0].results).toHaveLength(1);
+    expect(sarif.runs[0].results[0]).toMatchObject({
+      level: 'error',
+      locations: [{ physicalLocation: { artifactLocation: { uri: 'bad.motley' } } }],
+    });
+    expect(readFileSync(join(cwd, 'found.xml'), 'utf8').match(/<testsuite /g)).toHaveLength(3);
+    const missing = await wily(['check', 'nowhere.motley', 'river-nines.motley'], { cwd });
+    expect([missing.code, missing.out.includes('nothing wrong')]).toEqual([2, true]);
+    const all = json(await wily(['rehearse', 'river-nines.motley', 'reed-tens.motley', '--json'], { cwd }));
+    expect((all as { failed: number }[]).map(({ failed }) => failed)).toEqual([0, 0]);
+    expect(json(await wily(['check', 'river-nines.motley', 'reed-tens.motley', '--json'], { cwd }))).toHaveLength(2);
+    expect((await wily(['format', '--check', 'river-nines.motley', 'reed-tens.motley'], { cwd })).code).toBe(0);
+  });
+
   it('lays a sheet out anew', async () => {
     const cwd = newFolder();
     writeFileSync(join(cwd, 'a.motley'), readFileSync(LANTERN, 'utf8').replaceAll(/^ +/gm, ''));

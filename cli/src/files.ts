@@ -10,13 +10,36 @@ import { problemLines } from './show/problems.js';
 /** The name of a sheet's rehearsal file. */
 export const rehearsalsOf = (file: string): string => file.replace(/\.motley$/, '.rehearsal.motley');
 
-/** Reads a file that somebody named. @throws Exit which says what is there instead */
+/** What stands for standard input among files. */
+export const INPUT = '-';
+
+/** Reads a file that somebody named, or standard input. @throws Exit which says what is there instead */
 export async function readText(file: string): Promise<string> {
+  if (file === INPUT) return readFileSync(0, 'utf8');
   if (!existsSync(file))
     throw new Exit(`There is no file ${file}.`, WRONG_USE, 'Make a sheet to start from with: ./wily new NAME');
   if ((await stat(file)).isDirectory())
     throw new Exit(`${file} is a folder; a sheet is a file such as game.motley.`, WRONG_USE);
   return readFile(file, 'utf8');
+}
+
+/**
+ * Does something with each of several files. What goes wrong with one is told, and keeps no other from its turn; the
+ * exit code is the worst of them.
+ */
+export async function eachFile<T>(files: readonly string[], work: (file: string) => Promise<T>): Promise<T[]> {
+  const [only, ...more] = files;
+  if (only !== undefined && more.length === 0) return [await work(only)];
+  const done: T[] = [];
+  for (const file of files)
+    try {
+      done.push(await work(file));
+    } catch (error) {
+      if (!(error instanceof Exit)) throw error;
+      process.stderr.write(`${error.message}\n${error.next ? `${error.next}\n` : ''}`);
+      process.exitCode = Math.max(Number(process.exitCode ?? 0), error.code);
+    }
+  return done;
 }
 
 export interface ReadSheet extends Checked {

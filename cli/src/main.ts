@@ -9,10 +9,11 @@ import { addRemoteCommands } from './commands/remote.js';
 import { addSheetCommands } from './commands/sheet.js';
 import { addSoakCommand } from './commands/soak.js';
 import { DONE, Exit, NO, WRONG_USE } from './exit.js';
+import { VERSION } from './version.js';
 
 const program = new Command('wily')
   .description('Rules engines for card games: write the rules once, as a rule sheet.')
-  .version('0.12.0')
+  .version(VERSION)
   .exitOverride()
   .configureHelp({ showGlobalOptions: true, sortSubcommands: false })
   .showHelpAfterError('Add --help to see how it is used.');

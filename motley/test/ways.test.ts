@@ -7,6 +7,7 @@ import {
   REGULARS,
   Simulator,
   type State,
+  Table,
 } from '@wily-jester/core';
 import { describe, expect, it } from 'vitest';
 import { optionsAsked, plainWays } from './plain-walk.js';
@@ -183,5 +184,27 @@ describe('an option that is drawn', () => {
     expectEven(often(false), 2);
     expectEven(often(true), 3);
     expect([...often(true).keys()].sort()).toEqual(['0', '2', '3']);
+  });
+});
+
+describe('a bot with many ways to choose', () => {
+  const sheet = (cards: number, prefer: string): string => `game "Many Ways" for 1 seat { deck standard
+    pile hand of each seat face up
+    play { deal ${cards} from pack to seats[1].hand ask seats[1] { option lay(cs: 5 cards in seats[1].hand) { finish } } }
+    bot keen { lay(cs) prefer ${prefer} } }`;
+  const laid = (cards: number, prefer: string): number[] => {
+    const table = new Table(programOf(sheet(cards, prefer)), { seats: ['Wren'], seed: 'many' });
+    const { row } = table.playBot(0, 0);
+    return (row.args.cs as string[]).map((handle) => Number(handle.split('#')[1]));
+  };
+
+  it('finds the most preferred of all, far beyond the first four thousand', () => {
+    // The last five cards of twenty: the last of 15,504 ways.
+    expect(laid(20, 'sum(cs, c => c.place)')).toEqual([16, 17, 18, 19, 20]);
+    expect(laid(20, '-sum(cs, c => c.place)')).toEqual([1, 2, 3, 4, 5]);
+  });
+
+  it('plays the best that it found where there are too many', () => {
+    expect(laid(40, 'sum(cs, c => c.place)')).toHaveLength(5);
   });
 });

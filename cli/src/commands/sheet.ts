@@ -13,13 +13,15 @@ import {
 import type { Problem, Reveal } from '@wily-jester/motley';
 import type { Command } from 'commander';
 import { Exit, NO, WRONG_USE } from '../exit.js';
-import { checkText, partsFor, readSheet, readText, rehearsalsOf } from '../files.js';
+import { checkText, eachFile, INPUT, partsFor, readSheet, readText, rehearsalsOf } from '../files.js';
 import { language } from '../language.js';
-import { junitOf } from '../show/junit.js';
+import { checkSuite, junitOf, rehearsalSuite, type Suite } from '../show/junit.js';
 import { paint, print, printJson } from '../show/paint.js';
 import { placeJson, placeWords } from '../show/places.js';
 import { problemLines } from '../show/problems.js';
+import { sarifOf } from '../show/sarif.js';
 import { starterRehearsals, starterSheet } from '../starter.js';
+import { VERSION } from '../version.js';
 
 async function newSheet(name: string): Promise<void> {
   const words = name.replace(/\.motley$/, '').trim();
@@ -44,45 +46,78 @@ async function newSheet(name: string): Promise<void> {
   print(paint.dim(`Next: ./wily play ${file} · ./wily rehearse ${file}`));
 }
 
-async function check(file: string, options: { json?: boolean; reveals?: boolean; whole?: boolean }): Promise<void> {
-  const { problemsOfPart } = await language();
+interface CheckOptions {
+  json?: boolean;
+  reveals?: boolean;
+  whole?: boolean;
+  junit?: string;
+  sarif?: string;
+}
+
+/** What a check found in one file. */
+interface Found {
+  readonly file: string;
+  readonly problems: readonly Problem[];
+  readonly json: object;
+}
+
+async function check(files: readonly string[], options: CheckOptions): Promise<void> {
+  const found = await eachFile(files, (file) => checkFile(file, options));
+  if (options.json) printJson(files.length === 1 ? found[0]?.json : found.map(({ json }) => json));
+  if (options.junit !== undefined)
+    await writeFile(options.junit, junitOf(found.map(({ file, problems }) => checkSuite(file, problems))));
+  if (options.sarif !== undefined)
+    await writeFile(options.sarif, `${JSON.stringify(sarifOf(VERSION, found), null, 2)}\n`);
+  if (found.some(({ problems }) => problems.some(({ severity }) => severity === 'error'))) process.exitCode ||= NO;
+}
+
+async function checkFile(file: string, options: CheckOptions): Promise<Found> {
+  const { problemsOfPart, revealsOf } = await language();
   const written = await readText(file);
   const inPart = problemsOfPart(written);
   if (inPart) return checkedPart(file, written, inPart, options.json === true);
-  const { problems, source, text, lines, program } = await checkText(file, written);
+  const { problems, source, text, lines, program, looks } = await checkText(file, written);
   const errors = problems.filter((p) => p.severity === 'error').length;
-  if (options.whole && errors === 0) return print(text.trimEnd());
-  const { revealsOf } = await language();
   const reveals = options.reveals && program ? revealsOf(program) : undefined;
-  if (options.json)
-    printJson({
-      file,
-      ok: errors === 0,
-      lines,
-      problems,
-      ...(program && reveals ? { reveals: reveals.map((r) => ({ ...r, ...placeJson(program, r.line) })) } : {}),
-    });
-  else {
-    for (const line of problemLines(problems, file, source)) print(line);
-    const warnings = problems.length - errors;
-    const also = warnings > 0 ? ` ${warnings} ${warnings === 1 ? 'warning' : 'warnings'}.` : '';
-    if (program) print(`${paint.green('✓')} ${program.name}: ${lines - 1} lines, nothing wrong.${also}`);
-    else print(`${errors} ${errors === 1 ? 'error' : 'errors'}.${also}`);
-  }
-  if (reveals && program && !options.json) showReveals(program, reveals, file, text);
-  if (errors > 0) process.exitCode = NO;
+  const json = {
+    file,
+    ok: errors === 0,
+    lines,
+    problems,
+    looks,
+    ...(program && reveals ? { reveals: reveals.map((r) => ({ ...r, ...placeJson(program, r.line) })) } : {}),
+  };
+  const found = { file, problems, json };
+  if (options.whole && errors === 0) print(text.trimEnd());
+  if (options.json || (options.whole && errors === 0)) return found;
+  for (const line of problemLines(problems, file, source)) print(line);
+  const warnings = problems.length - errors;
+  const also = warnings > 0 ? ` ${warnings} ${warnings === 1 ? 'warning' : 'warnings'}.` : '';
+  if (program)
+    print(`${paint.green('✓')} ${program.name}: ${lines - 1} lines, nothing wrong.${also}${lookWords(looks)}`);
+  else print(`${errors} ${errors === 1 ? 'error' : 'errors'}.${also}`);
+  if (reveals && program) showReveals(program, reveals, file, text);
+  return found;
+}
+
+/** The looks that a sheet declares: its author answers for them, and whoever checks it should see them. */
+function lookWords(looks: readonly { readonly line: number; readonly reason: string }[]): string {
+  if (looks.length === 0) return '';
+  const each = looks.map(({ line, reason }) => `line ${line}, ${reason}`).join('; ');
+  return ` ${looks.length} ${looks.length === 1 ? 'look' : 'looks'} declared: ${each}.`;
 }
 
 /** A part by itself: its names are known only with the sheet that uses it. */
-function checkedPart(file: string, source: string, problems: readonly Problem[], json: boolean): void {
+function checkedPart(file: string, source: string, problems: readonly Problem[], isForMachines: boolean): Found {
   const lines = source.trimEnd().split('\n').length;
-  if (json) printJson({ file, ok: problems.length === 0, part: true, lines, problems });
-  else for (const line of problemLines(problems, file, source)) print(line);
-  if (problems.length > 0) process.exitCode = NO;
-  else if (!json)
+  const json = { file, ok: problems.length === 0, part: true, lines, problems };
+  if (isForMachines) return { file, problems, json };
+  for (const line of problemLines(problems, file, source)) print(line);
+  if (problems.length === 0)
     print(
       `${paint.green('✓')} ${basename(file)} is a part: ${lines} lines, nothing wrong by itself. Check the sheet that uses it, too.`,
     );
+  return { file, problems, json };
 }
 
 /** What the sheet lets everybody conclude by how it runs. */
@@ -97,10 +132,16 @@ function showReveals(program: Program, reveals: readonly Reveal[], file: string,
     print(`  ${placeWords(program, file, line)} ${message}\n    ${paint.dim((lines[line - 1] ?? '').trim())}`);
 }
 
+async function formatFiles(files: readonly string[], options: { check?: boolean }): Promise<void> {
+  await eachFile(files, (file) => formatFile(file, options));
+}
+
 async function formatFile(file: string, options: { check?: boolean }): Promise<void> {
   const source = await readText(file);
   const { format } = await language();
   const formatted = format(source);
+  // What comes by a pipe goes on by one.
+  if (file === INPUT && !options.check) return void process.stdout.write(formatted);
   if (formatted === source) return print(`${file} is laid out well.`);
   if (options.check)
     throw new Exit(`${file} is not laid out as it should be.`, NO, `Lay it out with: ./wily format ${file}`);
@@ -108,10 +149,25 @@ async function formatFile(file: string, options: { check?: boolean }): Promise<v
   print(`${file} was laid out anew.`);
 }
 
-async function runRehearsals(
+interface RehearseOptions {
+  json?: boolean;
+  junit?: string;
+  coverage?: boolean;
+}
+
+async function runRehearsals(files: readonly string[], options: RehearseOptions): Promise<void> {
+  const several = files.length > 1;
+  const done = await eachFile(files, (file) => rehearseFile(file, options, several));
+  if (options.junit !== undefined) await writeFile(options.junit, junitOf(done.map(({ suite }) => suite)));
+  if (options.json) printJson(several ? done.map(({ json }) => json) : done[0]?.json);
+  if (done.some(({ failed }) => failed > 0)) process.exitCode ||= NO;
+}
+
+async function rehearseFile(
   file: string,
-  options: { json?: boolean; junit?: string; coverage?: boolean },
-): Promise<void> {
+  options: RehearseOptions,
+  several: boolean,
+): Promise<{ suite: Suite; json: object; failed: number }> {
   const sheetFile = file.replace(/\.rehearsal\.motley$/, '.motley');
   const tests = rehearsalsOf(sheetFile);
   const { problems, source, text: sheetText } = await readSheet(sheetFile);
@@ -132,35 +188,31 @@ async function runRehearsals(
     const result = rehearse(program, rehearsal, coverage);
     return { ...result, seconds: (performance.now() - start) / 1000 };
   });
-  if (options.junit !== undefined) await writeFile(options.junit, junitOf(basename(sheetFile), tests, results));
-  const failed = results.filter((result) => !result.passed);
-  if (options.json)
-    printJson({
-      sheet: sheetFile,
-      passed: results.length - failed.length,
-      failed: failed.length,
-      ...(coverage ? { coverage: coverageJson(program, coverage) } : {}),
-      rehearsals: results.map(({ title, line, passed, failure, rows }) => ({
-        title,
-        line,
-        passed,
-        failure,
-        choices: rows.length,
-      })),
-    });
-  else {
-    for (const result of results) {
-      print(`${result.passed ? paint.green('✓') : paint.red('✗')} ${result.title}`);
-      if (result.failure) print(`  ${tests}:${result.failure.line}: ${result.failure.message}`);
-    }
-    if (coverage) showCoverage(program, coverage, sheetFile, sheetText);
-    print(
-      failed.length === 0
-        ? `All ${results.length} pass.`
-        : `${failed.length} of ${results.length} ${failed.length === 1 ? 'fails' : 'fail'}.`,
-    );
+  const failed = results.filter((result) => !result.passed).length;
+  const suite = rehearsalSuite(basename(sheetFile), tests, results);
+  const json = {
+    sheet: sheetFile,
+    passed: results.length - failed,
+    failed,
+    ...(coverage ? { coverage: coverageJson(program, coverage) } : {}),
+    rehearsals: results.map(({ title, line, passed, failure, rows }) => ({
+      title,
+      line,
+      passed,
+      failure,
+      choices: rows.length,
+    })),
+  };
+  if (options.json) return { suite, json, failed };
+  if (several) print(paint.bold(program.name));
+  for (const result of results) {
+    print(`${result.passed ? paint.green('✓') : paint.red('✗')} ${result.title}`);
+    if (result.failure) print(`  ${tests}:${result.failure.line}: ${result.failure.message}`);
   }
-  if (failed.length > 0) process.exitCode = NO;
+  if (coverage) showCoverage(program, coverage, sheetFile, sheetText);
+  const all = results.length;
+  print(failed === 0 ? `All ${all} pass.` : `${failed} of ${all} ${failed === 1 ? 'fails' : 'fail'}.`);
+  return { suite, json, failed };
 }
 
 const KINDS: readonly PointKind[] = ['statement', 'option', 'guard', 'refusal'];
@@ -208,22 +260,27 @@ export function addSheetCommands(commands: Command): void {
     .addHelpText('after', '\nExample:\n  ./wily new "River Nines"')
     .action(newSheet);
   commands
-    .command('check <file>')
-    .description('check a sheet')
+    .command('check <files...>')
+    .description('check sheets; - reads one from standard input')
     .option('--reveals', 'also say what it lets everybody conclude about hidden cards by how it runs')
     .option('--whole', 'show the sheet with the parts that it uses pasted in')
+    .option('--junit <file>', 'also write what is wrong as JUnit XML')
+    .option('--sarif <file>', 'also write what is wrong as SARIF 2.1')
     .option('--json', 'for machines')
-    .addHelpText('after', '\nExample:\n  ./wily check sheets/lantern-twenty-one.motley')
+    .addHelpText(
+      'after',
+      '\nExamples:\n  ./wily check sheets/lantern-twenty-one.motley\n  ./wily check sheets/*.motley --sarif found.sarif',
+    )
     .action(check);
   commands
-    .command('format <file>')
-    .description('lay a sheet out: indentation and blank lines')
+    .command('format <files...>')
+    .description('lay sheets out: indentation and blank lines; - from standard input to standard output')
     .option('--check', 'only say whether it is laid out well')
     .addHelpText('after', '\nExample:\n  ./wily format river-nines.motley')
-    .action(formatFile);
+    .action(formatFiles);
   commands
-    .command('rehearse <file>')
-    .description("run a sheet's rehearsals")
+    .command('rehearse <files...>')
+    .description('run the rehearsals of sheets')
     .option('--coverage', 'also say which statements, options, guards and refusals they reach')
     .option('--junit <file>', 'also write the results as JUnit XML')
     .option('--json', 'for machines')

@@ -1,27 +1,62 @@
 import type { RehearsalResult } from '@wily-jester/core';
+import type { Problem } from '@wily-jester/motley';
 
 const escaped = (text: string): string => text.replace(/[<>&"']/g, (sign) => `&#${sign.charCodeAt(0)};`);
 
-/** Rehearsal results in the JUnit form that build servers read. */
-export function junitOf(
-  suite: string,
+/** One test: what it is called, where it stands, and what went wrong. */
+interface Case {
+  readonly title: string;
+  readonly line: number;
+  readonly seconds: number;
+  readonly failure: { readonly line: number; readonly message: string } | null;
+}
+
+/** The tests of one file. */
+export interface Suite {
+  readonly name: string;
+  readonly file: string;
+  readonly cases: readonly Case[];
+}
+
+/** A sheet's rehearsals as a suite. */
+export const rehearsalSuite = (
+  name: string,
   file: string,
   results: readonly (RehearsalResult & { seconds: number })[],
-): string {
-  const failures = results.filter((result) => !result.passed).length;
-  const time = results.reduce((sum, result) => sum + result.seconds, 0);
-  const cases = results.map((result) => {
-    const open = `    <testcase classname="${escaped(suite)}" name="${escaped(result.title)}" file="${escaped(file)}" line="${result.line}" time="${result.seconds.toFixed(4)}"`;
-    if (!result.failure) return `${open}/>`;
-    return `${open}>\n      <failure message="${escaped(result.failure.message)}">${escaped(`${file}:${result.failure.line}`)}</failure>\n    </testcase>`;
-  });
+): Suite => ({ name, file, cases: results });
+
+/** A check as a suite: a test for each problem that is an error, or one that passes. */
+export function checkSuite(file: string, problems: readonly Problem[]): Suite {
+  const errors = problems.filter(({ severity }) => severity === 'error');
+  const cases = errors.map(({ line, message }) => ({ title: message, line, seconds: 0, failure: { line, message } }));
+  return {
+    name: file,
+    file,
+    cases: cases.length > 0 ? cases : [{ title: 'check', line: 1, seconds: 0, failure: null }],
+  };
+}
+
+/** Results in the JUnit form that build servers read. */
+export function junitOf(suites: readonly Suite[]): string {
   return [
     '<?xml version="1.0" encoding="UTF-8"?>',
     '<testsuites>',
-    `  <testsuite name="${escaped(suite)}" tests="${results.length}" failures="${failures}" errors="0" time="${time.toFixed(4)}">`,
-    ...cases,
-    '  </testsuite>',
+    ...suites.flatMap(suiteLines),
     '</testsuites>',
     '',
   ].join('\n');
+}
+
+function suiteLines({ name, file, cases }: Suite): string[] {
+  const failures = cases.filter(({ failure }) => failure !== null).length;
+  const time = cases.reduce((sum, each) => sum + each.seconds, 0);
+  return [
+    `  <testsuite name="${escaped(name)}" tests="${cases.length}" failures="${failures}" errors="0" time="${time.toFixed(4)}">`,
+    ...cases.map(({ title, line, seconds, failure }) => {
+      const open = `    <testcase classname="${escaped(name)}" name="${escaped(title)}" file="${escaped(file)}" line="${line}" time="${seconds.toFixed(4)}"`;
+      if (!failure) return `${open}/>`;
+      return `${open}>\n      <failure message="${escaped(failure.message)}">${escaped(`${file}:${failure.line}`)}</failure>\n    </testcase>`;
+    }),
+    '  </testsuite>',
+  ];
 }

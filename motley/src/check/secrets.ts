@@ -22,6 +22,8 @@ interface Look {
   readonly what: string;
   /** Whether a seat is the one that looks. */
   readonly isOwn: (owner: Expr) => boolean;
+  /** Whether a pile is one that the sheet says the seat sees; it is noted that this was needed. */
+  readonly isDeclared?: (pile: Extract<Expr, { k: 'pile' }>, owner: Expr | null) => boolean;
   /** Calls that were followed already, in words. */
   readonly followed: Set<string>;
 }
@@ -45,12 +47,17 @@ function through(look: Look, pieces: readonly (Expr | null)[], given: Given): vo
   });
 }
 
-function into({ sheet, program, what, isOwn }: Look, of: Extract<Expr, { k: 'pile' }>, owner: Expr | null): void {
+function into(
+  { sheet, program, what, isOwn, isDeclared }: Look,
+  of: Extract<Expr, { k: 'pile' }>,
+  owner: Expr | null,
+): void {
   const pile = program.piles[of.i];
   if (!pile) return;
   const isDown = pile.facing === 'down';
   const isOthers = pile.facing === 'private' && (owner === null || !isOwn(owner));
   if (!isDown && !isOthers) return;
+  if (isDeclared?.(of, owner)) return;
   const column = columnOf(of.at);
   sheet.warn(
     { line: lineOf(of.at), column, endColumn: column + pile.name.length },
@@ -60,12 +67,27 @@ function into({ sheet, program, what, isOwn }: Look, of: Extract<Expr, { k: 'pil
 
 /** Choices and bots that read what their seat may not see. */
 export function secrets(sheet: Sheet, program: Program): void {
-  for (const ask of program.asks) {
-    const { who } = ask;
+  for (const [number, ask] of program.asks.entries()) {
+    const { who, about } = ask;
+    const declared = sheet.looks.find((look) => look.ask === number);
+    let isNeeded = false;
+    const isDeclared = (pile: Extract<Expr, { k: 'pile' }>, owner: Expr | null): boolean => {
+      if (!declared || about?.k !== 'pile' || about.i !== pile.i) return false;
+      const isSame = owner === null ? about.owner === null : about.owner !== null && sameExpr(owner, about.owner);
+      isNeeded ||= isSame;
+      return isSame;
+    };
     const isOwn = (owner: Expr): boolean =>
       who.k === 'every' ? owner.k === 'local' && owner.i === who.local : sameExpr(owner, who.seat);
     for (const option of ask.options) {
-      const look = { sheet, program, what: `The option "${option.name}"`, isOwn, followed: new Set<string>() };
+      const look = {
+        sheet,
+        program,
+        what: `The option "${option.name}"`,
+        isOwn,
+        isDeclared,
+        followed: new Set<string>(),
+      };
       const read = [
         option.when,
         option.label,
@@ -74,6 +96,7 @@ export function secrets(sheet: Sheet, program: Program): void {
       ];
       through(look, read, NOTHING_GIVEN);
     }
+    if (declared && !isNeeded) sheet.error(declared.node, 'Nothing here needs the "because": leave it out.');
   }
   for (const bot of program.bots) {
     const isOwn = (owner: Expr): boolean => owner.k === 'me';

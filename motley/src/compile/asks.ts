@@ -1,4 +1,4 @@
-import { type Ask, type Clock, localsIn, type Need, type Option, type Param } from '@wily-jester/core';
+import { type Ask, type Clock, lineOf, localsIn, type Need, type Option, type Param } from '@wily-jester/core';
 import type { AstNode } from '#langium';
 import type * as ast from '../grammar/generated/ast.js';
 import { sourceOf } from '../grammar/places.js';
@@ -6,7 +6,7 @@ import { article } from '../symbols/wording.js';
 import { type Around, secondsOf } from './clauses.js';
 import type { StmtContext } from './context.js';
 import { lowerParam } from './domains.js';
-import { compileText } from './texts.js';
+import { compileText, plainText } from './texts.js';
 
 const MOST_OPTIONS = 32;
 const MOST_PARAMS = 4;
@@ -33,6 +33,15 @@ export function lowerAsk(st: StmtContext, node: ast.Ask, around: Around): number
     who = { k: 'every', local, list, where: node.where ? x.want(node.where, frame, 'flag', 'The condition') : null };
   } else who = { k: 'one', seat: node.who ? x.want(node.who, frame, 'seat', 'Who is asked') : x.hole(node, 'seat') };
   const about = node.about ? x.want(node.about, frame, 'pile', 'What the ask is about') : null;
+  if (node.because) {
+    if (node.every) sheet.error(node.because, 'Several seats see different cards: "because" goes with an ask of one.');
+    sheet.looks.push({
+      ask: index,
+      node: node.because,
+      line: lineOf(sheet.at(node)),
+      reason: plainText(sheet, node.because),
+    });
+  }
   const inside: Around = node.every ? { ...around, inEvery: true } : around;
   const options = node.options.map((option) => lowerOption(st, option, inside));
   if (options.length === 0) sheet.error(node, 'An ask needs one option or more.');

@@ -35,6 +35,8 @@ export interface Checked {
   readonly lines: number;
   /** The sheet as it is kept: with the parts that it uses pasted in. */
   readonly text: string;
+  /** Looks that the sheet declares with `about … because`: its author answers for them. */
+  readonly looks: readonly { readonly line: number; readonly reason: string }[];
 }
 
 /** A sheet in the middle of being compiled, for rehearsals that look into it. */
@@ -52,6 +54,7 @@ export function compileSheet(text: string, parts: Parts = bundledParts): Compile
     problems,
     lines,
     text,
+    looks: [],
     sheet: undefined,
     inPart: () => [],
   });
@@ -75,6 +78,7 @@ export function compileSheet(text: string, parts: Parts = bundledParts): Compile
     problems: found,
     lines,
     text: pasted.text,
+    looks: sheet.looks.map(({ line, reason }) => ({ line, reason })),
     sheet,
     inPart: (name) => pasted.inPart(name, sheet.problems),
   };

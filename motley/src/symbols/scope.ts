@@ -79,6 +79,8 @@ export class Sheet {
   readonly asks: Mutable<Program['asks'][number]>[] = [];
   readonly names = new Map<string, Meaning>();
   readonly declared = new Map<string, Declared>();
+  /** Looks that asks declare, with their reasons. */
+  readonly looks: DeclaredLook[] = [];
   readonly optionNames = new Set<string>();
   /** Where `can` stands, to be looked at when all options are known. */
   readonly cans: { readonly node: Can; readonly args: readonly (Expr | null)[] }[] = [];
@@ -191,6 +193,14 @@ export class Sheet {
     this.unknown(node, name, [...Object.keys(SIMPLE_TYPES), ...this.kinds.map((kind) => kind.name)], 'type');
     return 'nothing';
   }
+}
+
+/** A pile that an ask's options may read though nothing proves that their seat sees it, and why it does. */
+export interface DeclaredLook {
+  readonly ask: number;
+  readonly node: AstNode;
+  readonly line: number;
+  readonly reason: string;
 }
 
 /** Where code stands: its locals, what it may do there, and who looks. */

@@ -1,4 +1,5 @@
 import type { Domain } from '../../program/types.js';
+import { BUDGETS } from '../prices.js';
 import { type Buffer, fillDistinct } from './fill.js';
 import { pay } from './spend.js';
 import { called, type DomainFunctions, values, type Walked, written } from './walk.js';
@@ -147,7 +148,9 @@ export interface WeighedLine {
 }
 
 /** Greatest number of ways that a bot weighs for one line. */
-const MOST_WEIGHED = 4096;
+const MOST_WEIGHED = 65_536;
+/** Where a bot has so few operations left, it plays the best that it found so far. */
+const LEFT = Math.round(BUDGETS.thinking / 10);
 
 /** The function that finds the most preferred legal way for a bot's line; ties by chance. */
 export function bestWay(walked: Walked, option: number, line: WeighedLine): string {
@@ -177,7 +180,7 @@ export function bestWay(walked: Walked, option: number, line: WeighedLine): stri
     found: ({ skip, stop }) => {
       const paid = line.weight === 0 ? '' : pay(line.weight);
       const tested = line.when === null ? '' : `if(!${called(line.when, many)})${skip}`;
-      return `if(++looked>${MOST_WEIGHED})${stop}${paid}${tested}${weigh(skip)}${keep}n++;`;
+      return `if(++looked>${MOST_WEIGHED}||(n>0&&ops>limit-${LEFT}))${stop}${paid}${tested}${weigh(skip)}${keep}n++;`;
     },
     after: `if(n===0)return null;const r=n===1?0:below(g,n);${bound.map((_, i) => `${answer}.args[${i}]=${ties}[r*${many}+${i}];`).join('')}return ${answer};`,
     given,
