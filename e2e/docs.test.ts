@@ -1,5 +1,7 @@
 import { spawn, spawnSync } from 'node:child_process';
-import { readdirSync, readFileSync } from 'node:fs';
+import { mkdtempSync, readdirSync, readFileSync, symlinkSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import { Client } from '@wily-jester/client';
 import type { Program } from '@wily-jester/core';
 import { compileSheet } from '@wily-jester/motley';
@@ -82,6 +84,39 @@ describe('the protocol page', () => {
     expect(otter.out).toMatch(/Wren bets \d+\./);
     expect(otter.out).toContain('The house has');
     expect(await client.view(id, 'watch')).toMatchObject({ waiting: { kind: 'over' }, chapter: { count: 3 } });
+  });
+
+  it('shows in the README commands that work as they stand', async () => {
+    const readme = readFileSync(`${ROOT}README.md`, 'utf8');
+    const blocks = [...readme.matchAll(/```sh\n([\s\S]*?)```/g)].map(([, block = '']) => block);
+    expect(blocks).toHaveLength(2);
+    const cwd = mkdtempSync(join(tmpdir(), 'wily-readme-'));
+    symlinkSync(`${ROOT}wily`, join(cwd, 'wily'));
+    // Playing in the terminal waits for somebody: what follows is typed at once.
+    const script = blocks.join('\n').replace(/^(\.\/wily play.*)$/m, 'echo quit | $1');
+    const { status, stdout, stderr } = await new Promise<{ status: number | null; stdout: string; stderr: string }>(
+      (done) => {
+        const child = spawn('bash', ['-e', '-c', script], {
+          cwd,
+          env: {
+            ...process.env,
+            WILY: service.address,
+            KEY: service.developerKey,
+            WILY_PORT: new URL(service.address).port,
+            WILY_KEY: service.developerKey,
+          },
+        });
+        let [out, err] = ['', ''];
+        child.stdout.on('data', (data) => (out += String(data)));
+        child.stderr.on('data', (data) => (err += String(data)));
+        child.on('close', (status) => done({ status, stdout: out, stderr: err }));
+      },
+    );
+    expect([status, stderr]).toEqual([0, '']);
+    expect(stdout).toContain('Reed Draw: ');
+    expect(stdout).toContain('reached.');
+    expect(stdout).toContain('1,000 games');
+    expect(stdout).toContain('"option":"draw"');
   });
 
   const sheets = readdirSync(`${ROOT}sheets`).filter((file) => /(?<!rehearsal)\.motley$/.test(file));

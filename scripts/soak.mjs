@@ -6,6 +6,7 @@ import { parseArgs } from 'node:util';
 
 /** What makes games short, so that many of them fit: the rules stay the same. */
 const SHORT = {
+  'alder-knock': ['most=1'],
   'cold-lock-draw': ['handLimit=1'],
   'eights-aside': ['goal=20', 'mostDeals=1'],
   'five-coin-machine': ['deals=3'],

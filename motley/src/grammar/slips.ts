@@ -54,7 +54,7 @@ const SLIPS: readonly Row[] = [
     looks: /\b(function|func|fn)\b/d,
     says: 'Write "def f(x: …) = …" for a value, or "routine f(x: …) { … }" for what is done.',
   },
-  { looks: /\bexpect asked \w+ (and|,)/d, says: 'The rest stands in a line of its own: expect …' },
+  { looks: /\bexpect (?:asked \w+|finished) (and|or|,)/d, says: 'The rest stands in a line of its own: expect …' },
   { looks: /\bneeds\b[^"{}]*(""|")/d, says: 'Write "else" before the words of a refusal: needs … else "…".' },
   { looks: /\bdeal\b[^{}]*?\d+\s+(to)\b/d, says: 'Say what is dealt from: deal 2 from pack to row.' },
   { looks: /(?:^|[{}])\s*[\w.]+\s*(==)[^{}]*$/d, says: '"=" sets a variable; "==" compares.' },
