@@ -67,9 +67,10 @@ describe('the language page', () => {
 });
 
 describe('the README', () => {
-  it('begins with a sheet of twelve lines that works', () => {
-    const text = /```\n(game "Reed Draw"[\s\S]*?)```/.exec(page('README.md'))?.[1] ?? '';
-    expect(text.trim().split('\n')).toHaveLength(12);
-    expect(compileSheet(text).problems).toEqual([]);
+  it('begins with the script that a new sheet has', () => {
+    const text = /```\n( {2}play \{[\s\S]*?)```/.exec(page('README.md'))?.[1] ?? '';
+    expect(text.split('\n').length).toBeGreaterThan(10);
+    expect(page('cli/src/starter.ts')).toContain(text.replaceAll('`', '\\`').trimEnd().split('\n')[0]);
+    for (const line of text.trim().split('\n')) expect(page('cli/src/starter.ts')).toContain(line.trim());
   });
 });

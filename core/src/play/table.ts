@@ -16,6 +16,7 @@ import { redeal } from '../rules/redeal.js';
 import { type ArgValue, writeArg } from '../rules/values.js';
 import { type Carried, StepEvents } from '../views/events.js';
 import { withoutPlacesFor } from '../views/handles.js';
+import { namedBy, phraseOf } from '../views/labels.js';
 import { type Line, tell, UNDO } from '../views/narration.js';
 import { type Shown, shownAnyway, shownIn } from '../views/shown.js';
 import { StepReport } from '../views/step-report.js';
@@ -354,7 +355,7 @@ export class Table {
     const carried: Carried = {
       seat,
       option: option.name,
-      label: pieces ?? [wordsOf(option.name), ...cards],
+      label: pieces ? phraseOf(option.name, pieces) : [wordsOf(option.name), ...cards],
       args: pairs.map(([, value]) => value),
     };
     const together = current.f[WAIT] === WAIT_EVERY;
@@ -368,7 +369,7 @@ export class Table {
         done = [...this.answers.values()];
         this.answers.clear();
       }
-    } else done = [carried];
+    } else done = [{ ...carried, label: namedBy(game.trace.numbers(), carried.label) }];
     return this.accept(
       next,
       shown,

@@ -166,7 +166,7 @@ export function shapeSets(shapes: readonly Shape[], facts: CardFacts) {
   ): boolean => {
     const list = items.slice(0, count);
     const inOrder = (set: readonly number[]): number[] => {
-      pay(SET + (set.length * count) / 4);
+      pay(SET + ((set.length * count) >> 2));
       const places = set.map((card) => list.indexOf(card)).sort((a, b) => a - b);
       return places.map((i) => list[i] as number);
     };
