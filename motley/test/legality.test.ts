@@ -1,6 +1,6 @@
 import { allows, isRefusal, judge, RandomPolicy, REGULARS, Simulator } from '@wily-jester/core';
 import { describe, expect, it } from 'vitest';
-import { bundledSheets, programOf, sheetText } from './support.js';
+import { bundledSheets, openTable, programOf, sheetText } from './support.js';
 
 /** Slots at the head of a state: the open ask, and the number at which it opened. */
 const [ASK, OPENED] = [2, 7];
@@ -41,5 +41,20 @@ describe.each(bundledSheets())('%s', (file) => {
           expect(allows(game, state, seat, answer)).toBe(true);
         },
       }).steps;
+  });
+});
+
+describe('a face that several packs hold', () => {
+  it('names a copy that can be chosen', () => {
+    const source = `game "Two Packs" for 1 seat { deck of "7♦" "8♦" copies 2
+      pile row face up pile other face up
+      play { move all from pack to row
+        let rest = row[size(row)]
+        ask seats[1] { option lay(c: card in row) needs c.place > 2 else "Only the upper ones." { move c to other finish } } } }`;
+    const table = openTable(source);
+    const faces = table.game.rt.pileCards(table.state, 1).map((card) => table.game.layout.faces[card]);
+    expect(new Set(faces).size).toBe(2);
+    const result = table.choose(0, { ask: 0, option: 'lay', args: { c: '7♦' } });
+    expect('row' in result && result.row.args.c).toMatch(/^row#[34]$/);
   });
 });

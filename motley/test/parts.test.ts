@@ -125,3 +125,40 @@ describe('the bundled parts', () => {
     expect(sheet).toContain(`use "${name}"`);
   });
 });
+
+describe('the names of a part', () => {
+  const GIVING = PRIZES.replace('part "prizes" {', 'part "prizes" gives award {');
+  const withPrize = SHEET.replace('use "prizes"', 'use "prizes"\n  def prize = 3\n  var won = 0');
+
+  it('are its own where it says what it gives: what it keeps clashes with nothing', () => {
+    expect(said(withPrize)[0]).toContain('prize');
+    expect(said(withPrize, GIVING).filter((problem) => !problem.includes('never'))).toEqual([]);
+    const { text, program } = compileSheet(withPrize, partsOf(GIVING));
+    expect(text).toContain('s.prizesWon += prizesPrize');
+    expect(program && soak(program, { games: 5, seed: 1 }).failures).toEqual([]);
+  });
+
+  it('are called otherwise where the sheet says so: a hole that is filled, and what it gives', () => {
+    const sheet = SHEET.replace('use "prizes"', 'use "prizes" with good = fine, award = handOut')
+      .replace('def good', 'def fine')
+      .replace('award()', 'handOut()');
+    const { problems, text } = compileSheet(sheet, partsOf(PRIZES));
+    expect(problems.filter((p) => p.severity === 'error')).toEqual([]);
+    expect(text).toContain('routine handOut {');
+    expect(text).toContain('where any(s.hand, fine)');
+    expect(said(sheet.replace('fine,', 'fine, prze = mine,'))[0]).toContain('Part "prizes" has no "prze": it has');
+  });
+
+  it('in words and notes stay as they are', () => {
+    const part = PRIZES.replace('s.won += prize', 's.won += prize   // prize\n      say "a prize of {prize}"');
+    const { text } = compileSheet(SHEET.replace('use "prizes"', 'use "prizes" with prize = bounty'), partsOf(part));
+    expect(text).toContain('s.won += bounty   // prize\n      say "a prize of {bounty}"');
+  });
+
+  it('are said to be missing where it gives what it has not', () => {
+    expect(said(SHEET, PRIZES.replace('part "prizes" {', 'part "prizes" gives awrad {'))[0]).toContain(
+      'This part gives "awrad", and declares nothing of that name.',
+    );
+    expect(said(SHEET, PRIZES.replace('part "prizes" {', 'part "prizes" has award {'))[0]).toContain('stands "gives"');
+  });
+});

@@ -172,7 +172,14 @@ export function judge(rules: Rules, s: State, seat: number, choice: WireChoice):
         option: option.name,
         line: lineOf(option.at),
       };
-    const read = readArg(rules, s, param.t, value, candidates);
+    const first = readArg(rules, s, param.t, value, candidates);
+    // A face stands for a copy that can be chosen, where several packs hold it.
+    const copies = typeof first === 'number' && isFace(param.t, value) ? copiesOf(rules, first, candidates ?? []) : [];
+    const read =
+      copies.find(
+        (copy) =>
+          isIn(rules, domain, s, seat, args, copy) && failing(option, code, s, seat, [...args, copy], i + 1) < 0,
+      ) ?? first;
     if (typeof read === 'string')
       return {
         kind: 'malformed',
@@ -199,6 +206,13 @@ export function judge(rules: Rules, s: State, seat: number, choice: WireChoice):
   }
   return { option: index, args };
 }
+
+/** Whether a value names a card by its face, not by its place. */
+const isFace = (t: Type, value: unknown): boolean => t === 'card' && typeof value === 'string' && !value.includes('#');
+
+/** The cards among others that have the same face as one of them. */
+const copiesOf = ({ layout }: Rules, card: number, among: readonly number[]): number[] =>
+  among.filter((other) => layout.faces[other] === layout.faces[card]);
 
 function outside(
   rules: Rules,

@@ -1,8 +1,49 @@
-import { columnOf, type Domain, lineOf, type Option, type Program } from '@wily-jester/core';
+import { columnOf, type Domain, type Expr, eachStmt, lineOf, type Option, type Program } from '@wily-jester/core';
 import type { Sheet } from '../symbols/scope.js';
 
 /** So many ways to choose an option are tested at most, one by one. */
 const MOST_TESTED = 65_536;
+
+/** The most cards that a pile gets by a deal of a number that is written; 1 where none is. */
+function dealtTo(program: Program, pile: number): number {
+  let most = 1;
+  for (const routine of program.routines)
+    eachStmt(routine.body, program.asks, (s) => {
+      if (s.s !== 'deal' || s.count?.k !== 'lit') return;
+      const isHere = s.to.k === 'seats' ? s.to.family === pile : s.to.k === 'pile' && pileIn(s.to.pile) === pile;
+      if (isHere) most = Math.max(most, s.count.v);
+    });
+  return most;
+}
+
+const pileIn = (e: Expr): number => (e.k === 'pile' || e.k === 'family' ? e.i : -1);
+
+/** How many items a list has at most, where that is known beforehand; 1 where it is not. */
+function sizeOf(program: Program, list: Expr): number {
+  switch (list.k) {
+    case 'suits':
+      return 4;
+    case 'ranks':
+      return 13;
+    case 'seats':
+      return Math.max(...program.seats);
+    case 'list':
+      return list.items.length;
+    case 'sift':
+      return sizeOf(program, list.of);
+    case 'cards':
+      return dealtTo(program, pileIn(list.of));
+    default:
+      return 1;
+  }
+}
+
+/** In how many ways so many of so many can be taken: n over k. */
+function over(n: number, k: number): number {
+  let ways = 1;
+  for (let i = 0; i < k; i++) ways = (ways * (n - i)) / (i + 1);
+  return ways;
+}
 
 /** How many values a parameter has, where that is known beforehand; 1 where it is not. */
 function valuesOf(program: Program, domain: Domain): number {
@@ -11,21 +52,19 @@ function valuesOf(program: Program, domain: Domain): number {
     if (from.k !== 'lit' || to.k !== 'lit' || (by !== null && by.k !== 'lit')) return 1;
     return Math.max(1, Math.ceil((to.v - from.v) / Math.max(1, by?.v ?? 1)) + 1);
   }
-  if (domain.k === 'cards') return 1;
-  switch (domain.list.k) {
-    case 'suits':
-      return 4;
-    case 'ranks':
-      return 13;
-    case 'seats':
-      return Math.max(...program.seats);
-    default:
-      return 1;
-  }
+  const size = sizeOf(program, domain.list);
+  if (domain.k === 'values') return size;
+  // Sets that must grow under a condition are seldom all looked at, and shapes are few.
+  if (domain.shapes !== null || domain.grow !== null || domain.least.k !== 'lit') return 1;
+  const most = domain.most === null ? size : domain.most.k === 'lit' ? Math.min(size, domain.most.v) : domain.least.v;
+  let ways = 0;
+  for (let k = domain.least.v; k <= most; k++) ways += over(size, k);
+  return Math.max(1, ways);
 }
 
 /** A need that reads several values can only be met by going through them all; one value in a range is found without. */
-const mustSearch = (option: Option): boolean => option.params.length > 1 && option.needs.some((need) => need.depth > 1);
+const mustSearch = (option: Option): boolean =>
+  option.needs.some((need) => need.depth > 1 || (need.depth === 1 && option.params[0]?.domain.k === 'cards'));
 
 /** Options with more ways than are ever tested, so that a legal one may be missed. */
 export function tooManyWays(sheet: Sheet, program: Program): void {
@@ -37,7 +76,7 @@ export function tooManyWays(sheet: Sheet, program: Program): void {
       const column = columnOf(option.at);
       sheet.warn(
         { line: lineOf(option.at), column, endColumn: column + 'option'.length },
-        `"${option.name}" has ${ways.toLocaleString('en')} ways or more, and at most ${MOST_TESTED.toLocaleString('en')} are tested: narrow its ranges, or let a later one read the ones before it.`,
+        `"${option.name}" has ${ways.toLocaleString('en')} ways or more, and at most ${MOST_TESTED.toLocaleString('en')} are tested: ask twice in turn, narrow what is chosen from, or let a later one read the ones before it.`,
       );
     }
 }

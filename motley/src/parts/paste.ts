@@ -3,8 +3,9 @@ import type { AstNode } from '#langium';
 import type { Game, PartFile, Use } from '../grammar/generated/ast.js';
 import { parse } from '../grammar/parse.js';
 import { placeOf } from '../grammar/places.js';
-import { nearest, type Problem } from '../problems.js';
+import { listed, nearest, type Problem } from '../problems.js';
 import { bundledPartNames, type Parts } from './library.js';
+import { declaredIn, holesIn, renamed, withNames } from './renaming.js';
 
 /** Lines of the pasted text that came from a part. */
 interface Segment extends PartLines {
@@ -116,7 +117,15 @@ function readPart(use: Use, name: string, parts: Parts): { body: string; line: n
   const [wrong] = problems;
   if (wrong) return errorAt(use, `Part "${name}", line ${wrong.line}: ${wrong.message}`);
   if (!file) return errorAt(use, `The file of "${name}" is no part: it should begin with part "${name}" { … }.`);
-  return bodyOf(source, file);
+  const names = declaredIn(file);
+  for (const fill of use.fills)
+    if (!names.has(fill.theirs))
+      return errorAt(
+        fill,
+        `Part "${name}" has no "${fill.theirs}": it has ${listed([...(file.given === undefined ? names : new Set([...file.gives, ...holesIn(file)]))])}.`,
+      );
+  const { body, line } = bodyOf(source, file);
+  return { body: withNames(body, renamed(file, name, use)), line };
 }
 
 /** What is wrong with a part by itself, whatever sheet uses it; `file` is there where it is a part at all. */
@@ -127,6 +136,15 @@ export function checkPart(source: string): {
   const { document, problems } = parse(source);
   const file = document?.part?.word === 'part' ? document.part : undefined;
   if (problems.length > 0 || !file) return { file, problems };
+  const names = declaredIn(file);
+  const strange = file.gives.find((name) => !names.has(name));
+  if (file.given !== undefined && file.given !== 'gives')
+    return {
+      file,
+      problems: [errorAt(file, `After the name of a part stands "gives", or a brace, not "${file.given}".`)],
+    };
+  if (strange !== undefined)
+    return { file, problems: [errorAt(file, `This part gives "${strange}", and declares nothing of that name.`)] };
   const misplaced = file.parts.flatMap((inner) => {
     const why = NOT_IN_PARTS[inner.$type];
     return why ? [errorAt(inner, why)] : [];
