@@ -44,3 +44,13 @@ describe('what a seat chose, in a sentence', () => {
     ).toContain('Wren lays a card.');
   });
 });
+
+it('what a label names is not told twice', () => {
+  const take = 'option take "take the {top(row)}" { move top(row) to seats[1].hand }';
+  const table = openTable(sheet(take).replace('deal 2 each', 'deal 1 from pack to row deal 2 each'), {
+    seats: ['Wren', 'Otter'],
+  });
+  const { row, stepEvents } = choose(table, 0, 'take');
+  const [line] = table.lines(stepEvents, row.number, 1);
+  expect(line?.text).toMatch(/^Wren takes the \S+\.$/);
+});

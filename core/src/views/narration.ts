@@ -55,7 +55,9 @@ export function tell(rules: Rules, events: readonly TableEvent[], number: number
     gains.every((face) => face === null) && text.startsWith(`${rules.layout.seats[seat - 1]} `);
   const flushChosen = (): void => {
     if (!chosen) return;
-    const { seat, phrase, gains } = chosen;
+    const { seat, phrase } = chosen;
+    // What the label names is not told twice.
+    const gains = chosen.gains.filter((face) => face === null || !phrase.includes(face));
     const you = seat - 1 === viewer;
     const gain = gains.length > 0 ? ` and ${you ? 'get' : 'gets'} ${listOfCards(gains)}` : '';
     lines.push({ number, kind: 'chosen', seat, text: `${name(seat)} ${does(phrase, you)}${gain}.` });
