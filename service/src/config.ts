@@ -47,6 +47,12 @@ function days(text: string | undefined): number | null {
   return n;
 }
 
+function amount(name: string, text: string): number {
+  const n = Number(text);
+  if (!Number.isInteger(n) || n < 1) throw new ConfigError(`${name} is a whole number from 1 on, not "${text}".`);
+  return n;
+}
+
 function proxies(list: string): BlockList {
   try {
     return proxiesIn(list);
@@ -72,8 +78,8 @@ export function readConfig(env: Readonly<Record<string, string | undefined>>): C
     sheets: env.WILY_SHEETS ?? null,
     keepClosed: days(env.WILY_KEEP_CLOSED),
     logLevel: env.WILY_LOG ?? 'info',
-    rate: Number(env.WILY_RATE ?? '6000'),
-    guesses: Number(env.WILY_GUESSES ?? '20'),
+    rate: amount('WILY_RATE', env.WILY_RATE ?? '6000'),
+    guesses: amount('WILY_GUESSES', env.WILY_GUESSES ?? '20'),
     proxies: proxies(env.WILY_PROXY ?? ''),
     checkAnswers: env.WILY_CHECK_ANSWERS === '1',
   };
