@@ -271,6 +271,24 @@ describe('playing in the terminal', () => {
     expect(out.match(/shoe .*[♠♥♦♣]/)).not.toBeNull();
   });
 
+  it('says after the end what can be done, and begins a new game', async () => {
+    const cwd = newFolder();
+    writeFileSync(
+      join(cwd, 'swap.motley'),
+      `game "Swap" for 1 seat { deck of "7♦" "J♦" "2♣" "3♣" pile hand of each seat face up pile out face up
+        play { deal all from pack to seats[1].hand
+          ask seats[1] { option swap(cs: 2 cards in seats[1].hand) "swap {cs}" { move cs to out say "Swapped {cs}." finish } } } }`,
+    );
+    const typed = ['swap [7D, "JD"]', 'swap 2C 3C', 'log', 'back', 'swap 7D,2C', 'again', 'quit'].join('\n');
+    const { out, code } = await wily(['play', 'swap.motley'], { cwd, input: `${typed}\n` });
+    expect(code).toBe(0);
+    expect(out.match(/What now\? log/g)?.length).toBeGreaterThanOrEqual(3);
+    expect(out).toMatch(/Swapped (7♦ J♦|J♦ 7♦)\./);
+    expect(out).toContain('Back at number 0.');
+    expect(out).toMatch(/Swapped (7♦ 2♣|2♣ 7♦)\./);
+    expect(out.match(/Wren is asked/g)?.length ?? 0).toBeGreaterThanOrEqual(3);
+  });
+
   it('tries every save of the sheet on the game so far', async () => {
     const cwd = newFolder();
     const file = join(cwd, 'lantern.motley');

@@ -53,6 +53,8 @@ export function plainArgs(words: readonly string[]): Record<string, Typed> {
   return args;
 }
 
-const cardsFrom = (words: readonly string[]): string[] => words.flatMap((word) => word.split(',')).filter(Boolean);
+/** Cards as people type them: with or without brackets, commas or quotes. */
+const cardsFrom = (words: readonly string[]): string[] =>
+  words.flatMap((word) => word.split(/[\s,[\]"'()]+/)).filter(Boolean);
 
 const numberOr = (text: string): number | string => (/^-?\d+$/.test(text) ? Number(text) : text);

@@ -1,3 +1,4 @@
+import { randomBytes } from 'node:crypto';
 import { type FSWatcher, watch } from 'node:fs';
 import { readFile } from 'node:fs/promises';
 import { createInterface, type Interface } from 'node:readline';
@@ -39,11 +40,14 @@ export interface Opening {
   readonly watch: boolean;
 }
 
-const HELP = `  a number, or an option with its values: 1, bet 20, bet amount=20
+const HELP = `  a number, or an option with its values: 1, bet 20, bet amount=20, swap 7D JD
   undo   take back the last choice (and what bots did after it)
   log    all that was said so far
+  again  a new game, with other cards
   seed   the word that gives this game again
   quit   end here`;
+
+const AFTER = 'What now? log: all that was said · undo: one choice back · again: a new game · quit';
 
 /** One game in the terminal: bots play at once, pauses end at once, people type. */
 export class Session {
@@ -54,17 +58,21 @@ export class Session {
   private said: string[] = [];
   private lines: Interface | undefined;
   private watcher: FSWatcher | undefined;
+  private seed: string;
+  /** A new text that does not fit the game so far: the next game is played on it. */
+  private next: Program | undefined;
 
   constructor(private readonly opening: Opening) {
     this.program = opening.program;
+    this.seed = opening.seed;
     this.plan = planOf(this.program);
     this.table = new Table(this.program, this.header());
     this.hear(this.table.opening);
   }
 
   private header() {
-    const { seats, settings, seed } = this.opening;
-    return { seats: seats.map((seat) => seat.name), settings, seed };
+    const { seats, settings } = this.opening;
+    return { seats: seats.map((seat) => seat.name), settings, seed: this.seed };
   }
 
   /** The eyes that the screen looks through: the person who is asked, or everybody's. */
@@ -114,7 +122,6 @@ export class Session {
     try {
       for await (const line of this.lines) {
         if (this.hearPerson(line.trim())) break;
-        if (this.table.isOver && !this.opening.watch) break;
       }
     } finally {
       this.watcher?.close();
@@ -131,6 +138,8 @@ export class Session {
       print(
         `\n${paint.bold('The game is over.')} ${winners.length > 0 ? `${winners.join(' and ')} ${winners.length === 1 ? 'wins' : 'win'}.` : ''}`,
       );
+      print(paint.dim(AFTER));
+      this.lines?.prompt();
       return;
     }
     const seat = this.table.asked[0] ?? 0;
@@ -166,11 +175,15 @@ export class Session {
         this.lines?.prompt();
         return false;
       case 'seed':
-        print(this.opening.seed);
+        print(this.seed);
         this.lines?.prompt();
         return false;
       case 'undo':
+      case 'back':
         this.undo();
+        return false;
+      case 'again':
+        this.again();
         return false;
       default:
         this.choose(word, rest);
@@ -179,6 +192,11 @@ export class Session {
   }
 
   private choose(word: string, rest: readonly string[]): void {
+    if (this.table.isOver) {
+      print(AFTER);
+      this.lines?.prompt();
+      return;
+    }
     const seat = this.table.asked[0] ?? 0;
     const offers = this.offers(seat);
     const legal = offers.filter((offer) => offer.legal);
@@ -217,7 +235,23 @@ export class Session {
     }
     this.rows = this.rows.slice(0, last);
     this.table = replay(this.program, this.header(), this.rows);
-    print(`Back at number ${this.table.number}.`);
+    const back = `Back at number ${this.table.number}.`;
+    this.said.push(paint.dim(back));
+    print(back);
+    this.show();
+  }
+
+  /** A new game, with other cards; on the new text, where one did not fit the game before. */
+  private again(): void {
+    this.program = this.next ?? this.program;
+    this.next = undefined;
+    this.plan = planOf(this.program);
+    this.seed = randomBytes(8).toString('hex');
+    this.rows = [];
+    this.said = [];
+    this.table = new Table(this.program, this.header());
+    this.hear(this.table.opening);
+    this.advance();
     this.show();
   }
 
@@ -263,7 +297,8 @@ export class Session {
     } catch (error) {
       if (!(error instanceof ReplayError || error instanceof SetupError || error instanceof Fault)) throw error;
       print(paint.yellow(`The new text does not fit the game so far. ${error.message}`));
-      print(paint.dim('The game goes on with the text before.'));
+      print(paint.dim('The game goes on with the text before; "again" begins anew with the new one.'));
+      this.next = program;
       this.lines?.prompt();
     }
   }
