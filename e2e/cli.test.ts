@@ -362,6 +362,7 @@ describe('against a service', () => {
       'x',
     );
     expect(opened.out).toMatch(/key of seat 1, Wren: seat_\S+/);
+    expect(opened.out).toMatch(/http:\/\/127\.0\.0\.1:\d+\/join\/[a-z0-9]{12}#seat_\S+/);
     const id = /^(\S+) {2}Lantern/m.exec(opened.out)?.[1] ?? '';
     const offered = await run('tables', 'choose', id);
     expect(offered.out).toMatch(/Wren may choose:\n {2}1 {2}bet +bet … {2}amount 10 to 200 by 2 \(10, 50\)/);

@@ -22,12 +22,17 @@ export function remote(command: Command): Command {
     .option('--json', 'for machines');
 }
 
-/** The client that a command's options ask for. @throws Exit where no key is to be found */
-export function clientFor(options: RemoteOptions): Client {
+/** Where the service is, without a slash at its end. @throws Exit where that is no address */
+export function addressFor(options: RemoteOptions): string {
   const address = options.address ?? `http://127.0.0.1:${process.env.WILY_PORT ?? '4790'}`;
   if (!/^https?:\/\//.test(address))
     throw new Exit(`--address is a web address such as http://127.0.0.1:4790, not "${address}".`, WRONG_USE);
-  return new Client({ address: address.replace(/\/$/, ''), key: options.key ?? process.env.WILY_KEY ?? keyInData() });
+  return address.replace(/\/$/, '');
+}
+
+/** The client that a command's options ask for. @throws Exit where no key is to be found */
+export function clientFor(options: RemoteOptions): Client {
+  return new Client({ address: addressFor(options), key: options.key ?? process.env.WILY_KEY ?? keyInData() });
 }
 
 function keyInData(): string {

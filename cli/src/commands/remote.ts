@@ -60,14 +60,14 @@ async function openTable(sheetName: string, options: OpenOptions): Promise<void>
   const { plan, hash } = await client.sheet(sheetName);
   const opened = await client.openTable({
     sheet: hash,
-    seats: seatsFrom(options.seats, plan.seats, plan.bots),
+    seats: seatsFrom(options.seats, plan.seats, plan.bots, 'people'),
     settings: settingsFrom(options.set ?? [], plan.settings),
     clocks: options.clocks,
     ...(options.seed === undefined ? {} : { seed: options.seed }),
     ...(options.pace === undefined ? {} : { pace: Number(options.pace) }),
   });
   if (options.json) return printJson(opened);
-  printOpened(opened);
+  printOpened(opened, options);
 }
 
 interface ListOptions extends RemoteOptions {

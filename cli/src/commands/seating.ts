@@ -7,12 +7,22 @@ export interface SeatWish {
   bot?: string;
 }
 
-/** Reads `--seats Wren,Otter:steady`; without it one person, and bots up to the fewest seats (two where the game allows it). */
-export function seatsFrom(text: string | undefined, counts: readonly number[], bots: readonly string[]): SeatWish[] {
+/**
+ * Reads `--seats Wren,Otter:steady`; without it as many seats as the game needs at least, two where it allows them.
+ * @param others who sits beside the first person where nothing is said: bots in a terminal, people at a live table
+ */
+export function seatsFrom(
+  text: string | undefined,
+  counts: readonly number[],
+  bots: readonly string[],
+  others: 'bots' | 'people' = 'bots',
+): SeatWish[] {
   const bot = bots[0];
   if (text === undefined) {
     const wanted = counts.includes(2) ? 2 : (counts[0] ?? 1);
-    return REGULARS.slice(0, wanted).map((name, i) => (i > 0 && bot !== undefined ? { name, bot } : { name }));
+    return REGULARS.slice(0, wanted).map((name, i) =>
+      i > 0 && bot !== undefined && others === 'bots' ? { name, bot } : { name },
+    );
   }
   return text.split(',').map((part) => {
     const [name = '', wish] = part.split(':').map((word) => word.trim());

@@ -2,18 +2,19 @@ import type { Opened, TableSummary } from '@wily-jester/protocol';
 import type { Command } from 'commander';
 import { Exit, WRONG_USE } from '../exit.js';
 import { readText } from '../files.js';
-import { clientFor, type RemoteOptions, remote, seatIn } from '../remote.js';
+import { addressFor, clientFor, type RemoteOptions, remote, seatIn } from '../remote.js';
 import { paint, print, printJson } from '../show/paint.js';
 import { tableLine } from '../show/table.js';
 
-/** A newly opened table with its keys, which are shown this once. */
-export function printOpened(opened: Opened): void {
+/** A newly opened table with its keys, which are shown this once, and where each of them opens it. */
+export function printOpened(opened: Opened, options: RemoteOptions): void {
+  const link = (key: string): string => `${addressFor(options)}/join/${opened.table.id}#${key}`;
   print(tableLine(opened.table));
   for (const { seat, key } of opened.keys.seats)
-    print(`  key of seat ${seat}, ${opened.table.seats[seat - 1]?.name}: ${key}`);
-  print(`  key to watch: ${opened.keys.watch}`);
+    print(`  key of seat ${seat}, ${opened.table.seats[seat - 1]?.name}: ${key}\n    ${link(key)}`);
+  print(`  key to watch: ${opened.keys.watch}\n    ${link(opened.keys.watch)}`);
   print(`  key of the host: ${opened.keys.host}`);
-  print(paint.dim('  Keys are shown this once.'));
+  print(paint.dim('  Keys are shown this once. Whoever opens such a link sits down with its key.'));
   print(paint.dim(`Next: ./wily tables choose ${opened.table.id}`));
 }
 
@@ -68,7 +69,7 @@ async function load(file: string, options: RemoteOptions & { bots?: boolean }): 
   const opened = await clientFor(options).loadRecord(await readText(file), options.bots === true);
   if (options.json) return printJson(opened);
   print(`All ${opened.table.number} choices were carried out again, and every digest agrees.`);
-  printOpened(opened);
+  printOpened(opened, options);
 }
 
 async function branch(id: string, number: string, options: RemoteOptions & { same?: boolean }): Promise<void> {
@@ -76,7 +77,7 @@ async function branch(id: string, number: string, options: RemoteOptions & { sam
   const opened = await clientFor(options).branch(id, { number: Number(number), same: options.same === true });
   if (options.json) return printJson(opened);
   print(options.same ? 'Every card lies as it lay.' : 'What no player had seen is dealt anew.');
-  printOpened(opened);
+  printOpened(opened, options);
 }
 
 /** Commands about a table that several people share, its past, and its record. */
