@@ -18,3 +18,9 @@ describe('what a key may do in a second', () => {
     expect(later.filter((wait) => wait === 0)).toHaveLength(20);
   });
 });
+
+it('where little is allowed, something is', () => {
+  const allowance = new Allowance(0.2);
+  expect(Array.from({ length: 10 }, () => allowance.take('seat', 1_000))).toEqual(new Array(10).fill(0));
+  expect(allowance.take('seat', 1_000)).toBeGreaterThan(0);
+});

@@ -1,7 +1,8 @@
 import { LRUCache } from 'lru-cache';
 
-/** So many seconds' worth may be done at once. */
+/** So many seconds' worth may be done at once, and so many things in any case. */
 const BURST = 2;
+const LEAST = 10;
 /** Longer than this nobody is held up, in milliseconds. */
 export const LONGEST_WAIT = 2_000;
 /** The most keys that are remembered. */
@@ -23,7 +24,10 @@ export class Allowance {
 
   /** Takes one thing to do, and gives after how many milliseconds it may be done. */
   take(key: string, now = performance.now()): number {
-    const from = Math.max(this.until.get(key) ?? Number.NEGATIVE_INFINITY, now - BURST * 1_000);
+    const from = Math.max(
+      this.until.get(key) ?? Number.NEGATIVE_INFINITY,
+      now - Math.max(BURST * 1_000, LEAST * this.each),
+    );
     const wait = Math.max(0, from + this.each - now);
     // What is refused because of its wait costs nothing.
     if (wait <= LONGEST_WAIT) this.until.set(key, from + this.each);

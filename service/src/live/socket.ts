@@ -3,6 +3,7 @@ import type { Duplex } from 'node:stream';
 import { setTimeout as delay } from 'node:timers/promises';
 import type { ClientMessage } from '@wily-jester/protocol';
 import { type RawData, WebSocket, WebSocketServer } from 'ws';
+import { LONGEST_WAIT } from '../access/allowance.js';
 import { addressOf, countedAs } from '../access/callers.js';
 import { fromOwnPage, keyIn, rightIn, seatFor } from '../access/rights.js';
 import { Frame } from '../broadcast/frame.js';
@@ -173,8 +174,11 @@ class Connection {
   private async allowed(): Promise<void> {
     if (this.isDeveloper) return;
     const who = this.key ?? keyIn(this.request.headers) ?? `address ${this.from.address}`;
-    const wait = this.around.allowance.take(who);
-    if (wait > 0) await delay(wait);
+    // What has to wait too long is not allowed yet: it asks again.
+    for (let wait = this.around.allowance.take(who); wait > 0; wait = this.around.allowance.take(who)) {
+      await delay(Math.min(wait, LONGEST_WAIT));
+      if (wait <= LONGEST_WAIT) return;
+    }
   }
 
   private fail(error: unknown, once: string | undefined): void {

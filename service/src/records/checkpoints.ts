@@ -43,10 +43,19 @@ export async function toCheckpoint(tableId: string, table: Table, latest = Numbe
     raw: true,
   });
   for (const { number, engine, position } of rows) {
-    if (engine === ENGINE && table.thaw(deserialize(inflateRawSync(position)) as Frozen)) return number;
+    if (engine === ENGINE && fits(table, position)) return number;
     await CheckpointRow.destroy({ where: { tableId, number } });
   }
   return 0;
+}
+
+/** Takes a table to a position, where it can be read and fits: whatever stands there, the table can still be played. */
+function fits(table: Table, position: Buffer): boolean {
+  try {
+    return table.thaw(deserialize(inflateRawSync(position)) as Frozen);
+  } catch {
+    return false;
+  }
 }
 
 /** Throws away what is kept of a table, so that it is played from its beginning again. */

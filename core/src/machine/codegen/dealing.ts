@@ -7,6 +7,8 @@ export interface DealingDuties {
   readonly noting: boolean;
   /** Cards are promised to piles. */
   readonly promised: boolean;
+  /** Whole piles that are moved keep promises too. Tables that are kept did not, and must replay as they were. */
+  readonly rehearsing: boolean;
 }
 
 /**
@@ -14,7 +16,7 @@ export interface DealingDuties {
  * numbers, and what is not heeded there is left out. They run oftener than anything else, and are short enough to be
  * compiled into what calls them. What is noted is left to the runtime, but for single cards.
  */
-export function dealingCode(layout: StateLayout, { noting, promised }: DealingDuties): string {
+export function dealingCode(layout: StateLayout, { noting, promised, rehearsing }: DealingDuties): string {
   const { start, len, cap, where, seen, facing, cards } = rowOffsets({
     cards: layout.faces.length,
     piles: layout.piles.length,
@@ -53,7 +55,7 @@ export function dealingCode(layout: StateLayout, { noting, promised }: DealingDu
         `for(let i=0;i<n;i++){const c=row[a+i];row[b+i]=c;row[${where}+c]=to;row[${facing}+c]=way;row[${seen}+c]=0;}`,
       ].join('');
   // To a pile that is promised cards a whole one goes card by card, as if it were dealt: the first promised lies lowest.
-  const oneByOne = promised ? 'if(isDue(s,to)){dealAll(s,from,[to],facing,here);return;}' : '';
+  const oneByOne = promised && rehearsing ? 'if(isDue(s,to)){dealAll(s,from,[to],facing,here);return;}' : '';
   const turn = noting
     ? 'turnPile(s,p,way);'
     : [

@@ -39,7 +39,8 @@ export const PRICED: Readonly<Record<string, Priced>> = {
   distinctBy: { params: 'items,keys', price: `${GROUPED.list}*keySize(keys)` },
   rangeOf: { params: 'from,to,at,longest', price: 'Math.min(longest,Math.max(0,to-from))' },
   withoutItems: { params: 'list,other', price: '4*(list.length+other.length)' },
-  withoutLists: { params: 'list,lists', price: '4*list.length+40*lists.length' },
+  withoutLists: { params: 'list,lists', price: '4*(list.length+keySize(lists))' },
+  turnedKey: { params: 'key', price: '2*key.length' },
   waysOf: { params: 'list,sizes', price: '20+sizes.length' },
   // Cards that are read, hands and shapes
   seeAll: { params: 's,cards,v,at', price: '2*cards.length' },
