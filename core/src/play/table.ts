@@ -85,8 +85,8 @@ export class Table {
       readonly live?: boolean;
       readonly prepare?: (game: Game, state: State) => void;
       readonly reached?: Opening['reached'];
-      /** Keeps what each seat has seen, also where the sheet does not ask for it. */
-      readonly tracking?: boolean;
+      /** Keeps promises by way of other piles and whole ones too; for this it keeps what each seat has seen. */
+      readonly rehearsing?: boolean;
       readonly hmac?: Hmac;
       readonly sha256?: Sha256;
     } = {},
@@ -99,7 +99,8 @@ export class Table {
     this.game = new Game(program, {
       ...header,
       chance: { name: this.chance.name, stream: (purpose, count) => this.chance.stream(purpose, count) },
-      tracking: options.tracking === true || (header.branches?.length ?? 0) > 0,
+      tracking: options.rehearsing === true || (header.branches?.length ?? 0) > 0,
+      rehearsing: options.rehearsing === true,
       promised,
       reached: options.reached,
       commit: options.live

@@ -40,6 +40,8 @@ export interface Opening extends Setup {
   readonly commit?: Surroundings['commit'];
   /** Keeps what seats have seen, even where the sheet never asks for it. */
   readonly tracking?: boolean;
+  /** Whole piles that are moved keep promises too, as rehearsals want it. */
+  readonly rehearsing?: boolean;
   /** Records no events, for simulation. States are the same as those of any other game. */
   readonly quiet?: boolean;
   /** Called for each place of the sheet that is reached, as coverage wants to know. */
@@ -138,6 +140,7 @@ export class Game implements Rules {
       covering: opening.reached !== undefined,
       quiet: opening.quiet === true,
       tracking: opening.tracking === true,
+      rehearsing: opening.rehearsing === true,
       promised: promised.size > 0,
     });
     this.trace = new Trace(opening.quiet);

@@ -164,7 +164,7 @@ class Run {
     this.table = new Table(
       program,
       { seats, settings, gets, seed: `rehearsal ${rehearsal.title}` },
-      { prepare, reached: coverage?.hit, tracking: Object.keys(gets).length > 0 },
+      { prepare, reached: coverage?.hit, rehearsing: Object.keys(gets).length > 0 },
     );
     this.hear(this.table.opening.for(OPEN));
     this.passPauses();

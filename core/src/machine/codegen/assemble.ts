@@ -81,7 +81,7 @@ export function assemble(layout: StateLayout, mode: Mode): Assembled {
     dealingCode(layout, {
       noting: !mode.quiet || mode.tracking || module.asksWhatWasSeen,
       promised: mode.promised,
-      rehearsing: mode.tracking,
+      rehearsing: mode.rehearsing,
     }),
     module.source,
     scriptCode,

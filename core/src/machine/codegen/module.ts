@@ -21,6 +21,8 @@ export interface Mode {
   readonly quiet: boolean;
   /** What seats have seen is kept, even where the sheet never asks for it. */
   readonly tracking: boolean;
+  /** Whole piles that are moved keep promises too. */
+  readonly rehearsing: boolean;
   /** Cards are promised to piles. */
   readonly promised: boolean;
 }
