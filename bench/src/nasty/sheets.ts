@@ -15,6 +15,7 @@ const big = (play: string, top = ''): string =>
   }
 }`;
 const loop = (body: string, top = ''): string => big(`while n >= 0 { n += 1 ${body} }`, top);
+const LONG = 'shape long = 2+ cards in rank order shape pairs2 = 2..4 cards of one rank';
 const longBody = Array.from({ length: 2_000 }, () => 'n = n + 1').join(' ');
 const sum = (item: string, times: number): string => Array.from({ length: times }, () => item).join(' + ');
 
@@ -57,6 +58,14 @@ export const NASTY: readonly NastySheet[] = [
     ['groups', loop('n = n + size(groups(pack, c => c.rank)) - 1')],
     ['groups by lists', loop('n = n + size(groups(pack, c => [c.pips, 1, 2])) - 1')],
     ['distinct cards', loop('kept = distinct(pack, c => c.place)')],
+    ['ways to choose', loop('n = n + count(choose(first(pack, 60), 5), cs => cs[1].pips > 20)')],
+    ['ways of all sizes', loop('n = n + count(choose(first(pack, 40), 0..40), cs => empty(cs))')],
+    ['groups chosen', loop('n = n + count(choose(first(pack, 40), long), cs => empty(cs))', LONG)],
+    ['arrangements', loop('n = n + size(arranged(first(pack, 20), pairs2 | long)) * 0', LONG)],
+    ['ranges', loop('n = n + size(1..4000) * 0')],
+    ['lists left out', loop('kept = without(pack, map(first(pack, 300), c => pack + []))')],
+    ['keys turned round', loop('kept = sorted(pack, c => -(1..4000))')],
+    ['pairs reset', loop('reset met', 'var met of each card, seat = 0')],
     ['folds in folds', loop('n = n + count(pack, c => any(pack, d => d.pips > 20))')],
     ['only some of them', loop('kept = only(pack, c => c.pips > 0)')],
     ['places of cards', loop('n = n + sum(pack, c => c.place) - 1')],

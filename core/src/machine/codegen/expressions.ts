@@ -378,7 +378,7 @@ export class ExprWriter implements Writer {
             : e.of.k === 'seats'
               ? [throughSeats(layout.seats.length, two), ['of'], [this.write(e.of)]]
               : e.of.k === 'ways'
-                ? [throughWays('of', 2 + weight, e.at), ['of'], [this.write(e.of)]]
+                ? [throughWays('of', 8 + weight, e.at), ['of'], [this.write(e.of)]]
                 : [throughList('of', two), ['of'], [this.write(e.of)]];
     const work = this.module.helper((fn) => loop(fn, e, through, by, of, params, this.guarded, weight));
     const name = this.memoFolds && pile !== null && free.length === 0 ? this.memoized(e, work) : work;

@@ -68,7 +68,7 @@ export const throughList = (list: string, two = false): Through => ({
 /** Through ways to choose among a list, each of which costs so much. */
 export const throughWays = (ways: string, cost: number, at: number): Through => ({
   size: '1',
-  head: `for(let x=${ways}.next();x!==null;x=${ways}.next()){${spend(`${cost}+x.length`, at)}`,
+  head: `for(let x=${ways}.next();x!==null;x=${ways}.next()){${spend(`${cost}+2*x.length`, at)}`,
 });
 /** Through all seats: they are counted, which is quicker than to go through their list. */
 export const throughSeats = (seats: number, two = false): Through => ({
