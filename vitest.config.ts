@@ -22,8 +22,9 @@ export default defineConfig({
           isolate,
           include: ['e2e/**/*.test.ts'],
           globalSetup: ['e2e/setup/database.ts'],
-          testTimeout: 60_000,
-          hookTimeout: 90_000,
+          // Nothing is waited for that long: they only end a test that hangs, also where the machine is slow.
+          testTimeout: 180_000,
+          hookTimeout: 180_000,
         },
       },
     ],

@@ -45,7 +45,7 @@ async function start(
     said += String(text);
   });
   const ended = new Promise<number | null>((done) => child.once('exit', done));
-  await until(() => LINK.test(said) || child.exitCode !== null, `the address to be printed: ${said}`, 45_000);
+  await until(() => LINK.test(said) || child.exitCode !== null, `the address to be printed: ${said}`, 90_000);
   return { address: LINK.exec(said)?.[1] ?? '', child, said: () => said, ended };
 }
 
@@ -142,11 +142,11 @@ describe('the start command', () => {
     const { table } = await openTwo(client);
     const service = childrenOf(child.pid ?? 0).find((pid) => commandOf(pid).includes('service/dist/main.js')) ?? 0;
     process.kill(service, 'SIGKILL');
-    await until(() => said().includes('is back on'), 'the service to be back', 30_000);
+    await until(() => said().includes('is back on'), 'the service to be back', 60_000);
     expect(await client.table(table.id)).toMatchObject({ number: 0 });
     const database = databaseOf(data).pid;
     process.kill(database, 'SIGKILL');
-    await until(() => databaseOf(data).pid !== database, 'the database to be started again', 30_000);
+    await until(() => databaseOf(data).pid !== database, 'the database to be started again', 60_000);
     await until(
       () =>
         client.choose(table.id, { ask: 0, option: 'bet', args: { amount: 20 }, once: 'a', seat: 1 }).then(
@@ -154,7 +154,7 @@ describe('the start command', () => {
           () => false,
         ),
       'play to go on',
-      30_000,
+      60_000,
     );
     child.kill('SIGTERM');
     expect(await ended).toBe(0);
@@ -167,7 +167,7 @@ describe('the start command', () => {
     const pids = [databaseOf(data).pid, ...childrenOf(first.child.pid ?? 0)];
     first.child.stdout?.destroy();
     first.child.kill('SIGKILL');
-    await until(() => pids.every((pid) => !isAlive(pid)), 'both to end', 30_000);
+    await until(() => pids.every((pid) => !isAlive(pid)), 'both to end', 60_000);
     const second = await start(data);
     second.child.kill('SIGTERM');
     expect(await second.ended).toBe(0);
@@ -207,7 +207,7 @@ describe('a service whose database goes away', () => {
       expect((await client.health().catch(() => ({ status: 'down' }))).status).toBe('down');
       database = await startDatabase(data);
       databases.push(database);
-      await until(async () => (await client.health()).status === 'ok', 'the database to be back', 30_000);
+      await until(async () => (await client.health()).status === 'ok', 'the database to be back', 60_000);
       expect(await client.table(table.id)).toMatchObject({ number: 1 });
       expect((await bet(2, 'a')).number).toBe(2);
       expect((await client.record(table.id)).trim().split('\n')).toHaveLength(3);

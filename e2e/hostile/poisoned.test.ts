@@ -52,12 +52,14 @@ describe('a table that cannot be played again', () => {
     const why = await problemOf(client.view(id, 1));
     expect(why).toMatchObject({ status: 409, kind: 'unplayable', number: 1 });
     expect(why.message).toContain('After choice 2 (bet) the state is another one');
-    for (const work of [
-      client.choose(id, { seat: 1, ask: 2, option: 'hit', args: {}, once: 'c' }),
-      client.steps(id),
-      client.withKey(seat).offers(id),
-    ])
-      expect(await problemOf(work)).toMatchObject({ status: 409, kind: 'unplayable' });
+    const refused = await Promise.all(
+      [
+        client.choose(id, { seat: 1, ask: 2, option: 'hit', args: {}, once: 'c' }),
+        client.steps(id),
+        client.withKey(seat).offers(id),
+      ].map(problemOf),
+    );
+    for (const problem of refused) expect(problem).toMatchObject({ status: 409, kind: 'unplayable' });
     expect((await client.table(id)).unplayable).toMatchObject({ number: 1 });
     const { tables } = await client.tablePage();
     expect(tables.map((table) => table.id)).toEqual(expect.arrayContaining([id, other.table.id]));
