@@ -35,6 +35,18 @@ describe('a sheet with several mistakes of form', () => {
     ]);
   });
 
+  it('is told once where a declaration lacks its end, however many come after it', () => {
+    const source = `game "Trial" for 2 seats {
+  deck standard
+  pile hand of each seat private sorted
+  pile row face up
+  var a = 0
+  def b = 3
+  play { finish }
+}`;
+    expect(told(source)).toEqual([expect.stringMatching(/^4 There is "pile" after "sorted", where "by" should be/)]);
+  });
+
   it('tells nothing of names while its form is wrong, since they may stand in what could not be read', () => {
     const source = SHEET.replace('say "a', 'say "{nobodyKnows} a');
     expect(told(source).join()).not.toContain('nobodyKnows');

@@ -17,6 +17,7 @@ function table(holders: readonly SeatHolder[], clocks = true) {
     bot: (seat) => done.push(`bot ${seat}`),
     clock: (seat, ask) => done.push(`clock ${seat} of ${ask}`),
     resume: (ask) => done.push(`resume ${ask}`),
+    time: (ask) => done.push(`time of ${ask}`),
     changed: () => done.push(`changed to ${pacing.clock()?.ask ?? 'none'}`),
   });
   return { pacing, seats, done };
@@ -27,6 +28,7 @@ const asking = (ask: number, seconds: number | null, seats: readonly number[]): 
   seats,
   answered: [],
   together: seats.length > 1,
+  how: seats.length > 1 ? 'every' : 'one',
   about: null,
   clock: seconds === null ? null : { seconds, otherwise: 'stand' },
 });
@@ -86,6 +88,28 @@ describe('the pace of a table', () => {
     expect(done).toHaveLength(3);
     vi.advanceTimersByTime(3_000);
     expect(done.at(-1)).toBe('clock 1 of 5');
+  });
+
+  it('lets bots race: each takes its time, by chance, and none is asked twice', () => {
+    const { pacing, done } = table([bot, person, bot]);
+    const race: Waiting = { ...asking(0, 20, [1, 2, 3]), together: false, how: 'any' } as Waiting;
+    pacing.wake(race, [0, 1, 2]);
+    vi.advanceTimersByTime(PACE - 1);
+    expect(done).toEqual(['changed to 0']);
+    vi.advanceTimersByTime(2 * PACE + 1);
+    expect([...done].sort()).toEqual(['bot 0', 'bot 2', 'changed to 0']);
+    // Somebody stepped aside: those who were silent stay so, and the clock goes on.
+    pacing.wake(race, [0, 2]);
+    vi.advanceTimersByTime(20_000 - 3 * PACE);
+    expect(done.slice(3)).toEqual(['time of 0']);
+  });
+
+  it('leaves a race to those who are there', () => {
+    const { pacing, seats, done } = table([person, { held: 'free' }]);
+    for (let i = 0; i < 2; i++) seats.answered(0, true);
+    pacing.wake({ ...asking(0, null, [1, 2]), together: false, how: 'any' } as Waiting, [0, 1]);
+    vi.advanceTimersByTime(60_000);
+    expect(done).toEqual([]);
   });
 
   it('plays no clock where clocks are off, nor where an ask has none', () => {

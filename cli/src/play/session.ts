@@ -1,4 +1,4 @@
-import { randomBytes } from 'node:crypto';
+import { randomBytes, randomInt } from 'node:crypto';
 import { type FSWatcher, watch } from 'node:fs';
 import { readFile } from 'node:fs/promises';
 import { createInterface, type Interface } from 'node:readline';
@@ -42,12 +42,20 @@ export interface Opening {
 
 const HELP = `  a number, or an option with its values: 1, bet 20, bet amount=20, swap 7D JD
   undo   take back the last choice (and what bots did after it)
+  wait   let the others be first, where the first answer counts
   log    all that was said so far
   again  a new game, with other cards
   seed   the word that gives this game again
   quit   end here`;
 
 const AFTER = 'What now? log: all that was said · undo: one choice back · again: a new game · quit';
+
+/** The same items, in an order by chance. */
+const inAnyOrder = <T>(items: readonly T[]): T[] =>
+  items
+    .map((item) => ({ item, at: randomInt(2 ** 32) }))
+    .sort((a, b) => a.at - b.at)
+    .map(({ item }) => item);
 
 /** One game in the terminal: bots play at once, pauses end at once, people type. */
 export class Session {
@@ -59,6 +67,8 @@ export class Session {
   private lines: Interface | undefined;
   private watcher: FSWatcher | undefined;
   private seed: string;
+  /** Whether the person lets the others be first, where the first answer counts. */
+  private letsOthers = false;
   /** A new text that does not fit the game so far: the next game is played on it. */
   private next: Program | undefined;
 
@@ -103,10 +113,35 @@ export class Session {
         this.accept(this.table.resume());
         continue;
       }
-      const seat = this.table.asked.find((asked) => this.opening.seats[asked]?.bot !== undefined);
+      const bots = this.table.asked.filter((seat) => this.opening.seats[seat]?.bot !== undefined);
+      if (this.table.isRace) {
+        const isPersonIn = bots.length < this.table.asked.length;
+        if (isPersonIn && !this.letsOthers) return;
+        this.letsOthers = false;
+        const played = this.race(bots, isPersonIn);
+        if (!played) return;
+        this.accept(played);
+        continue;
+      }
+      const [seat] = bots;
       if (seat === undefined) return;
-      this.accept(this.table.playBot(seat, botNamed(this.table.game, this.opening.seats[seat]?.bot ?? '')));
+      this.accept(this.table.playBot(seat, this.botOf(seat)));
     }
+  }
+
+  private botOf(seat: number): number {
+    return botNamed(this.table.game, this.opening.seats[seat]?.bot ?? '');
+  }
+
+  /** What the first bot plays that has an answer, in an order by chance; else what the clock plays, if nobody else is left. */
+  private race(bots: readonly number[], isPersonIn: boolean): Played | null {
+    for (const seat of inAnyOrder(bots)) {
+      const played = this.table.tryBot(seat, this.botOf(seat));
+      if (played) return played;
+    }
+    return isPersonIn && this.table.waiting.kind === 'ask' && this.table.waiting.clock === null
+      ? null
+      : this.table.endRace();
   }
 
   async run(): Promise<void> {
@@ -142,13 +177,18 @@ export class Session {
       this.lines?.prompt();
       return;
     }
-    const seat = this.table.asked[0] ?? 0;
+    const seat = this.personAsked();
     const clock = view.waiting.kind === 'ask' ? view.waiting.clock : null;
     print(
-      `\n${paint.bold(this.opening.seats[seat]?.name ?? '')} is asked${clock ? paint.dim(` (live: ${clock.seconds} s, then ${clock.otherwise})`) : ''}:`,
+      `\n${paint.bold(this.opening.seats[seat]?.name ?? '')} ${this.table.isRace ? 'may be first (or wait)' : 'is asked'}${clock ? paint.dim(` (live: ${clock.seconds} s, then ${clock.otherwise})`) : ''}:`,
     );
     for (const line of offerLines(this.offers(seat))) print(line);
     this.lines?.prompt();
+  }
+
+  /** The seat that is asked and has a person. */
+  private personAsked(): number {
+    return this.table.asked.find((seat) => this.opening.seats[seat]?.bot === undefined) ?? 0;
   }
 
   private offers(seat: number): readonly OfferedOption[] {
@@ -178,6 +218,9 @@ export class Session {
         print(this.seed);
         this.lines?.prompt();
         return false;
+      case 'wait':
+        this.wait();
+        return false;
       case 'undo':
       case 'back':
         this.undo();
@@ -197,7 +240,7 @@ export class Session {
       this.lines?.prompt();
       return;
     }
-    const seat = this.table.asked[0] ?? 0;
+    const seat = this.personAsked();
     const offers = this.offers(seat);
     const legal = offers.filter((offer) => offer.legal);
     const offer = offers.find((o) => o.option === word) ?? (/^\d+$/.test(word) ? legal[Number(word) - 1] : undefined);
@@ -221,6 +264,18 @@ export class Session {
       else throw error;
       this.lines?.prompt();
       return;
+    }
+    this.show();
+  }
+
+  /** Lets the others be first, and the clock run down. */
+  private wait(): void {
+    if (!this.table.isRace) print('Nobody else can be first here: it is your turn.');
+    else {
+      const { number } = this.table;
+      this.letsOthers = true;
+      this.advance();
+      if (this.table.number === number) print('Nobody else answers.');
     }
     this.show();
   }

@@ -118,6 +118,7 @@ const clockPlays = computed(() => {
   if (offer) return `you ${offerWords(offer.label)}`;
   const otherwise = props.view.waiting.clock?.otherwise ?? '';
   const [, bot] = /^bot (\w+)$/.exec(otherwise) ?? [];
+  if (otherwise === 'stuck') return 'nobody was first';
   return bot === undefined ? otherwise : `the bot “${bot}” plays`;
 });
 </script>
@@ -125,7 +126,7 @@ const clockPlays = computed(() => {
 <template>
   <section class="panel" :class="{ compact: !keyed }" aria-label="Your choices">
     <div class="turn">
-      <h2>{{ offers.length > 0 ? 'Your turn' : status }}</h2>
+      <h2>{{ offers.length === 0 ? status : view.waiting.how === 'any' ? 'Be first' : 'Your turn' }}</h2>
       <ClockWick v-if="clock" :clock="clock" :then="clockPlays" />
       <p v-else-if="offers.length > 0" class="calm">Take your time.</p>
       <p v-else-if="standIn !== null" class="calm">The bot “{{ standIn }}” plays for you.</p>

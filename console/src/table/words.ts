@@ -8,6 +8,8 @@ export function statusOf(view: TableView | null, table: TableSummary | null): st
   if (waiting.kind === 'over') return 'The game is over';
   if (waiting.kind === 'pause') return 'A moment’s rest';
   const names = (waiting.seats ?? []).map((seat) => table.seats[seat - 1]?.name);
+  if (waiting.how === 'any')
+    return `${names.slice(0, -1).join(', ')}${names.length > 1 ? ' or ' : ''}${names.at(-1)} may be first`;
   return names.length === 1 ? `${names[0]} is asked` : `${names.slice(0, -1).join(', ')} and ${names.at(-1)} are asked`;
 }
 

@@ -84,6 +84,8 @@ export interface Code {
   readonly script: (s: State) => void;
   /** Carries out an answer that is legal, and gives what {@link always} gives. */
   readonly answer: (s: State, seat: number, option: number, args: Args) => number;
+  /** Runs the `stuck` part of an ask whose time is up, and gives what {@link always} gives. */
+  readonly expire: (s: State) => number;
   /** Ends a pause, and gives what {@link always} gives. */
   readonly resume: (s: State) => number;
   /** By ask, then by option. */

@@ -24,11 +24,15 @@ export const ABOUT = 13;
 const HEAD = 16;
 
 /** What a state waits for, as it stands in its {@link WAIT} slot. */
-export const WAITS = ['nothing', 'ask', 'every', 'pause', 'over'] as const;
+export const WAITS = ['nothing', 'ask', 'every', 'pause', 'over', 'any'] as const;
 export const WAIT_ASK = 1;
 export const WAIT_EVERY = 2;
 export const WAIT_PAUSE = 3;
 export const WAIT_OVER = 4;
+export const WAIT_ANY = 5;
+
+/** The {@link CHOSEN} option of an ask whose time is up. */
+export const TIME_UP = -2;
 
 /** Slots at the head of a state's lists. */
 export const CHAPTER_TEXT = 0;

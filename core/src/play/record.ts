@@ -4,6 +4,9 @@ import type { ArgValue } from '../rules/values.js';
 /** Who made a choice. */
 export type By = 'person' | 'bot' | 'clock' | 'table';
 
+/** The option of the table's own row that ends an ask because its time is up. */
+export const TIME = 'time';
+
 /** One row of a record: a choice that was carried out. */
 export interface Row {
   readonly number: number;
@@ -12,7 +15,7 @@ export interface Row {
   readonly by: By;
   /** The number at which the answered ask opened. */
   readonly ask: number;
-  /** `pause` for the end of a pause. */
+  /** `pause` for the end of a pause, {@link TIME} for that of an ask of anybody. */
   readonly option: string;
   readonly args: Readonly<Record<string, ArgValue>>;
   readonly digest: string;

@@ -3,7 +3,7 @@ import { Fault } from '../machine/fault.js';
 import { lineWords } from '../program/lines.js';
 import type { Program } from '../program/types.js';
 import type { Hmac } from '../rules/digest.js';
-import type { Header, Row } from './record.js';
+import { type Header, type Row, TIME } from './record.js';
 import { isPlayed, type Played, Table } from './table.js';
 
 /** A record whose choices do not lead where it says. */
@@ -61,6 +61,10 @@ function carriedOut(table: Table, row: Row): Played {
   const at = `Choice ${row.number} (${row.option}${row.seat === null ? '' : ` of ${table.header.seats[row.seat - 1]}`})`;
   try {
     if (row.by === 'table') {
+      if (row.option === TIME) {
+        if (!table.isRace) throw new ReplayError(`${at} ends a race, and nobody races there.`, row.number);
+        return table.endRace();
+      }
       if (!table.isPaused) throw new ReplayError(`${at} ends a pause, and the table does not pause there.`, row.number);
       return table.resume();
     }

@@ -8,7 +8,7 @@ import { LENIENCE } from '../machine/prices.js';
 import { State } from '../machine/state.js';
 import { wordsOf } from '../machine/text.js';
 import type { Program } from '../program/types.js';
-import { botAnswer, clockAnswer, noLineFits } from '../rules/bots.js';
+import { botAnswer, clockAnswer, noClockChoice, noLineFits } from '../rules/bots.js';
 import { Digests, type Hmac } from '../rules/digest.js';
 import { Game, type Opening } from '../rules/game.js';
 import { isRefusal, judge, type Refusal, type WireChoice } from '../rules/judge.js';
@@ -23,7 +23,7 @@ import { StepReport } from '../views/step-report.js';
 import { type View, type Waiting, waitingIn } from '../views/view.js';
 import { Views } from '../views/views.js';
 import { type Frozen, frozenChain, frozenState, thawedChain, thawedState } from './frozen.js';
-import type { By, Header, Row } from './record.js';
+import { type By, type Header, type Row, TIME } from './record.js';
 import { copied, isClear, type Undoable, undoableBefore, wentBack } from './undo.js';
 
 /** A step that was carried out. */
@@ -64,6 +64,8 @@ export class Table {
   private lastAnswers: ReadonlyMap<number, Carried> = new Map();
   /** What may be taken back, the last choice first. */
   private undoable: Undoable | null = null;
+  /** The last ask of anybody that was won, and by whom. */
+  private race: { readonly ask: number; readonly seat: number } | null = null;
   private before: {
     readonly state: State;
     readonly answers: ReadonlyMap<number, Carried>;
@@ -141,6 +143,10 @@ export class Table {
   get isPaused(): boolean {
     return this.game.isPaused(this.current);
   }
+  /** Whether several are asked, and the first answer counts. */
+  get isRace(): boolean {
+    return this.game.isRace(this.current);
+  }
   /** The seats that are asked and have not answered, from 0. */
   get asked(): number[] {
     return this.game.asked(this.current);
@@ -211,7 +217,10 @@ export class Table {
   choose(seat: number, choice: WireChoice, by: By = 'person'): Played | Refusal {
     if (choice.option === UNDO) return this.undo(seat, choice.ask);
     const judged = judge(this.game, this.current, seat, choice);
-    return isRefusal(judged) ? judged : this.carryOut(seat, judged, by);
+    if (!isRefusal(judged)) return this.carryOut(seat, judged, by);
+    const { race } = this;
+    if (race?.ask !== choice.ask || race.ask === this.openAsk || race.seat === seat) return judged;
+    return { kind: 'stale', reason: `${this.header.seats[race.seat]} was first.`, option: choice.option };
   }
 
   /** Whether a seat may take back its last choice: nobody has chosen since, and nobody saw a new card. */
@@ -246,14 +255,42 @@ export class Table {
 
   /** What a scripted bot plays for a seat. @throws Fault where none of its lines fits */
   playBot(seat: number, bot: number): Played {
+    const played = this.tryBot(seat, bot);
+    if (played) return played;
+    throw noLineFits(this.game, this.current, this.game.program.bots[bot]?.name ?? '');
+  }
+
+  /** The same; `null` where none of its lines fits. @throws Fault where its lines make one */
+  tryBot(seat: number, bot: number): Played | null {
     const answer = botAnswer(this.game, this.current, bot, seat, this.thinking('bot', seat));
-    if (!answer) throw noLineFits(this.game, this.current, this.game.program.bots[bot]?.name ?? '');
-    return this.carryOut(seat, answer, 'bot');
+    return answer && this.carryOut(seat, answer, 'bot');
   }
 
   /** What the turn clock plays for a seat. @throws Fault where nothing that it may play is legal */
   playClock(seat: number): Played {
-    return this.carryOut(seat, clockAnswer(this.game, this.current, seat, this.thinking('clock', seat)), 'clock');
+    const answer = clockAnswer(this.game, this.current, seat, this.thinking('clock', seat));
+    if (!answer) throw noClockChoice(this.game, this.current, this.header.seats[seat] ?? '');
+    return this.carryOut(seat, answer, 'clock');
+  }
+
+  /**
+   * What the clock plays where anybody may answer: for the first seat for which it finds something, or the ask's
+   * `stuck` part. Asides leave the ask open: then it is to be asked again.
+   * @throws Fault where it finds nothing
+   */
+  endRace(): Played {
+    const { game, current } = this;
+    const ask = this.openAsk;
+    if (game.program.asks[current.f[ASK] as number]?.clock?.otherwise === 'stuck') {
+      const next = game.expire(current);
+      const row = { seat: null, by: 'table', ask, option: TIME, args: {} } as const;
+      return this.accept(next, this.shownOf(next), row, OPENING, null);
+    }
+    for (const seat of this.asked) {
+      const answer = clockAnswer(game, current, seat, this.thinking('clock', seat));
+      if (answer) return this.carryOut(seat, answer, 'clock');
+    }
+    throw noClockChoice(game, current, 'any seat');
   }
 
   /** Ends a pause. @throws Fault */
@@ -360,7 +397,7 @@ export class Table {
       args: pairs.map(([, value]) => value),
     };
     const together = current.f[WAIT] === WAIT_EVERY;
-    const openAsk = this.openAsk;
+    const { openAsk, isRace } = this;
     const next = game.answer(current, seat, answer);
     const shown = this.shownOf(next);
     let done: Carried[] = [];
@@ -371,12 +408,13 @@ export class Table {
         this.answers.clear();
       }
     } else done = [{ ...carried, label: namedBy(game.trace.numbers(), carried.label) }];
+    if (isRace && !option.aside) this.race = { ask: openAsk, seat };
     return this.accept(
       next,
       shown,
       { seat: seat + 1, by, ask: openAsk, option: option.name, args: Object.fromEntries(pairs) },
       done,
-      by === 'person' && !together ? this.undoableAfter(next, seat) : null,
+      by === 'person' && !together && !isRace ? this.undoableAfter(next, seat) : null,
     );
   }
 

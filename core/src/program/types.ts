@@ -152,16 +152,19 @@ export interface Option {
 
 export interface Clock {
   readonly seconds: number;
-  /** Options to try in turn, or the bot that plays. */
-  readonly otherwise: readonly string[] | { readonly bot: number };
+  /** Options to try in turn, the bot that plays, or, where anybody may answer, the ask's `stuck` part. */
+  readonly otherwise: readonly string[] | { readonly bot: number } | 'stuck';
 }
 
 export interface Ask {
   readonly routine: number;
-  /** `one`: `who` is asked. `every`: all of `list` where `where` holds, each as `local`. */
+  /**
+   * `one`: `who` is asked. `every`: all of `list` where `where` holds, each as `local`, and all answers count. `any`:
+   * all of them too, and the first answer counts.
+   */
   readonly who:
     | { readonly k: 'one'; readonly seat: Expr }
-    | { readonly k: 'every'; readonly local: number; readonly list: Expr; readonly where: Expr | null };
+    | { readonly k: 'every' | 'any'; readonly local: number; readonly list: Expr; readonly where: Expr | null };
   readonly about: Expr | null;
   readonly clock: Clock | null;
   readonly options: readonly Option[];

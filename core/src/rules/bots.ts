@@ -29,26 +29,27 @@ export function botAnswer({ code }: Rules, s: State, bot: number, seat: number, 
   return answer && keptAnswer(answer);
 }
 
-/** What the turn clock plays for a seat: the first of its options that is legal, or what its bot plays. */
-export function clockAnswer(rules: Rules, s: State, seat: number, generator: Generator): Answer {
+/**
+ * What the turn clock plays for a seat: the first of its options that is legal, or what its bot plays.
+ * @returns `null` where nothing is legal
+ */
+export function clockAnswer(rules: Rules, s: State, seat: number, generator: Generator): Answer | null {
   const ask = s.f[ASK] as number;
   const declared = rules.program.asks[ask];
   const otherwise = declared?.clock?.otherwise ?? [];
-  if ('bot' in otherwise) {
-    const answer = botAnswer(rules, s, otherwise.bot, seat, generator);
-    if (answer) return answer;
-  } else {
-    rules.code.begin(BUDGETS.thinking);
-    for (const name of otherwise) {
-      const index = declared?.options.findIndex((option) => option.name === name) ?? -1;
-      if (index >= 0 && isLegal(rules, s, ask, index, seat)) return { option: index, args: [] };
-    }
+  if (otherwise === 'stuck') return null;
+  if ('bot' in otherwise) return botAnswer(rules, s, otherwise.bot, seat, generator);
+  rules.code.begin(BUDGETS.thinking);
+  for (const name of otherwise) {
+    const index = declared?.options.findIndex((option) => option.name === name) ?? -1;
+    if (index >= 0 && isLegal(rules, s, ask, index, seat)) return { option: index, args: [] };
   }
-  throw new Fault(
-    `The clock ran out, and nothing that it could play for ${rules.layout.seats[seat]} is legal.`,
-    declared?.at ?? 0,
-  );
+  return null;
 }
+
+/** A clock that has nothing to play is a fault of its sheet. */
+export const noClockChoice = (rules: Rules, state: State, who: string): Fault =>
+  new Fault(`The clock ran out, and nothing that it could play for ${who} is legal.`, askPlace(rules, state));
 
 /** A bot that has nothing to play is a fault of its sheet. */
 export const noLineFits = (rules: Rules, state: State, bot: string): Fault =>

@@ -3,6 +3,7 @@ import { sha256 } from '@noble/hashes/sha2.js';
 import { bytesToHex, utf8ToBytes } from '@noble/hashes/utils.js';
 import {
   ABOUT,
+  ANSWERED,
   ASK,
   ASKED,
   ASKED_SEAT,
@@ -14,6 +15,7 @@ import {
   PAUSE,
   PC,
   WAIT,
+  WAIT_ANY,
   WAIT_ASK,
   WAIT_EVERY,
   WAIT_OVER,
@@ -47,6 +49,8 @@ export function meaningOf(game: Game, s: State, pileWords = new PileWords(game))
     for (let seat = 0; seat < layout.seats.length; seat++)
       lines.push(`answer ${seat} ${JSON.stringify(s.refs[layout.pendingBase + seat])}`);
   }
+  if (wait === WAIT_ANY)
+    lines.push(`asks ${program.asks[f[ASK] as number]?.at} any ${f[ASKED]} about ${f[ABOUT]} without ${f[ANSWERED]}`);
   if (wait === WAIT_PAUSE) lines.push(`pause ${f[PAUSE]}`);
   for (let seat = 0; seat < layout.seats.length; seat++) lines.push(`score ${seat} ${f[layout.scoreBase + seat]}`);
   for (let i = 0; i < program.vars.length; i++) {

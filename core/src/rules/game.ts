@@ -8,9 +8,11 @@ import { Fault, TooDear } from '../machine/fault.js';
 import {
   ANSWERED,
   ASKED,
+  ASKED_SEAT,
   layoutOf,
   type StateLayout,
   WAIT,
+  WAIT_ANY,
   WAIT_ASK,
   WAIT_EVERY,
   WAIT_OVER,
@@ -191,10 +193,11 @@ export class Game implements Rules {
       can: (s: State, seat: number, option: string, args: readonly (Arg | null)[], at: number) =>
         this.asking(at, () => canChoose(this, s, seat, option, args)),
       noChoice: (_: State, seat: number, at: number) => {
-        throw new Fault(
-          `${this.layout.seats[seat]} is asked, and has no legal choice. Add an option that is always allowed, or a "stuck" part.`,
-          at,
-        );
+        const who =
+          seat < 0
+            ? 'Several seats are asked, and none of them has a legal choice.'
+            : `${this.layout.seats[seat]} is asked, and has no legal choice.`;
+        throw new Fault(`${who} Add an option that is always allowed, or a "stuck" part.`, at);
       },
     };
     // What grows with its data is paid for: the table's code wraps it under its own name.
@@ -304,15 +307,25 @@ export class Game implements Rules {
 
   /** Ends a pause in the given state itself. @throws Fault */
   advancePause(state: State): State {
+    return this.stepped(state, () => this.code.resume(state));
+  }
+
+  /** A step of the table's own. */
+  private stepped(state: State, step: () => number): State {
     if (!this.trace.quiet) this.trace.clear();
-    let broken: number;
-    try {
-      broken = this.code.resume(state);
-    } catch (error) {
-      throw this.asFault(error);
-    }
+    const broken = this.guard(step);
     if (broken >= 0) throw this.brokenAlways(broken);
     return state;
+  }
+
+  /** Runs the `stuck` part of an ask of anybody whose time is up. @throws Fault */
+  expire(state: State): State {
+    return this.advanceExpired(this.copy(state));
+  }
+
+  /** The same in the given state itself. @throws Fault */
+  advanceExpired(state: State): State {
+    return this.stepped(state, () => this.code.expire(state));
   }
 
   private run(state: State): void {
@@ -359,8 +372,8 @@ export class Game implements Rules {
   /** The seats that are asked and have not answered. */
   asked(state: State): number[] {
     const wait = state.f[WAIT];
-    if (wait === WAIT_ASK) return [state.f[3] as number];
-    if (wait !== WAIT_EVERY) return [];
+    if (wait === WAIT_ASK) return [state.f[ASKED_SEAT] as number];
+    if (wait !== WAIT_EVERY && wait !== WAIT_ANY) return [];
     const open = (state.f[ASKED] as number) & ~(state.f[ANSWERED] as number);
     return this.rt.seats.filter((seat) => (open & (1 << seat)) !== 0);
   }
@@ -369,6 +382,10 @@ export class Game implements Rules {
   }
   isOver(state: State): boolean {
     return state.f[WAIT] === WAIT_OVER;
+  }
+  /** Whether several are asked, and the first answer counts. */
+  isRace(state: State): boolean {
+    return state.f[WAIT] === WAIT_ANY;
   }
   /** Whether one seat is asked alone. */
   isSingleAsk(state: State): boolean {

@@ -15,10 +15,19 @@ export interface Policy {
   readonly name: string;
   /**
    * A legal choice for a seat that is asked. It is good until the next one is made.
-   * @throws Fault where it finds none
+   * @returns `null` where it finds none
    */
-  choose(rules: Rules, state: State, seat: number, generator: Generator): Answer;
+  choose(rules: Rules, state: State, seat: number, generator: Generator): Answer | null;
 }
+
+/** A seat that has to answer and for which its policy finds nothing is a fault of the sheet. */
+export const nothingFound = (rules: Rules, state: State, seat: number, policy: Policy): Fault =>
+  policy instanceof ScriptedPolicy
+    ? noLineFits(rules, state, policy.name)
+    : new Fault(
+        `${rules.layout.seats[seat]} is asked, and nothing that may be chosen was found.`,
+        askPlace(rules, state),
+      );
 
 /**
  * Draws a legal choice: the option evenly among those that have a legal way, then one of its ways evenly, to within
@@ -47,15 +56,9 @@ export class RandomPolicy implements Policy {
    */
   constructor(private readonly asides = 0) {}
 
-  choose(rules: Rules, state: State, seat: number, generator: Generator): Answer {
+  choose(rules: Rules, state: State, seat: number, generator: Generator): Answer | null {
     const open = this.asides > 0 && below(generator, this.asides) === 0;
-    const answer = rules.code.draw[(state.f[ASK] as number) | 0]?.(state, seat, generator, open);
-    if (!answer)
-      throw new Fault(
-        `${rules.layout.seats[seat]} is asked, and nothing that may be chosen was found.`,
-        askPlace(rules, state),
-      );
-    return answer;
+    return rules.code.draw[(state.f[ASK] as number) | 0]?.(state, seat, generator, open) ?? null;
   }
 }
 
@@ -75,10 +78,8 @@ export class ScriptedPolicy implements Policy {
     }
   }
 
-  choose(rules: Rules, state: State, seat: number, generator: Generator): Answer {
+  choose(rules: Rules, state: State, seat: number, generator: Generator): Answer | null {
     rules.code.begin();
-    const answer = rules.code.bots[this.bot]?.(state, seat, generator);
-    if (!answer) throw noLineFits(rules, state, this.name);
-    return answer;
+    return rules.code.bots[this.bot]?.(state, seat, generator) ?? null;
   }
 }

@@ -3,10 +3,12 @@ import { quickChance } from '../chance/quick.js';
 import type { Answer } from '../machine/code.js';
 import {
   ANSWERED,
+  ASK,
   ASKED,
   ASKED_SEAT,
   CHAPTERS,
   WAIT,
+  WAIT_ANY,
   WAIT_ASK,
   WAIT_EVERY,
   WAIT_OVER,
@@ -14,8 +16,9 @@ import {
 } from '../machine/layout.js';
 import type { State } from '../machine/state.js';
 import type { Program } from '../program/types.js';
+import { clockAnswer, noClockChoice } from '../rules/bots.js';
 import { Game, type Opening } from '../rules/game.js';
-import type { Policy } from './policy.js';
+import { nothingFound, type Policy } from './policy.js';
 
 /** Chance whose seed can be set anew, so that one game can be played with many seeds. */
 class Reseeded implements Chance {
@@ -39,12 +42,25 @@ export interface PlayOptions {
   readonly most?: number;
   /** Where it stops: at the end, or as soon as another chapter has begun. */
   readonly until?: 'end' | 'chapter';
-  /** Which of several seats that are asked at once answers next: the first, any by chance, or the one that is given. */
+  /**
+   * Which of several seats that are asked at once answers next: the first, any by chance, or the one that is given;
+   * −1 where time is up. Where the first answer counts, chance says who that is, unless the seat is given.
+   */
   readonly order?: 'first' | 'any' | ((asked: readonly number[]) => number);
   readonly before?: (state: State) => void;
   /** What is chosen, before it is carried out. */
   readonly choosing?: (state: State, seat: number, answer: Answer) => void;
+  /** Called before the time of an ask of anybody is up. */
+  readonly expiring?: () => void;
   readonly after?: (state: State) => void;
+}
+
+type Order = NonNullable<PlayOptions['order']>;
+
+/** Who answers next and how; nobody does where time is up. */
+interface Chosen {
+  readonly seat: number;
+  readonly answer: Answer | null;
 }
 
 /** What came of playing on. */
@@ -63,12 +79,15 @@ export interface PlayResult {
 export class Simulator {
   private current: State | null = null;
   private generator: Generator;
+  /** Draws who is first where anybody may answer. */
+  private racing: Generator;
 
   private constructor(
     readonly game: Game,
     private readonly chance: Reseeded,
   ) {
     this.generator = chance.use(0);
+    this.racing = chance.stream('race', 0);
   }
 
   /**
@@ -99,7 +118,7 @@ export class Simulator {
    * @throws SetupError, Fault
    */
   open(chance: number | Chance): this {
-    this.generator = this.chance.use(chance);
+    this.begin(chance);
     this.stand(this.game.open());
     return this;
   }
@@ -109,9 +128,14 @@ export class Simulator {
    * @throws StateFormError where that game is no twin of this one
    */
   take(state: State, seed: number): this {
-    this.generator = this.chance.use(seed);
+    this.begin(seed);
     this.stand(this.game.copy(state));
     return this;
+  }
+
+  private begin(chance: number | Chance): void {
+    this.generator = this.chance.use(chance);
+    this.racing = this.chance.stream('race', 0);
   }
 
   private stand(state: State): void {
@@ -125,7 +149,7 @@ export class Simulator {
   }
 
   /** The seat that answers next, or −1 where nobody is asked. */
-  private next(order: NonNullable<PlayOptions['order']>): number {
+  private next(order: Order): number {
     const { f } = this.state;
     if (f[WAIT] === WAIT_ASK) return (f[ASKED_SEAT] as number) | 0;
     if (f[WAIT] !== WAIT_EVERY) return -1;
@@ -133,6 +157,39 @@ export class Simulator {
     if (order === 'first') return 31 - Math.clz32(open & -open);
     const asked = this.game.asked(this.state);
     return order === 'any' ? (asked[below(this.generator, asked.length)] as number) : order(asked);
+  }
+
+  private answered(policies: readonly Policy[], order: Order): Chosen {
+    const { game, state } = this;
+    const seat = this.next(order);
+    const policy = policies[seat] as Policy;
+    const answer = policy.choose(game, state, seat, this.generator);
+    if (!answer) throw nothingFound(game, state, seat, policy);
+    return { seat, answer };
+  }
+
+  /**
+   * The first answer to an ask of anybody: the seats are asked in an order that is drawn, and those whose policy finds
+   * nothing stay silent. Where all do, the clock plays; no answer then means that its `stuck` part runs.
+   */
+  private raced(policies: readonly Policy[], order: Order): Chosen {
+    const { game, state } = this;
+    const left = game.asked(state);
+    if (typeof order === 'function') {
+      const seat = order(left);
+      return { seat, answer: policies[seat]?.choose(game, state, seat, this.generator) ?? null };
+    }
+    for (let many = left.length; many > 0; many--) {
+      const [seat = 0] = left.splice(below(this.racing, many), 1);
+      const answer = policies[seat]?.choose(game, state, seat, this.generator);
+      if (answer) return { seat, answer };
+    }
+    if (game.program.asks[state.f[ASK] as number]?.clock?.otherwise === 'stuck') return { seat: -1, answer: null };
+    for (const seat of game.asked(state)) {
+      const answer = clockAnswer(game, state, seat, this.generator);
+      if (answer) return { seat, answer };
+    }
+    throw noClockChoice(game, state, 'any seat');
   }
 
   /**
@@ -148,7 +205,7 @@ export class Simulator {
   }: PlayOptions): PlayResult {
     const { game, state } = this;
     const { f } = state;
-    const { before, choosing, after } = watch;
+    const { before, choosing, expiring, after } = watch;
     const chapter = f[CHAPTERS];
     let choices = 0;
     let steps = 0;
@@ -156,11 +213,15 @@ export class Simulator {
       before?.(state);
       if (f[WAIT] === WAIT_PAUSE) game.advancePause(state);
       else {
-        const seat = this.next(order);
-        const answer = (policies[seat] as Policy).choose(game, state, seat, this.generator);
-        choosing?.(state, seat, answer);
-        game.advance(state, seat, answer);
-        choices++;
+        const { seat, answer } = f[WAIT] === WAIT_ANY ? this.raced(policies, order) : this.answered(policies, order);
+        if (answer) {
+          choosing?.(state, seat, answer);
+          game.advance(state, seat, answer);
+          choices++;
+        } else {
+          expiring?.();
+          game.advanceExpired(state);
+        }
       }
       after?.(state);
     }

@@ -337,13 +337,24 @@ class Run {
     const { table } = this;
     for (let i = 0; i < MOST_BOT_CHOICES; i++) {
       if (table.isOver || (step.until !== null && this.probe(step.until) === true)) return;
-      const seat = table.asked[0];
-      if (seat === undefined) break;
-      const played = table.playBot(seat, step.bot);
+      if (table.asked.length === 0) break;
+      // Where anybody may answer, the first seat does for which the bot finds something.
+      const played = table.isRace
+        ? (firstOf(table.asked, (seat) => table.tryBot(seat, step.bot)) ?? table.endRace())
+        : table.playBot(table.asked[0] as number, step.bot);
       this.rows.push(played.row);
       this.hear(played.stepEvents.for(OPEN));
       this.passPauses();
     }
     throw new Failed(`the bot played ${MOST_BOT_CHOICES} choices, and it was not done.`, step.at);
   }
+}
+
+/** What is found first for one of several. */
+function firstOf<T, R>(items: readonly T[], find: (item: T) => R | null): R | null {
+  for (const item of items) {
+    const found = find(item);
+    if (found !== null) return found;
+  }
+  return null;
 }

@@ -128,10 +128,10 @@ export function soak(
   return { games: options.games, choices, refused, failures, endless, longest, scores, taken, heaviest };
 }
 
-/** A choice as a record keeps it. */
+/** A choice as a record keeps it; nobody's where time was up. */
 interface Recorded {
   readonly seat: number;
-  readonly choice: WireChoice;
+  readonly choice: WireChoice | null;
 }
 
 /** A game that is compiled once and played with many seeds, and its quiet twin, which replays its records. */
@@ -175,6 +175,7 @@ class SoakedTable {
           tally.choices++;
           record.push({ seat, choice: wireOf(game, state, answer) });
         },
+        expiring: () => record.push({ seat: -1, choice: null }),
         after: (state) => {
           steps++;
           const operations = game.code.spent();
@@ -253,13 +254,18 @@ function replayed(
   const recorded: Policy = {
     name: 'recorded',
     choose: (rules, state, seat) => {
-      const judged = judge(rules, state, seat, (record[at++] as Recorded).choice);
+      const judged = judge(rules, state, seat, (record[at++] as Recorded).choice as WireChoice);
       if (!isRefusal(judged)) return judged;
       throw new Wrong(`Played again from its record, choice ${at} is refused: ${judged.reason}`);
     },
   };
+  const order = (): number => {
+    const seat = record[at]?.seat ?? 0;
+    if (seat < 0) at++;
+    return seat;
+  };
   const policies = simulator.game.layout.seats.map(() => recorded);
-  simulator.play({ policies, most: steps, order: () => record[at]?.seat ?? 0 });
+  simulator.play({ policies, most: steps, order });
   if (isOver && meaningOf(simulator.game, simulator.state) !== end)
     throw new Wrong('Played again from its record, the game ends in another state.');
 }

@@ -188,7 +188,7 @@ export function offersOf(rules: Rules, s: State, seat: number): Offer[] {
       () => declared?.options.some((o, i) => o.name === name && isLegal(rules, s, ask, i, seat)) === true,
       false,
     );
-  const byClock = 'bot' in otherwise ? undefined : otherwise.find(isPlayed);
+  const byClock = otherwise === 'stuck' || 'bot' in otherwise ? undefined : otherwise.find(isPlayed);
   return (declared?.options ?? []).flatMap((option, i): Offer[] => {
     const offer = affordable(() => offerOf(rules, s, seat, ask, option, i), unlisted(option));
     return offer ? [{ ...offer, byClock: option.name === byClock }] : [];

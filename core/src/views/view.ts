@@ -8,6 +8,7 @@ import {
   OPENED,
   PAUSE,
   WAIT,
+  WAIT_ANY,
   WAIT_ASK,
   WAIT_EVERY,
   WAIT_OVER,
@@ -41,9 +42,12 @@ export type Waiting =
       /** The number at which the ask opened: a choice carries it. */
       readonly ask: number;
       readonly seats: readonly number[];
-      /** Seats that have answered already, where several are asked at once. */
+      /** Seats that have answered already, where several are asked at once; in a race those that stepped aside. */
       readonly answered: readonly number[];
+      /** Whether all answers of several seats are carried out together. */
       readonly together: boolean;
+      /** `one` seat is asked; `every` one of several; or `any`, where the first answer counts. */
+      readonly how: 'one' | 'every' | 'any';
       readonly about: string | null;
       readonly clock: { readonly seconds: number; readonly otherwise: string } | null;
     }
@@ -176,7 +180,12 @@ export function clockWords(rules: Rules, ask: number): { seconds: number; otherw
   const { otherwise } = clock;
   return {
     seconds: clock.seconds,
-    otherwise: 'bot' in otherwise ? `bot ${rules.program.bots[otherwise.bot]?.name}` : otherwise.join(' or '),
+    otherwise:
+      otherwise === 'stuck'
+        ? 'stuck'
+        : 'bot' in otherwise
+          ? `bot ${rules.program.bots[otherwise.bot]?.name}`
+          : otherwise.join(' or '),
   };
 }
 
@@ -189,16 +198,18 @@ export function waitingIn(rules: Rules, s: State): Waiting {
   if (wait === WAIT_PAUSE) return { kind: 'pause', ask, seconds: f[PAUSE] as number };
   const together = wait === WAIT_EVERY;
   const about =
-    wait === WAIT_ASK && (f[ABOUT] as number) >= 0 ? (rules.layout.piles[f[ABOUT] as number]?.path ?? null) : null;
-  const answered = together
-    ? rules.rt.seats.filter((seat) => ((f[ASKED] as number) & (f[ANSWERED] as number) & (1 << seat)) !== 0)
-    : [];
+    wait !== WAIT_EVERY && (f[ABOUT] as number) >= 0 ? (rules.layout.piles[f[ABOUT] as number]?.path ?? null) : null;
+  const answered =
+    wait !== WAIT_ASK
+      ? rules.rt.seats.filter((seat) => ((f[ASKED] as number) & (f[ANSWERED] as number) & (1 << seat)) !== 0)
+      : [];
   return {
     kind: 'ask',
     ask,
     seats: rules.asked(s).map((seat) => seat + 1),
     answered: answered.map((seat) => seat + 1),
     together,
+    how: together ? 'every' : wait === WAIT_ANY ? 'any' : 'one',
     about,
     clock: clockWords(rules, f[ASK] as number),
   };

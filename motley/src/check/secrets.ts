@@ -78,7 +78,7 @@ export function secrets(sheet: Sheet, program: Program): void {
       return isSame;
     };
     const isOwn = (owner: Expr): boolean =>
-      who.k === 'every' ? owner.k === 'local' && owner.i === who.local : sameExpr(owner, who.seat);
+      who.k === 'one' ? sameExpr(owner, who.seat) : owner.k === 'local' && owner.i === who.local;
     for (const option of ask.options) {
       const look = {
         sheet,

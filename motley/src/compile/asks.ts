@@ -26,15 +26,22 @@ export function lowerAsk(st: StmtContext, node: ast.Ask, around: Around): number
   });
   frame.open();
   let who: Ask['who'];
-  if (node.every && node.list && node.name !== undefined) {
+  const several = node.every ? 'every' : node.any ? 'any' : null;
+  if (several && node.list && node.name !== undefined) {
     const list = x.want(node.list, frame, 'list:seat', 'Who is asked');
     if (frame.find(node.name) !== undefined || sheet.names.has(node.name)) sheet.refuseHiding(node, node.name);
     const local = frame.add(node.name, 'seat');
-    who = { k: 'every', local, list, where: node.where ? x.want(node.where, frame, 'flag', 'The condition') : null };
+    const where = node.where ? x.want(node.where, frame, 'flag', 'The condition') : null;
+    who = { k: several, local, list, where };
+    if (several === 'any' && list.k === 'list' && list.items.length < 2)
+      sheet.error(
+        node.list,
+        'Nobody is there to race: "ask any" asks several seats. Write ask with the one that is asked.',
+      );
   } else who = { k: 'one', seat: node.who ? x.want(node.who, frame, 'seat', 'Who is asked') : x.hole(node, 'seat') };
   const about = node.about ? x.want(node.about, frame, 'pile', 'What the ask is about') : null;
   if (node.because) {
-    if (node.every) sheet.error(node.because, 'Several seats see different cards: "because" goes with an ask of one.');
+    if (several) sheet.error(node.because, 'Several seats see different cards: "because" goes with an ask of one.');
     sheet.looks.push({
       ask: index,
       node: node.because,
@@ -50,6 +57,7 @@ export function lowerAsk(st: StmtContext, node: ast.Ask, around: Around): number
     const twice = options.findIndex((other) => other.name === option.name);
     if (twice < i) sheet.error(node.options[i] as AstNode, `This ask has an option "${option.name}" already.`);
   }
+  if (node.any) checkRace(st, node, options);
   const stuck = node.stuck ? st.block(node.stuck, inside) : null;
   frame.close();
   sheet.asks[index] = {
@@ -64,11 +72,39 @@ export function lowerAsk(st: StmtContext, node: ast.Ask, around: Around): number
   return index;
 }
 
+/** Whoever steps aside leaves the ask open for the others, so that little can happen there. */
+const ASIDE_STATEMENTS = new Set(['say', 'finish']);
+
+/** What holds of an ask whose first answer counts. */
+function checkRace({ sheet }: StmtContext, node: ast.Ask, options: readonly Option[]): void {
+  if (options.length > 0 && options.every((option) => option.aside))
+    sheet.error(node, 'Somebody must be able to answer: here all options are asides, with which a seat steps aside.');
+  for (const [i, option] of options.entries()) {
+    const done = option.aside ? option.body.findIndex(({ s }) => !ASIDE_STATEMENTS.has(s)) : -1;
+    const statement = node.options[i]?.body.statements[done];
+    if (statement)
+      sheet.error(
+        statement,
+        `With "${option.name}" a seat steps aside, and the others may still answer: there only "say", "tell" and "finish" may stand.`,
+      );
+  }
+}
+
 function clockOf(st: StmtContext, node: ast.Ask, options: readonly Option[]): Clock | null {
   const { sheet } = st;
   if (node.time === undefined) return null;
   const seconds = secondsOf(node.time);
   if (seconds < 1) sheet.error(node, 'A turn clock runs one second or longer.');
+  if (node.elseStuck) {
+    if (!node.any)
+      sheet.error(
+        node,
+        '"else stuck" goes with "ask any". Name an option that the clock plays, or write "else bot …".',
+      );
+    else if (!node.stuck)
+      sheet.error(node, 'There is no "stuck" part for the clock to run: write stuck { … } behind the options.');
+    return { seconds, otherwise: 'stuck' };
+  }
   if (node.bot !== undefined) {
     const bot = sheet.bots.findIndex((b) => b.name === node.bot);
     if (bot < 0)

@@ -2,7 +2,7 @@ import { nearest } from '../problems.js';
 import { reservedWords } from './messages.js';
 
 /** The words with which a declaration of a sheet, or a rehearsal, begins: first on its line. */
-const BEGINNINGS: ReadonlySet<string> = new Set(
+export const BEGINNINGS: ReadonlySet<string> = new Set(
   'setting needs deck order kind pile private layout var def play routine always bot wins undo use shape rehearse'.split(
     ' ',
   ),

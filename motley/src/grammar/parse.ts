@@ -10,7 +10,7 @@ import {
   type LangiumSharedCoreServices,
 } from '#langium';
 import { nearest, type Problem } from '../problems.js';
-import { blanked, declarationsIn, type Stretch } from './declarations.js';
+import { BEGINNINGS, blanked, declarationsIn, type Stretch } from './declarations.js';
 import type { Document } from './generated/ast.js';
 import { MotleyGeneratedModule, MotleyGeneratedSharedModule } from './generated/module.js';
 import { DEEPEST_TREE, pastLimits } from './limits.js';
@@ -203,8 +203,8 @@ const MOST_BROKEN = 10;
 
 interface Reading {
   readonly document: Document;
-  /** The first thing that is wrong, and where. */
-  readonly wrong: { readonly problem: Problem; readonly offset: number } | null;
+  /** The first thing that is wrong, where, and where the word before it stands. */
+  readonly wrong: { readonly problem: Problem; readonly offset: number; readonly before: number } | null;
 }
 
 /** @param text as it was written, for words about its lines @param rest what is read of it */
@@ -216,7 +216,7 @@ function read(text: string, rest: string): Reading {
     const hint = /[♠♥♦♣]/.test(sign) ? ' A card stands in quotes: "A♠".' : '';
     const message = `"${sign}" is not a sign of the language.${hint}`;
     const found = explained(text, { line: lexed.line ?? 1, column: lexed.column ?? 1, image: sign }, message);
-    return { document: value, wrong: { problem: found, offset: lexed.offset } };
+    return { document: value, wrong: { problem: found, offset: lexed.offset, before: lexed.offset } };
   }
   const [wrong] = parserErrors;
   if (!wrong) return { document: value, wrong: null };
@@ -230,7 +230,8 @@ function read(text: string, rest: string): Reading {
       : wrong.token;
   const before = useful === wrong.token && previousToken?.tokenType.name === 'ID' ? spotOf(previousToken) : null;
   const found = explained(text, spotOf(useful), wrong.message, before);
-  return { document: value, wrong: { problem: found, offset: useful.startOffset } };
+  const { startOffset: offset } = useful;
+  return { document: value, wrong: { problem: found, offset, before: previousToken?.startOffset ?? offset } };
 }
 
 /** A chain that not even the parser can follow. It stands in the longest line, as far as anybody can tell. */
@@ -256,7 +257,12 @@ export function parse(text: string): Parsed {
         if (past) problems.push(past);
         return { document: problems.length === 0 ? document : undefined, problems };
       }
-      const around = declarations.find(({ from, to }) => wrong.offset >= from && wrong.offset < to);
+      const holding = (offset: number): Stretch | undefined =>
+        declarations.find(({ from, to }) => offset >= from && offset < to);
+      const found = holding(wrong.offset);
+      // Where the first word of a declaration is a word of the language, it is the one before it that lacks its end.
+      const isSound = found?.from === wrong.offset && BEGINNINGS.has(/^\w*/.exec(text.slice(found.from))?.[0] ?? '');
+      const around = isSound ? (holding(wrong.before) ?? found) : found;
       // What is left of a declaration that was taken out already is a mistake of no other.
       if (problems.length > 0 && (!around || broken.has(around))) return { document: undefined, problems };
       problems.push(wrong.problem);

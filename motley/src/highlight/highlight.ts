@@ -10,7 +10,7 @@ export interface Piece {
 /** The reserved words of the language; a test holds this list against the grammar. */
 export const KEYWORDS: ReadonlySet<string> = new Set(
   `about across alike all always and as aside ask asked at because beneath bot break by can card cards chapter copies counters deal deck def down each else
-  every expect face finish finished for from game gather gets if in is joker jokers kind layout let many move needs new not note numbered of on one option
+  any every expect face finish finished for from game gather gets if in is joker jokers kind layout let many move needs new not note numbered of on one option
   or order otherwise pause pick pile plays play prefer private quick rank ranks refill refused rehearse repeat reset return reversed routine said say score
   seat seats setting settings shape show shuffle sorted standard start starting stuck such suit suits tail team teams tell text then to turn undo until up
   use var when where while wins with within`.split(/\s+/),

@@ -94,6 +94,10 @@ const waiting = {
     seats: { type: 'array', items: seatNumber },
     answered: { type: 'array', items: seatNumber },
     together: { type: 'boolean' },
+    how: {
+      enum: ['one', 'every', 'any'],
+      description: 'One seat is asked; or several, whose answers all count; or several, and the first answer counts',
+    },
     about: { type: ['string', 'null'] },
     seconds: { type: 'integer' },
     clock: {

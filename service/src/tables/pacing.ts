@@ -8,14 +8,22 @@ type Clock = NonNullable<ServerMessage['clock']>;
 interface Moves {
   bot(seat: number): void;
   clock(seat: number, ask: number): void;
+  /** The time of an ask is up whose first answer counts. */
+  time(ask: number): void;
   resume(ask: number): void;
   changed(): void;
 }
+
+/** How much longer than its pace a bot takes at most where the first answer counts. */
+const SLOWEST = 2;
 
 /** Bots, pauses and turn clocks of one table: plain timers, reset after every step. */
 export class Pacing {
   private timers: NodeJS.Timeout[] = [];
   private running: { ask: number; seconds: number; until: number } | null = null;
+
+  /** When each bot answers in the race under way, drawn once, when it begins; `null` for one that did. */
+  private race: { readonly ask: number; readonly due: Map<number, number | null> } | null = null;
 
   private isOver = false;
 
@@ -36,7 +44,8 @@ export class Pacing {
     const before = this.running;
     this.rest();
     if (waiting.kind === 'pause') this.after(waiting.seconds * 1000, () => this.moves.resume(waiting.ask));
-    if (waiting.kind === 'ask') {
+    if (waiting.kind === 'ask' && waiting.how === 'any') this.startRace(waiting, asked, before);
+    else if (waiting.kind === 'ask') {
       const bot = asked.find((seat) => this.seats.botOf(seat) !== null);
       if (bot !== undefined) this.after(this.pace, () => this.moves.bot(bot));
       if (waiting.clock && this.clocks) this.windUp(waiting.ask, waiting.clock.seconds, asked, before);
@@ -52,11 +61,40 @@ export class Pacing {
     if (first !== undefined) this.after(this.pace, () => this.moves.clock(first, ask));
     const there = people.filter((seat) => !away.includes(seat));
     if (there.length === 0) return;
-    const until = before?.ask === ask ? before.until : Date.now() + seconds * 1000;
-    this.running = { ask, seconds, until };
-    this.after(Math.max(0, until - Date.now()), () => {
+    this.run(ask, seconds, before, () => {
       for (const seat of there) this.moves.clock(seat, ask);
     });
+  }
+
+  /** Sets a clock; one that runs for the same ask goes on. */
+  private run(ask: number, seconds: number, before: typeof this.running, work: () => void): void {
+    const until = before?.ask === ask ? before.until : Date.now() + seconds * 1000;
+    this.running = { ask, seconds, until };
+    this.after(Math.max(0, until - Date.now()), work);
+  }
+
+  /**
+   * An ask whose first answer counts: each bot takes its time, by chance, and one clock runs for all. Who is away is
+   * silent.
+   */
+  private startRace(
+    { ask, clock }: Extract<Waiting, { kind: 'ask' }>,
+    asked: readonly number[],
+    before: typeof this.running,
+  ): void {
+    if (this.race?.ask !== ask) this.race = { ask, due: new Map() };
+    const { due } = this.race;
+    for (const seat of asked) {
+      if (this.seats.botOf(seat) === null) continue;
+      if (!due.has(seat)) due.set(seat, Date.now() + this.pace * (1 + SLOWEST * Math.random()));
+      const at = due.get(seat) ?? null;
+      if (at === null) continue;
+      this.after(Math.max(0, at - Date.now()), () => {
+        due.set(seat, null);
+        this.moves.bot(seat);
+      });
+    }
+    if (clock && this.clocks) this.run(ask, clock.seconds, before, () => this.moves.time(ask));
   }
 
   /** Tries again later. */

@@ -1,5 +1,4 @@
 import {
-  botNamed,
   Fault,
   isPlayed,
   type Played,
@@ -30,6 +29,7 @@ import { Account } from '../workers/turns.js';
 import { Holding } from './holding.js';
 import { Idempotency } from './idempotency.js';
 import { noteLook } from './looks.js';
+import { OwnSteps } from './own-steps.js';
 import { Pacing } from './pacing.js';
 import { type SeatHolder, Seats } from './seats.js';
 import { TableStatus, writeStatuses } from './status.js';
@@ -99,10 +99,15 @@ export class Room {
         return this.summary();
       },
     });
+    const own = new OwnSteps(table, this.seats, {
+      isOpen: () => this.status.isOpen,
+      attempt: (carryOut) => this.attempt(carryOut, null),
+    });
     this.pacing = new Pacing(row.pace, Boolean(row.clocks), this.seats, {
-      bot: (seat) => this.byItself(() => this.playBot(seat)),
-      clock: (seat, ask) => this.byItself(() => this.playClock(seat, ask)),
-      resume: (ask) => this.byItself(() => this.resume(ask)),
+      bot: (seat) => this.byItself(() => own.bot(seat)),
+      clock: (seat, ask) => this.byItself(() => own.clock(seat, ask)),
+      time: (ask) => this.byItself(() => own.time(ask)),
+      resume: (ask) => this.byItself(() => own.resume(ask)),
       changed: () => this.tellClock(),
     });
   }
@@ -300,32 +305,17 @@ export class Room {
     if (this.seats.returned(seat)) this.tellStatus();
   }
 
-  private async playBot(seat: number): Promise<void> {
-    const bot = botNamed(this.table.game, this.seats.botOf(seat) ?? '');
-    if (!this.status.isOpen || bot < 0 || !this.table.asked.includes(seat)) return;
-    await this.attempt(() => this.table.playBot(seat, bot), null);
-  }
-
-  private async playClock(seat: number, ask: number): Promise<void> {
-    if (!this.status.isOpen || this.table.openAsk !== ask || !this.table.asked.includes(seat)) return;
-    await this.attempt(() => this.table.playClock(seat), null);
-  }
-
-  private async resume(ask: number): Promise<void> {
-    if (!this.status.isOpen || !this.table.isPaused || this.table.openAsk !== ask) return;
-    await this.attempt(() => this.table.resume(), null);
-  }
-
-  /** Carries out a step, stores it and broadcasts it; a step that cannot be stored is reverted. */
-  private async attempt(carryOut: () => Played, sent: Sent | null): Promise<Played> {
+  /** Carries out a step, if there is one, stores it and broadcasts it; a step that cannot be stored is reverted. */
+  private async attempt<P extends Played | null>(carryOut: () => P, sent: Sent | null): Promise<P> {
     this.peers.space.demandForChoice();
-    let played: Played;
+    let played: P;
     try {
       played = await this.peers.turns.run(this.account, sent !== null, carryOut);
     } catch (error) {
       if (error instanceof Fault) await this.keepFault(error);
       throw error instanceof Fault ? faultProblem(error, this.number) : error;
     }
+    if (played === null) return played;
     const { row } = played;
     const kept = newRowOf(row, { table: this.id, house: this.peers.id, sent });
     const keeping = this.peers.ledger.append(kept);

@@ -1,4 +1,4 @@
-import { ANSWERED, ASK, ASKED, CHOSEN, NUMBER, WAIT, WAIT_EVERY } from '../layout.js';
+import { ANSWERED, ASK, ASKED, ASKED_SEAT, CHOSEN, NUMBER, TIME_UP, WAIT, WAIT_ANY, WAIT_EVERY } from '../layout.js';
 import { BUDGETS } from '../prices.js';
 import type { Module } from './module.js';
 import type { ScriptWriter } from './script.js';
@@ -6,8 +6,8 @@ import { js } from './written.js';
 
 /**
  * The functions with which a table goes on: `answer` puts a legal answer where the script reads it, `resume` ends a
- * pause, and both run the script to its next wait, count operations from nothing, and give what `always` gives. They
- * stand beside the script, for games are simulated that do little more in a step than this.
+ * pause, `expire` an ask whose time is up. Each runs the script to its next wait, counts operations from nothing, and
+ * gives what `always` gives. They stand beside the script, for games are simulated that do little more in a step.
  */
 export function answeringCode(module: Module, script: ScriptWriter): string {
   const { asks } = module.program;
@@ -15,7 +15,7 @@ export function answeringCode(module: Module, script: ScriptWriter): string {
   const { pendingBase } = layout;
   const cases = asks.flatMap((ask, i) => {
     const places = script.frames.get(ask.routine)?.places;
-    if (ask.who.k !== 'one' || !places) return [];
+    if (ask.who.k === 'every' || !places) return [];
     const options = ask.options.flatMap(({ params }, option) => {
       const puts = params.flatMap(({ local }, p) => {
         const place = places.get(local);
@@ -37,10 +37,13 @@ export function answeringCode(module: Module, script: ScriptWriter): string {
   );
   const weighed = texts.length > 0 ? `weighTexts(s,${JSON.stringify(texts)});` : '';
   const act = module.mode.quiet ? '' : `act(seat,s.f[${ASK}]|0,option);`;
+  const races = asks.some(({ who }) => who.k === 'any');
+  const race = races ? `if(s.f[${WAIT}]===${WAIT_ANY})s.f[${ASKED_SEAT}]=seat;` : '';
   return [
     `function begin(most=${BUDGETS.step}){ops=0;written=0;limit=most;}`,
     `function step(s){ops=0;written=0;limit=ofStep;search=0;script(s);${weighed}return always(s);}`,
+    `function expire(s){s.f[${NUMBER}]++;s.f[${CHOSEN}]=${TIME_UP};return step(s);}`,
     `function resume(s){s.f[${NUMBER}]++;s.f[${WAIT}]=0;return step(s);}`,
-    `function answer(s,seat,option,args){s.f[${NUMBER}]++;if(s.f[${WAIT}]===${WAIT_EVERY}){${wait}}else{s.f[${CHOSEN}]=option;${put}${act}}return step(s);}`,
+    `function answer(s,seat,option,args){s.f[${NUMBER}]++;if(s.f[${WAIT}]===${WAIT_EVERY}){${wait}}else{${race}s.f[${CHOSEN}]=option;${put}${act}}return step(s);}`,
   ].join('\n');
 }

@@ -90,7 +90,7 @@ export function assemble(layout: StateLayout, mode: Mode): Assembled {
     `function init(s){${init}}`,
     answeringCode(module, script),
     `return {begin,pay,spent(){return ops;},here(){return here;},allow(n){ofStep=n*${BUDGETS.step};},`,
-    'init,script,answer,resume,',
+    'init,script,answer,expire,resume,',
     js`
       options:[${asks.map((ask) => ask.options).join(',')}],
       legal:[${asks.map((ask) => ask.legal).join(',')}],choosable,

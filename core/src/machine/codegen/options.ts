@@ -7,6 +7,7 @@ import type { Module } from './module.js';
 import type { Place } from './places.js';
 import { areThere, NOWHERE } from './presence.js';
 import type { ScriptWriter } from './script.js';
+import { countsNotAsMove } from './waiting.js';
 import { BRANCH, called, type DomainFunctions, type OptionFunctions, type Walked } from './walk.js';
 import { agreeingWay, anyWay, countWays, drawWay, listWays } from './ways.js';
 import { js } from './written.js';
@@ -38,7 +39,7 @@ export function askCode(module: Module, script: ScriptWriter, ask: Ask): AskCode
   );
   // Those that need no search are looked at first.
   const moves = options
-    .filter(({ walked }) => !(ask.stuck !== null && walked.option.aside))
+    .filter(({ walked }) => !countsNotAsMove(ask, walked.option))
     .sort((a, b) => a.walked.option.params.length - b.walked.option.params.length);
   const choosable = module.helper(
     (name) => `function ${name}(s,v){return ${moves.map(({ any }) => `${any}(s,v)`).join('||') || 'false'};}`,
@@ -70,7 +71,7 @@ interface OptionParts {
 function optionCode(module: Module, script: ScriptWriter, ask: Ask, option: Option, index: number): OptionParts {
   const frame = script.frames.get(ask.routine);
   const places = new Map<number, Place>(frame?.places ?? []);
-  if (ask.who.k === 'every') places.set(ask.who.local, { js: 'v', isThere: true });
+  if (ask.who.k !== 'one') places.set(ask.who.local, { js: 'v', isThere: true });
   for (const [i, { local, t, domain }] of option.params.entries()) {
     // A value is tested only once it is known to be one of its list.
     const isThere = domain.k === 'values' && areThere(domain.list, NOWHERE);

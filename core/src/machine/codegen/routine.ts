@@ -1,4 +1,4 @@
-import type { Ask, Program, Stmt, StmtOf } from '../../program/types.js';
+import type { Ask, Option, Program, Stmt, StmtOf } from '../../program/types.js';
 import {
   ABOUT,
   ANSWERED,
@@ -10,7 +10,9 @@ import {
   OPENED,
   PAUSE,
   PC,
+  TIME_UP,
   WAIT,
+  WAIT_ANY,
   WAIT_ASK,
   WAIT_EVERY,
   WAIT_PAUSE,
@@ -22,6 +24,9 @@ import { spend, standsAt } from './spend.js';
 import { type Exits, StmtWriter } from './statements.js';
 import { hasCertainChoice, waits } from './waiting.js';
 import { type Code, code, goBack, goTo } from './written.js';
+
+/** Several seats that are asked at once. */
+type Several = Exclude<Ask['who'], { k: 'one' }>;
 
 /** The option number of a seat that had no legal choice. */
 const STUCK = -1;
@@ -232,8 +237,10 @@ export class RoutineScript {
   private ask(s: StmtOf<'ask'>): void {
     const ask = this.program.asks[s.ask];
     if (!ask) return;
-    if (ask.who.k === 'every') this.askEvery(s.ask, ask, ask.who);
-    else this.askOne(s.ask, ask, ask.who);
+    const { who } = ask;
+    if (who.k === 'one') this.askOne(s.ask, ask, who);
+    else if (who.k === 'every') this.askEvery(s.ask, ask, who);
+    else this.askAny(s.ask, ask, who);
   }
 
   private askOne(number: number, ask: Ask, who: Extract<Ask['who'], { k: 'one' }>): void {
@@ -258,22 +265,78 @@ export class RoutineScript {
     }
     this.out.at(answer);
     const bodies = ask.options.map(() => this.out.block());
-    this.out.emit(
-      code`s.f[${WAIT}]=0;switch(${whole(CHOSEN)}){${bodies.flatMap((block, i) => code`case ${i}:${goTo(block)}`)}}`,
-    );
+    this.out.emit(code`s.f[${WAIT}]=0;${this.chosen(bodies)}`);
+    for (const [i, option] of ask.options.entries()) this.answered(option, bodies[i] as number, goTo(after));
+    this.out.at(after);
+  }
+
+  /** Goes to the body of the option that was chosen. */
+  private chosen(bodies: readonly number[]): Code {
+    return code`switch(${whole(CHOSEN)}){${bodies.flatMap((block, i) => code`case ${i}:${goTo(block)}`)}}`;
+  }
+
+  /** The body of an option, with its values in scope; then it goes on. */
+  private answered(option: Option, block: number, then: Code, scope: readonly number[] = []): void {
+    this.out.at(block);
+    const depth = this.inScope.length;
+    for (const local of [...scope, ...option.params.map((param) => param.local)]) this.enter(local);
+    this.out.emit(this.out.module.mark('option', option.at));
+    this.body(option.body);
+    this.inScope.length = depth;
+    this.out.emit(then);
+  }
+
+  /**
+   * All are asked and the first answer counts; an aside takes its seat out of the ask, which stays open for the
+   * others. The seats are a bit mask in {@link ASKED}, those that stepped aside one in {@link ANSWERED}.
+   */
+  private askAny(number: number, ask: Ask, who: Several): void {
+    const { x } = this.st;
+    const look = this.out.block();
+    const answer = this.out.block();
+    const stuck = this.out.block();
+    const after = this.out.block();
+    this.out.place(answer, ask.at, true);
+    const place: Place = { ...(this.frame.places.get(who.local) as Place), isThere: true };
+    this.frame.places.set(who.local, place);
+    const where = who.where ? `if(!${x.write(who.where)})continue;` : '';
+    const given = assign(place, x.areThere(who.list) ? 'seat' : `ok(seat,${ask.at})`);
+    const about = ask.about ? x.write(ask.about) : '-1';
+    const over = `s.f[${ASKED}]=0;s.f[${ANSWERED}]=0;`;
+    this.out.emit(`${this.clearDead()}s.f[${ASK}]=${number};s.f[${ABOUT}]=${about};let asked=0;`);
+    this.out.emit(`${this.out.module.each('seat', x.write(who.list))}{${given}${where}asked|=1<<seat;}`);
+    this.out.emit(code`${assign(place, '0')}if(asked===0)${goTo(after)}`);
+    this.out.emit(code`s.f[${ASKED}]=asked;s.f[${ANSWERED}]=0;s.f[${OPENED}]=s.f[${NUMBER}];${goTo(look)}`);
+
+    this.out.at(look);
+    this.out.emit(`${this.clearDead()}s.f[${WAIT}]=${WAIT_ANY};const left=s.f[${ASKED}]&~s.f[${ANSWERED}];`);
+    this.out.emit(code`if(left===0){s.f[${WAIT}]=0;${over}${goTo(ask.stuck ? stuck : after)}}`);
+    if (!hasCertainChoice(ask)) {
+      this.out.emit(`let can=false;${this.out.module.each('seat', 'seats')}`);
+      this.out.emit(`{if((left&1<<seat)!==0&&choosable(s,${number},seat)){can=true;break;}}`);
+      const none = ask.stuck ? code`s.f[${WAIT}]=0;${over}${goTo(stuck)}` : [`noChoice(s,-1,${ask.at});`];
+      this.out.emit(code`if(!can){${none}}`);
+    }
+    this.out.emit(`s.f[${PC}]=${answer};return;`);
+
+    this.out.at(stuck);
+    if (ask.stuck) this.body(ask.stuck);
+    this.out.emit(goTo(after));
+
+    this.out.at(answer);
+    const bodies = ask.options.map(() => this.out.block());
+    const late = ask.stuck ? code`if(s.f[${CHOSEN}]===${TIME_UP}){${over}${goTo(stuck)}}` : [];
+    const stepping = ask.options.flatMap(({ aside }, i) => (aside ? [`s.f[${CHOSEN}]!==${i}`] : []));
+    const won = stepping.length > 0 ? `if(${stepping.join('&&')}){${over}}` : over;
+    this.out.emit(code`s.f[${WAIT}]=0;${late}${won}${assign(place, whole(ASKED_SEAT))}${this.chosen(bodies)}`);
     for (const [i, option] of ask.options.entries()) {
-      this.out.at(bodies[i] as number);
-      const depth = this.inScope.length;
-      for (const param of option.params) this.enter(param.local);
-      this.out.emit(this.out.module.mark('option', option.at));
-      this.body(option.body);
-      this.inScope.length = depth;
-      this.out.emit(goTo(after));
+      const aside = code`s.f[${ANSWERED}]|=1<<s.f[${ASKED_SEAT}];${goTo(look)}`;
+      this.answered(option, bodies[i] as number, option.aside ? aside : goTo(after), [who.local]);
     }
     this.out.at(after);
   }
 
-  private askEvery(number: number, ask: Ask, who: Extract<Ask['who'], { k: 'every' }>): void {
+  private askEvery(number: number, ask: Ask, who: Several): void {
     const { x } = this.st;
     const answer = this.out.block();
     const after = this.out.block();

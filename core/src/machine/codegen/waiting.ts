@@ -1,5 +1,5 @@
 import { innerBlocks } from '../../program/tree.js';
-import type { Ask, Program, Stmt } from '../../program/types.js';
+import type { Ask, Option, Program, Stmt } from '../../program/types.js';
 
 /** Locals of a routine that must outlive a wait: declared beside waiting statements, not inside structured ones. */
 export function keptLocals(program: Program, body: readonly Stmt[]): number[] {
@@ -12,12 +12,13 @@ export function keptLocals(program: Program, body: readonly Stmt[]): number[] {
       if (s.s === 'each' || s.s === 'for') kept.push(s.local);
       if (s.s === 'ask') {
         const ask = program.asks[s.ask];
-        if (ask?.who.k === 'every') kept.push(ask.who.local);
+        if (ask && ask.who.k !== 'one') kept.push(ask.who.local);
         for (const option of ask?.options ?? []) {
-          if (ask?.who.k === 'one') kept.push(...option.params.map((p) => p.local));
-          if (ask?.who.k === 'one') visit(option.body);
+          if (ask?.who.k === 'every') continue;
+          kept.push(...option.params.map((p) => p.local));
+          visit(option.body);
         }
-        if (ask?.stuck && ask.who.k === 'one') visit(ask.stuck);
+        if (ask?.stuck && ask.who.k !== 'every') visit(ask.stuck);
       }
       for (const inner of innerBlocks(s)) visit(inner);
     }
@@ -26,14 +27,14 @@ export function keptLocals(program: Program, body: readonly Stmt[]): number[] {
   return kept;
 }
 
+/** Whether a seat is stuck although it may choose an option: an aside leads nowhere. */
+export const countsNotAsMove = (ask: Ask, option: Option): boolean => ask.stuck !== null && option.aside;
+
 /** Whether an ask has an option that can always be chosen: then nobody has to look for one. */
 export const hasCertainChoice = (ask: Ask): boolean =>
   ask.options.some(
     (option) =>
-      option.params.length === 0 &&
-      option.when === null &&
-      option.needs.length === 0 &&
-      !(ask.stuck !== null && option.aside),
+      option.params.length === 0 && option.when === null && option.needs.length === 0 && !countsNotAsMove(ask, option),
   );
 
 /** Whether a statement can wait, itself or inside. */
