@@ -1,5 +1,5 @@
 import { type ChildProcess, spawn } from 'node:child_process';
-import { existsSync, readdirSync, readFileSync, statSync } from 'node:fs';
+import { cpSync, existsSync, readdirSync, readFileSync, statSync } from 'node:fs';
 import { type AddressInfo, createServer } from 'node:net';
 import { join } from 'node:path';
 import { Client, ServiceError } from '@wily-jester/client';
@@ -76,6 +76,21 @@ const freePort = (): Promise<number> =>
     });
   });
 
+/** A data folder in which a service ran before: what the first start makes is copied. */
+async function usedFolder(): Promise<string> {
+  used ??= (async () => {
+    const data = newFolder();
+    const { child, ended } = await start(data);
+    child.kill('SIGTERM');
+    await ended;
+    return data;
+  })();
+  const copy = newFolder();
+  cpSync(await used, copy, { recursive: true });
+  return copy;
+}
+let used: Promise<string> | undefined;
+
 describe('the start command', () => {
   it('starts a private database and the service, prints the address last, and stops both cleanly', async () => {
     const data = newFolder();
@@ -105,7 +120,7 @@ describe('the start command', () => {
   });
 
   it('adopts a database that a crash left running', async () => {
-    const data = newFolder();
+    const data = await usedFolder();
     const left = await startDatabase(data);
     const { child, ended } = await start(data);
     expect(databaseOf(data).pid).toBe(left.pid);
@@ -115,7 +130,7 @@ describe('the start command', () => {
   });
 
   it('leaves a folder alone that another one holds, and says which one', async () => {
-    const data = newFolder();
+    const data = await usedFolder();
     const first = await start(data);
     const database = databaseOf(data).pid;
     const second = spawn(process.execPath, [join(ROOT, 'scripts/start.mjs'), '--port', '0', '--data', data], {
@@ -135,7 +150,7 @@ describe('the start command', () => {
   });
 
   it('starts again what ended by itself, the service and the database', async () => {
-    const data = newFolder();
+    const data = await usedFolder();
     const { child, said, ended, address } = await start(data, ['--port', String(await freePort())]);
     const key = readFileSync(join(data, 'developer.key'), 'utf8').trim();
     const client = new Client({ address, key });
@@ -162,7 +177,7 @@ describe('the start command', () => {
   });
 
   it('takes both with it, however it ends, and lets go of the folder', async () => {
-    const data = newFolder();
+    const data = await usedFolder();
     const first = await start(data);
     const pids = [databaseOf(data).pid, ...childrenOf(first.child.pid ?? 0)];
     first.child.stdout?.destroy();

@@ -1,5 +1,5 @@
 import { readFileSync } from 'node:fs';
-import { ownLine, soak } from '@wily-jester/core';
+import { ownLine, soak, Table } from '@wily-jester/core';
 import { bundledPartNames, bundledParts, compileRehearsals, compileSheet, format } from '@wily-jester/motley';
 import { describe, expect, it } from 'vitest';
 import { script } from './support.js';
@@ -119,7 +119,7 @@ describe('the bundled parts', () => {
   it.each(bundledPartNames())('are laid out well, say what they are, and are used: %s', (name) => {
     const text = bundledParts(name) ?? '';
     expect(text).toMatch(/^\/\/ [A-Z]/);
-    expect(text).toContain(`part "${name}" {`);
+    expect(text).toMatch(new RegExp(`^part "${name}" .*\\{$`, 'm'));
     expect(format(text)).toBe(text);
     const sheet = readFileSync(new URL('../../sheets/long-pot.motley', import.meta.url), 'utf8');
     expect(sheet).toContain(`use "${name}"`);
@@ -160,5 +160,46 @@ describe('the names of a part', () => {
       'This part gives "awrad", and declares nothing of that name.',
     );
     expect(said(SHEET, PRIZES.replace('part "prizes" {', 'part "prizes" has award {'))[0]).toContain('stands "gives"');
+  });
+});
+
+describe('what a part leaves to its sheet', () => {
+  const PURSE = `part "purse" gives payAll {
+  needs var chips of each seat: int
+  needs def due(s: seat): int = 2
+  routine payAll { for each s in seats { let sum = due(s)  s.chips += sum  score s += sum } }
+}
+`;
+  const purse = (name: string): string | undefined => (name === 'purse' ? PURSE : undefined);
+  const sheet = (top: string): string => script('payAll() finish', `use "purse"\n  ${top}`);
+  const scoreIn = (top: string): number => {
+    const { program, problems } = compileSheet(sheet(top), purse);
+    if (!program) throw new Error(problems.map((problem) => problem.message).join('\n'));
+    return new Table(program, { seats: ['Wren'], seed: 'x' }).scores()[0] ?? 0;
+  };
+  const wrong = (top: string): string =>
+    compileSheet(sheet(top), purse)
+      .problems.map((problem) => problem.message)
+      .join('\n');
+
+  it('may have a standard, which holds where the sheet says nothing', () => {
+    expect(scoreIn('var chips of each seat: int = 0')).toBe(2);
+    expect(scoreIn('var chips of each seat: int = 0 def due(s: seat) = 5')).toBe(5);
+  });
+
+  it('may be a variable, which must be there and of its kind', () => {
+    expect(wrong('')).toContain('This needs var chips of each seat: int, and the sheet has no var "chips".');
+    expect(wrong('var chips: int = 0')).toContain('the sheet\'s "chips" is another one');
+    expect(wrong('var chips of each seat: flag = no')).toContain('the sheet\'s "chips" is another one');
+    expect(wrong('var chips of each seat: int = 0 def due(s: seat) = yes')).toContain(
+      'the sheet\'s "due" is another one',
+    );
+  });
+
+  it('never clashes in the values inside of it', () => {
+    expect(scoreIn('var chips of each seat: int = 0 def sum(n: int) = n + 1'.replace('sum', 'total'))).toBe(2);
+    const clash = PURSE.replaceAll('let sum', 'let amount').replaceAll('sum', 'amount');
+    const source = sheet('var chips of each seat: int = 0 var amount = 0');
+    expect(compileSheet(source, () => clash).problems.filter(({ severity }) => severity === 'error')).toEqual([]);
   });
 });

@@ -13,7 +13,7 @@ import PageNotice from '../parts/PageNotice.vue';
 import SheetSource from '../parts/SheetSource.vue';
 import TableCard from '../parts/TableCard.vue';
 import { client, role } from '../session';
-import { seatsText } from '../table/setup';
+import { genresOf, genreWords, seatsText } from '../table/setup';
 
 const route = useRoute();
 const router = useRouter();
@@ -26,7 +26,19 @@ const wrong = ref('');
 const detail = useTemplateRef('detail');
 const isStacked = (): boolean => matchMedia('(max-width: 1000px)').matches;
 
-const shown = computed(() => (sheets.value ?? []).filter((s) => `${s.name} ${s.blurb}`.toLowerCase().includes(wanted.value.trim().toLowerCase())));
+const kind = ref('');
+const seats = ref<number | null>(null);
+const kinds = computed(() => [...new Set((sheets.value ?? []).flatMap(genresOf))].sort());
+const counts = computed(() => [...new Set((sheets.value ?? []).flatMap((s) => s.seats))].sort((a, b) => a - b));
+const isShown = (s: SheetSummary): boolean =>
+  `${s.name} ${s.blurb}`.toLowerCase().includes(wanted.value.trim().toLowerCase()) && (kind.value === '' || genresOf(s).includes(kind.value)) && (seats.value === null || s.seats.includes(seats.value));
+/** By the first kind of each, each kind under its name; those that say none come last. */
+const groups = computed(() => {
+  const shown = (sheets.value ?? []).filter(isShown);
+  const names = [...new Set(shown.map((s) => (kind.value === '' ? (genresOf(s)[0] ?? '') : kind.value)))];
+  names.sort((a, b) => Number(a === '') - Number(b === '') || a.localeCompare(b));
+  return names.map((name) => ({ name, sheets: shown.filter((s) => kind.value !== '' || (genresOf(s)[0] ?? '') === name) }));
+});
 const chosen = computed(() => String(route.params.sheet ?? '') || sheets.value?.[0]?.hash);
 const ownTables = computed(() => tables.value.filter((table) => table.sheet === sheet.value?.hash));
 const line = computed(() => (route.query.line ? Number(route.query.line) : undefined));
@@ -78,16 +90,29 @@ watch(
       <header>
         <h1>Games</h1>
         <InputText v-model="wanted" placeholder="Find a sheet" aria-label="Find a sheet" class="find" />
+        <div class="sift">
+          <select v-model="kind" aria-label="Kind of game">
+            <option value="">Every kind</option>
+            <option v-for="name in kinds" :key="name" :value="name">{{ genreWords(name) }}</option>
+          </select>
+          <select v-model="seats" aria-label="Seats">
+            <option :value="null">Any seats</option>
+            <option v-for="count in counts" :key="count" :value="count">{{ count === 1 ? '1 seat' : `${count} seats` }}</option>
+          </select>
+        </div>
       </header>
-      <p v-if="shown.length === 0" class="none">No sheet is called so.</p>
+      <p v-if="groups.length === 0" class="none">No sheet is like this.</p>
+      <section v-for="group in groups" :key="group.name" class="kind">
+      <h2>{{ group.name === '' ? 'Others' : genreWords(group.name) }}</h2>
       <ul>
-        <li v-for="s in shown" :key="s.hash">
+        <li v-for="s in group.sheets" :key="s.hash">
           <button type="button" class="quiet tile" :class="{ on: s.hash === sheet?.hash }" :aria-pressed="s.hash === sheet?.hash" @click="router.push(`/games/${s.hash}`)">
             <GameVignette :sheet="s" />
             <span class="words"><b class="serif">{{ s.name }}</b><span>{{ seatsText(s.seats) }}</span><em v-if="s.tables > 0">{{ s.tables }} {{ s.tables === 1 ? 'table' : 'tables' }}</em></span>
           </button>
         </li>
       </ul>
+      </section>
     </section>
     <section v-if="sheet" ref="detail" class="detail on-paper" :aria-label="sheet.name">
       <h1>{{ sheet.name }}</h1>
@@ -137,10 +162,11 @@ watch(
 }
 .list header {
   display: flex;
+  flex-wrap: wrap;
   justify-content: space-between;
   align-items: center;
-  gap: 16px;
-  margin-bottom: 14px;
+  gap: 12px 16px;
+  margin-bottom: 4px;
 }
 .list h1 {
   color: var(--paper);
@@ -150,6 +176,28 @@ watch(
   background: rgb(223 230 234 / 0.1);
   border-color: rgb(223 230 234 / 0.2);
   color: var(--paper);
+}
+.sift {
+  display: flex;
+  gap: 8px;
+  flex-basis: 100%;
+}
+.sift select {
+  flex: 1;
+  min-width: 0;
+  padding: 6px 10px;
+  border: 1px solid rgb(223 230 234 / 0.2);
+  border-radius: 10px;
+  background: var(--night);
+  color: var(--paper);
+  font: inherit;
+  font-size: 14px;
+}
+.kind h2 {
+  margin: 18px 0 8px;
+  font-size: 14px;
+  font-weight: 600;
+  color: var(--mist-2);
 }
 .find::placeholder {
   color: var(--mist-3);

@@ -1,5 +1,5 @@
 import { REGULARS } from '@wily-jester/core';
-import type { OpenTable, Plan } from '@wily-jester/protocol';
+import type { OpenTable, Plan, SheetSummary } from '@wily-jester/protocol';
 
 export interface SeatForm {
   name: string;
@@ -36,6 +36,15 @@ export function wishFor(
     clocks,
     ...(promised.length > 0 ? { gets: Object.fromEntries(promised) } : {}),
   };
+}
+
+/** The kinds of game that a sheet says it is. */
+export const genresOf = (sheet: Pick<SheetSummary, 'genres'>): readonly string[] => sheet.genres ?? [];
+
+/** A kind of game in words: `twentyOne` is "Twenty-one". */
+export function genreWords(name: string): string {
+  const words = name.replace(/[A-Z]/g, (capital) => `-${capital.toLowerCase()}`);
+  return words.charAt(0).toUpperCase() + words.slice(1);
 }
 
 /** `1 to 5 seats`, `2 seats`. */

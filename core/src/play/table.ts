@@ -219,7 +219,8 @@ export class Table {
     const judged = judge(this.game, this.current, seat, choice);
     if (!isRefusal(judged)) return this.carryOut(seat, judged, by);
     const { race } = this;
-    if (race?.ask !== choice.ask || race.ask === this.openAsk || race.seat === seat) return judged;
+    const isOpen = this.isRace && this.openAsk === choice.ask;
+    if (race?.ask !== choice.ask || isOpen || race.seat === seat) return judged;
     return { kind: 'stale', reason: `${this.header.seats[race.seat]} was first.`, option: choice.option };
   }
 

@@ -309,11 +309,30 @@ export interface PartLines {
   readonly own: number;
 }
 
+/** Kinds of games, as lists sort and filter them. The engine knows nothing of them. */
+export const GENRES = [
+  'arranging',
+  'betting',
+  'counting',
+  'drawing',
+  'fishing',
+  'machine',
+  'melds',
+  'patience',
+  'race',
+  'shedding',
+  'tricks',
+  'twentyOne',
+] as const;
+export type Genre = (typeof GENRES)[number];
+
 export interface Program {
   readonly semantics: number;
   readonly name: string;
   /** The first comment of the sheet: what it is, in a line or two. */
   readonly blurb: string;
+  /** What kind of game it is, as the sheet says; missing where it says nothing. */
+  readonly genres?: readonly Genre[];
   /** The parts that were pasted in as it was checked; a sheet that is kept as a whole has none. */
   readonly parts?: readonly PartLines[];
   readonly seats: readonly number[];

@@ -70,7 +70,7 @@ export function unguarded(sheet: Sheet, program: Program): void {
       if (e?.k === 'local' && found.has(e.i) && !asked.has(e.i))
         warn(
           e,
-          `"${found.get(e.i)}" may be nothing: "find" ${FINDS} Ask first: if ${found.get(e.i)} != nothing { … }.`,
+          `"${found.get(e.i)}" may be nothing: what it comes from ${FINDS} Ask first: if ${found.get(e.i)} != nothing { … }.`,
         );
     };
     eachExprIn(pieces, (e) => needed(e).forEach(look));

@@ -79,11 +79,15 @@ function lowerWays(x: ExprContext, frame: Frame, node: ast.Def, wanted: Expr['t'
   return result ?? x.hole(node);
 }
 
-/** A part leaves a def to its sheet: there must be one, and it must fit. */
+/** A part leaves a def or a variable to its sheet: there must be one, and it must fit. */
 export function checkHole(sheet: Sheet, node: ast.Hole): void {
   const wanted = sourceOf(node)
     .replace(/\s+/g, ' ')
-    .replace(/^needs /, '');
+    .replace(/^needs | =.*$/g, '');
+  if (node.variable) {
+    checkVariable(sheet, node, wanted);
+    return;
+  }
   const def = sheet.defs.find(({ name }) => name === node.name);
   if (!def) {
     sheet.error(node, `This needs ${wanted}, and the sheet has no def "${node.name}".`);
@@ -96,5 +100,18 @@ export function checkHole(sheet: Sheet, node: ast.Hole): void {
   ];
   const given = [...def.params.map(({ t }) => t), def.t];
   if (types.length !== given.length || types.some((t, i) => t !== given[i]))
+    sheet.error(node, `This needs ${wanted}; the sheet's "${node.name}" is another one.`);
+}
+
+function checkVariable(sheet: Sheet, node: ast.Hole, wanted: string): void {
+  const variable = sheet.vars.find(({ name }) => name === node.name);
+  if (!variable) {
+    sheet.error(node, `This needs ${wanted}, and the sheet has no var "${node.name}".`);
+    return;
+  }
+  sheet.use(node.name);
+  const { of } = variable;
+  const key = of.k === 'kind' ? of.kind : of.k;
+  if (key !== (node.each ?? 'table') || variable.t !== sheet.typeNamed(node.type, node.type.name))
     sheet.error(node, `This needs ${wanted}; the sheet's "${node.name}" is another one.`);
 }

@@ -13,6 +13,7 @@ import {
 import type { Frame } from '../symbols/scope.js';
 import { article } from '../symbols/wording.js';
 import type { ExprContext } from './context.js';
+import { writtenHand } from './written.js';
 
 /** Compiles a call of one of the language's own functions. */
 export function lowerFunction(
@@ -204,6 +205,7 @@ class FunctionCall {
         return this.fn('listSum', 'int', [x.fit(of, 'list:int', first, 'What is added up')]);
       }
       case 'hand': {
+        if (first.$type === 'Text') return writtenHand(x.sheet, first, form.kind, at);
         const of = x.want(first, frame, 'list:card', form.what);
         return { k: 'hand', t: form.kind === 'high' ? 'poker' : 'low', at, kind: form.kind, of };
       }

@@ -13,6 +13,7 @@ import { CATEGORY_KIND } from '../symbols/builtins.js';
 import type { Frame, Meaning, Sheet } from '../symbols/scope.js';
 import { article } from '../symbols/wording.js';
 import type { ExprContext } from './context.js';
+import { printedOn } from './written.js';
 
 const CARD_FIELDS = byName<Type>({
   rank: 'rank',
@@ -40,6 +41,8 @@ export function lowerMember(x: ExprContext, node: ast.Member, frame: Frame): Exp
   switch (of.t) {
     case 'card': {
       const t = CARD_FIELDS[name];
+      const printed = t && of.k === 'face' ? printedOn(of.face, name as CardField, t, at) : undefined;
+      if (printed) return printed;
       if (t) return { k: 'field', t, at, f: name as CardField, of };
       sheet.unknown(node, name, [...Object.keys(CARD_FIELDS), ...keptOf(sheet, 'card')], 'property of a card named');
       return x.hole(node);

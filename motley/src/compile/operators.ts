@@ -5,6 +5,7 @@ import type { Frame } from '../symbols/scope.js';
 import { article } from '../symbols/wording.js';
 import type { ExprContext } from './context.js';
 import { faceIn } from './texts.js';
+import { demandSameRanking } from './written.js';
 
 /** Compiles an operator with two sides. */
 export function lowerBinary(x: ExprContext, node: ast.Binary, frame: Frame, want?: Type): Expr {
@@ -66,6 +67,7 @@ export function lowerBinary(x: ExprContext, node: ast.Binary, frame: Frame, want
     else if (a.t === 'nothing') a = x.fit(a, b.t, node.left, `What stands before "${op}"`);
     else b = x.fit(b, a.t, node.right, `What stands after "${op}"`);
   }
+  if (a.t === 'low' && b.t === 'low') demandSameRanking(x.sheet, node, a, b);
   const ordered = op !== '==' && op !== '!=';
   if (ordered && !isComparable(a.t) && a.t !== 'key' && a.t !== 'nothing')
     x.sheet.error(

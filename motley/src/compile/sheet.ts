@@ -1,4 +1,4 @@
-import { type Always, type DeckDecl, type Need, type Program, SEMANTICS } from '@wily-jester/core';
+import { type Always, type DeckDecl, GENRES, type Genre, type Need, type Program, SEMANTICS } from '@wily-jester/core';
 import { checkCallDepth } from '../check/depth.js';
 import { checkFlow } from '../check/flow.js';
 import type * as ast from '../grammar/generated/ast.js';
@@ -109,11 +109,25 @@ function partsOf<T extends ast.Part['$type']>(game: ast.Game, type: T): Extract<
   return game.parts.filter((part) => part.$type === type) as Extract<ast.Part, { $type: T }>[];
 }
 
+const MOST_GENRES = 2;
+
+/** What kind of game the header says that it is. */
+function genresOf(sheet: Sheet, game: ast.Game): Genre[] {
+  const { genres } = game;
+  for (const name of genres)
+    if (!(GENRES as readonly string[]).includes(name)) sheet.unknown(game, name, GENRES, 'kind of game');
+  if (genres.length > MOST_GENRES) sheet.error(game, `A game is of ${MOST_GENRES} kinds at most.`);
+  const twice = genres.find((name, i) => genres.indexOf(name) < i);
+  if (twice !== undefined) sheet.error(game, `"${twice}" stands here twice.`);
+  return genres.filter((name): name is Genre => (GENRES as readonly string[]).includes(name));
+}
+
 function lowerGame(sheet: Sheet, game: ast.Game, blurb: string): Program {
   const x = new Expressions(sheet);
   if (game.parts.length > MOST_DECLARATIONS)
     sheet.error(game, `A sheet has at most ${MOST_DECLARATIONS} declarations.`);
   const seats = seatCounts(sheet, game.seats);
+  const genres = genresOf(sheet, game);
   for (const part of partsOf(game, 'Shape')) lowerShape(sheet, part);
 
   const settings = partsOf(game, 'Setting');
@@ -198,6 +212,7 @@ function lowerGame(sheet: Sheet, game: ast.Game, blurb: string): Program {
     name: titleOf(sheet, game),
     blurb,
     seats,
+    ...(genres.length > 0 ? { genres } : {}),
     teams: sheet.teams,
     winsLeast: wins?.which === 'least',
     undoFree: undo !== undefined,

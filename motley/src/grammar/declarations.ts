@@ -18,7 +18,7 @@ const begins = (word: string, next: string | undefined): boolean =>
     nearest(word, BEGINNINGS) !== undefined);
 
 /** The first word of a text, past blank lines and comments. */
-function firstWord(text: string): string {
+export function firstWord(text: string): string {
   for (const line of text.split('\n')) {
     const code = line.trim();
     if (code !== '' && !code.startsWith('//')) return /^\w*/.exec(code)?.[0] ?? '';

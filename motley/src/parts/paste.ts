@@ -1,5 +1,6 @@
 import { ownLine, type PartLines } from '@wily-jester/core';
 import type { AstNode } from '#langium';
+import { firstWord } from '../grammar/declarations.js';
 import type { Game, PartFile, Use } from '../grammar/generated/ast.js';
 import { parse } from '../grammar/parse.js';
 import { placeOf } from '../grammar/places.js';
@@ -60,7 +61,7 @@ export function paste(text: string, game: Game, parts: Parts): Pasted {
       problems.push(errorAt(use, `"${name}" is used already.`));
       continue;
     }
-    const found = readPart(use, name, parts);
+    const found = readPart(use, name, parts, declaredIn(game));
     if ('severity' in found) {
       problems.push(found);
       continue;
@@ -102,7 +103,12 @@ function blanked(text: string, node: AstNode): string {
 }
 
 /** A part's own text between its braces, and the line where that begins; or why there is none. */
-function readPart(use: Use, name: string, parts: Parts): { body: string; line: number } | Problem {
+function readPart(
+  use: Use,
+  name: string,
+  parts: Parts,
+  sheet: ReadonlySet<string>,
+): { body: string; line: number } | Problem {
   const source = parts(name);
   if (source === undefined) {
     const names = bundledPartNames();
@@ -124,8 +130,18 @@ function readPart(use: Use, name: string, parts: Parts): { body: string; line: n
         fill,
         `Part "${name}" has no "${fill.theirs}": it has ${listed([...(file.given === undefined ? names : new Set([...file.gives, ...holesIn(file)]))])}.`,
       );
-  const { body, line } = bodyOf(source, file);
-  return { body: withNames(body, renamed(file, name, use)), line };
+  const { body, line } = bodyOf(withStandards(source, file, use, sheet), file);
+  return { body: withNames(body, renamed(file, name, use, sheet)), line };
+}
+
+/** The part's text, where what it leaves to a sheet that does not say it is declared as the part would have it. */
+function withStandards(source: string, file: PartFile, use: Use, sheet: ReadonlySet<string>): string {
+  const isSaid = (name: string): boolean => sheet.has(name) || use.fills.some(({ theirs }) => theirs === name);
+  return file.parts.reduce((text, part) => {
+    if (part.$type !== 'Hole' || !part.standard || isSaid(part.name)) return text;
+    const { offset = 0 } = part.$cstNode ?? {};
+    return `${text.slice(0, offset)}     ${text.slice(offset + 'needs'.length)}`;
+  }, source);
 }
 
 /** What is wrong with a part by itself, whatever sheet uses it; `file` is there where it is a part at all. */
@@ -154,6 +170,8 @@ export function checkPart(source: string): {
 
 /** The same for whoever has a file: what is wrong with it, or `null` where it is no part. */
 export function problemsOfPart(source: string): readonly Problem[] | null {
+  // Most files are sheets: they are not read twice.
+  if (firstWord(source) !== 'part') return null;
   const { file, problems } = checkPart(source);
   return file ? problems : null;
 }

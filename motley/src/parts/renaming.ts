@@ -1,7 +1,8 @@
-import type { PartFile, Use } from '../grammar/generated/ast.js';
+import { AstUtils } from '#langium';
+import type { Lambda, PartFile, Use } from '../grammar/generated/ast.js';
 
-/** The names that a part declares, its holes among them. */
-export function declaredIn(file: PartFile): Set<string> {
+/** The names that a sheet or a part declares, the part's holes among them. */
+export function declaredIn(file: Pick<PartFile, 'parts'>): Set<string> {
   const names = new Set<string>();
   for (const part of file.parts) {
     if ('name' in part && typeof part.name === 'string') names.add(part.name);
@@ -16,17 +17,38 @@ export const holesIn = (file: PartFile): Set<string> =>
 
 /**
  * What names of a part become where it is pasted in: those that the sheet calls otherwise, and those that the part keeps
- * to itself, which get its own name before them.
+ * to itself, which get its own name before them; so do values inside of it that are called as something of the sheet.
  */
-export function renamed(file: PartFile, name: string, use: Use): Map<string, string> {
+export function renamed(file: PartFile, name: string, use: Use, sheet: ReadonlySet<string>): Map<string, string> {
   const names = new Map(use.fills.map(({ theirs, yours }) => [theirs, yours]));
-  if (file.given === undefined) return names;
   const [first = '', ...rest] = name.split(/[^A-Za-z0-9]+/).filter(Boolean);
   const before = `${first}${rest.map(capital).join('')}`;
+  const apart = (own: string): unknown => names.set(own, `${before}${capital(own)}`);
+  for (const local of localsOf(file)) if (sheet.has(local) && !names.has(local)) apart(local);
+  if (file.given === undefined) return names;
   const holes = holesIn(file);
-  for (const own of declaredIn(file))
-    if (!names.has(own) && !holes.has(own) && !file.gives.includes(own)) names.set(own, `${before}${capital(own)}`);
+  for (const own of declaredIn(file)) if (!names.has(own) && !holes.has(own) && !file.gives.includes(own)) apart(own);
   return names;
+}
+
+/** The names of values inside a part: of parameters, loops and statements. */
+function localsOf(file: PartFile): Set<string> {
+  const declared = declaredIn(file);
+  const found = new Set<string>();
+  for (const node of AstUtils.streamAst(file))
+    switch (node.$type) {
+      case 'Let':
+      case 'LocalVar':
+      case 'ForEach':
+      case 'ForCount':
+      case 'TypedParam':
+        found.add((node as unknown as { name: string }).name);
+        break;
+      case 'Lambda':
+        for (const param of (node as Lambda).params) found.add(param);
+    }
+  for (const name of declared) found.delete(name);
+  return found;
 }
 
 const capital = (word: string): string => word.charAt(0).toUpperCase() + word.slice(1);

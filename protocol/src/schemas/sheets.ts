@@ -53,6 +53,7 @@ export const sheetSummarySchema = {
     name: { type: 'string' },
     blurb: { type: 'string' },
     seats: { type: 'array', items: { type: 'integer' } },
+    genres: { type: 'array', items: { type: 'string' }, description: 'What kind of game it is, as its header says' },
     lines: { type: 'integer' },
     added: { type: 'string' },
     tables: { type: 'integer', description: 'Tables of this version that are still played' },

@@ -133,12 +133,18 @@ export async function addSheet({ source: given, rehearsals }: SheetText): Promis
 }
 
 /** What lists show of a sheet besides its columns. */
-type Shown = Pick<SheetSummary, 'blurb' | 'seats' | 'lines' | 'look'>;
+type Shown = Pick<SheetSummary, 'blurb' | 'seats' | 'genres' | 'lines' | 'look'>;
 
 function shownOf(program: Program, source: string): Shown {
   const { piles, layout } = planOf(program);
-  const { blurb, seats } = program;
-  return { blurb, seats: [...seats], lines: source.split('\n').length, look: { piles, layout } } as Shown;
+  const { blurb, seats, genres } = program;
+  return {
+    blurb,
+    seats: [...seats],
+    ...(genres ? { genres: [...genres] } : {}),
+    lines: source.split('\n').length,
+    look: { piles, layout },
+  } as Shown;
 }
 
 /** Fills in what lists show of rows that an earlier release wrote. */
