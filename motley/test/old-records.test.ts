@@ -1,5 +1,5 @@
 import { readdirSync, readFileSync } from 'node:fs';
-import { digestOfView, type Header, type Program, type Row, replay } from '@wily-jester/core';
+import { digestOfView, type Header, type Program, type Row, replay, type View } from '@wily-jester/core';
 import { describe, expect, test } from 'vitest';
 import { programOf } from './support.js';
 
@@ -16,6 +16,11 @@ interface OldRecord {
   readonly seen: readonly string[];
 }
 
+/** What later releases added to views. */
+const ADDED: ReadonlySet<string> = new Set(['how', 'sure']);
+const asThen = (view: View): unknown =>
+  JSON.parse(JSON.stringify(view, (key, value) => (ADDED.has(key) ? undefined : value)));
+
 describe.each(readdirSync(FOLDER))('the record %s', (file) => {
   const old = JSON.parse(readFileSync(new URL(file, FOLDER), 'utf8')) as OldRecord;
 
@@ -23,7 +28,7 @@ describe.each(readdirSync(FOLDER))('the record %s', (file) => {
     const table = replay(old.program, old.header, old.rows, { live: true });
     expect(table.number).toBe(old.rows.at(-1)?.number);
     const viewers = [-2, -1, ...old.header.seats.keys()];
-    expect(viewers.map((viewer) => digestOfView(table.view(viewer)))).toEqual(old.seen);
+    expect(viewers.map((viewer) => digestOfView(asThen(table.view(viewer))))).toEqual(old.seen);
   });
 
   test('leads to the same digests on its sheet as it compiles today', () => {

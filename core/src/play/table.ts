@@ -258,7 +258,7 @@ export class Table {
   playBot(seat: number, bot: number): Played {
     const played = this.tryBot(seat, bot);
     if (played) return played;
-    throw noLineFits(this.game, this.current, this.game.program.bots[bot]?.name ?? '');
+    throw noLineFits(this.game, this.current, this.game.program.bots[bot]?.name ?? '', seat);
   }
 
   /** The same; `null` where none of its lines fits. @throws Fault where its lines make one */

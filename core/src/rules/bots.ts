@@ -4,7 +4,8 @@ import { Fault } from '../machine/fault.js';
 import { ASK } from '../machine/layout.js';
 import { BUDGETS } from '../machine/prices.js';
 import type { State } from '../machine/state.js';
-import { isLegal } from './legal.js';
+import { lineOf } from '../program/types.js';
+import { isLegal, untested } from './legal.js';
 import type { Rules } from './rules.js';
 
 /** The number of a bot by name, or −1. */
@@ -51,9 +52,17 @@ export function clockAnswer(rules: Rules, s: State, seat: number, generator: Gen
 export const noClockChoice = (rules: Rules, state: State, who: string): Fault =>
   new Fault(`The clock ran out, and nothing that it could play for ${who} is legal.`, askPlace(rules, state));
 
+/** Says of an option that too much would have to be tested, where that may be why nothing was found. */
+export function untestedWords(rules: Rules, state: State, seat: number): string {
+  const option = untested(rules, state, seat);
+  return option
+    ? ` Among the ways to "${option.name}" (line ${lineOf(option.at)}) that can be tested none is legal: ask twice in turn, or narrow what is chosen from.`
+    : '';
+}
+
 /** A bot that has nothing to play is a fault of its sheet. */
-export const noLineFits = (rules: Rules, state: State, bot: string): Fault =>
+export const noLineFits = (rules: Rules, state: State, bot: string, seat: number): Fault =>
   new Fault(
-    `The bot "${bot}" has no line that fits here. End it with an option that is always allowed.`,
+    `The bot "${bot}" has no line that fits here. End it with an option that is always allowed.${untestedWords(rules, state, seat)}`,
     askPlace(rules, state),
   );

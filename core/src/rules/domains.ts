@@ -29,7 +29,8 @@ export function eachValue(
     if (domain.shapes) return rt.eachShape(domain.shapes, list, list.length, visit, code.pay);
     const [least, most] = sizes(domain, s, seat, args, list.length);
     const { grow } = domain;
-    return rt.eachSet(list, list.length, least, most, grow && ((set) => grow(s, seat, ...args, set)), visit, code.pay);
+    const grows = grow && ((set: readonly number[]) => grow(s, seat, ...args, set));
+    return rt.eachSet(list, list.length, least, most, grows, visit, code.pay, null);
   }
   const from = domain.from(s, seat, ...args);
   const to = domain.to(s, seat, ...args);

@@ -1,10 +1,10 @@
 import { below, type Generator } from '../chance/generator.js';
 import type { Answer } from '../machine/code.js';
-import { Fault } from '../machine/fault.js';
+import { Fault, TooDear } from '../machine/fault.js';
 import { ASK } from '../machine/layout.js';
 import { SetupError } from '../machine/setup.js';
 import type { State } from '../machine/state.js';
-import { askPlace, botNamed, keptAnswer, noLineFits } from '../rules/bots.js';
+import { askPlace, botNamed, keptAnswer, noLineFits, untestedWords } from '../rules/bots.js';
 import type { Rules } from '../rules/rules.js';
 
 /**
@@ -23,9 +23,9 @@ export interface Policy {
 /** A seat that has to answer and for which its policy finds nothing is a fault of the sheet. */
 export const nothingFound = (rules: Rules, state: State, seat: number, policy: Policy): Fault =>
   policy instanceof ScriptedPolicy
-    ? noLineFits(rules, state, policy.name)
+    ? noLineFits(rules, state, policy.name, seat)
     : new Fault(
-        `${rules.layout.seats[seat]} is asked, and nothing that may be chosen was found.`,
+        `${rules.layout.seats[seat]} is asked, and nothing that may be chosen was found.${untestedWords(rules, state, seat)}`,
         askPlace(rules, state),
       );
 
@@ -58,7 +58,12 @@ export class RandomPolicy implements Policy {
 
   choose(rules: Rules, state: State, seat: number, generator: Generator): Answer | null {
     const open = this.asides > 0 && below(generator, this.asides) === 0;
-    return rules.code.draw[(state.f[ASK] as number) | 0]?.(state, seat, generator, open) ?? null;
+    try {
+      return rules.code.draw[(state.f[ASK] as number) | 0]?.(state, seat, generator, open) ?? null;
+    } catch (error) {
+      if (error instanceof TooDear) return null;
+      throw error;
+    }
   }
 }
 

@@ -58,6 +58,8 @@ export interface Offer {
   readonly aside: boolean;
   /** The clock would play this. */
   readonly byClock: boolean;
+  /** Whether it is known to be legal: `false` where more ways than are ever tested would have to be. */
+  readonly sure: boolean;
   readonly params: readonly OfferedParam[];
   /** All legal ways, where there are few enough to list; `null` where there are more. */
   readonly ways: readonly (readonly ArgValue[])[] | null;
@@ -135,12 +137,14 @@ function offerOf(rules: Rules, s: State, seat: number, ask: number, option: Opti
   const refused = whyNot(rules, s, ask, i, seat);
   const single = option.params.length === 1 && option.params[0]?.domain.k === 'range';
   const listed = refused || single ? [] : waysOf(rules, s, ask, i, seat, MOST_LISTED + 1);
-  const ways = refused ? [] : single || listed.length > MOST_LISTED ? null : listed;
+  const sure = refused !== null || single || option.params.length === 0 || listed.length > 0;
+  const ways = refused ? [] : single || !sure || listed.length > MOST_LISTED ? null : listed;
   const on = code.on?.(s, seat);
   return {
     ...unlisted(option),
     label: labelOf(rules, s, seat, option, code),
     legal: refused === null,
+    sure,
     reason: refused?.reason ?? null,
     line: refused?.line ?? Math.floor(option.at / 4096),
     on: (on === undefined ? [] : typeof on === 'number' ? [on] : on).map((p) => rules.layout.piles[p]?.path ?? ''),
@@ -160,6 +164,7 @@ const unlisted = (option: Option): Offer => ({
   quick: option.quick,
   aside: option.aside,
   byClock: false,
+  sure: false,
   params: option.params.map((param) => ({ name: param.name, type: param.t, kind: 'depends' })),
   ways: null,
 });

@@ -66,7 +66,7 @@ const offeredParam = {
 
 const offer = {
   type: 'object',
-  required: ['option', 'label', 'legal', 'reason', 'line', 'on', 'quick', 'aside', 'byClock', 'params', 'ways'],
+  required: ['option', 'label', 'legal', 'reason', 'line', 'on', 'quick', 'aside', 'byClock', 'sure', 'params', 'ways'],
   additionalProperties: false,
   properties: {
     option: { type: 'string' },
@@ -78,6 +78,10 @@ const offer = {
     quick: { type: 'boolean' },
     aside: { type: 'boolean' },
     byClock: { type: 'boolean', description: 'The clock would play this' },
+    sure: {
+      type: 'boolean',
+      description: 'Whether it is known to be legal; false where too many ways would have to be tested',
+    },
     params: { type: 'array', items: offeredParam },
     ways: { anyOf: [{ type: 'null' }, { type: 'array', items: { type: 'array', items: argValue } }] },
   },

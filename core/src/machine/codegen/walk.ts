@@ -59,6 +59,10 @@ interface Sink {
   readonly before: string;
   readonly found: (exits: Exits) => string;
   readonly after: string;
+  /** What is done once {@link MOST_TESTED} candidates were tested and there are more. */
+  readonly spent?: string;
+  /** So many operations are left untouched: the walk ends before, with what it found. */
+  readonly reserve?: number;
   /** For a last parameter that is a range without needs: what is done with all its values at once. */
   readonly block?: (range: RangeBlock, exits: Exits) => string;
   /** A value that stands for others is drawn once. */
@@ -168,7 +172,8 @@ class Walk {
     const weighed = this.walked.functions.needs.filter((need) => need.depth === i + 1);
     const weight = weighed.reduce((sum, { e }) => sum + this.walked.module.lengths.weightOf(e), CANDIDATE);
     const counted = spend(weight, this.walked.option.at);
-    return `if(--left<0)${exits.stop}${counted}${this.needs(i + 1, exits)}${this.level(i + 1, exits)}`;
+    const out = this.sink.reserve === undefined ? '--left<0' : `--left<0||ops>limit-${this.sink.reserve}`;
+    return `if(${out}){${this.sink.spent ?? ''}${exits.stop}}${counted}${this.needs(i + 1, exits)}${this.level(i + 1, exits)}`;
   }
 
   /** Code that passes over candidates which differ from a value that is given. */
@@ -270,9 +275,10 @@ class Walk {
     const visit = `(${value})=>{${agrees}${this.candidate(i, inside)}return false;}`;
     const largest = most === 'null' ? count : called(most, i);
     const growing = grow === 'null' ? 'null' : `(${value})=>${called(grow, i + 1)}`;
+    const spent = this.sink.spent === undefined ? 'null' : `()=>{${this.sink.spent}}`;
     const how = domain.shapes
       ? `eachShape([${domain.shapes.join(',')}],${items},${count},${visit},pay)`
-      : `eachSet(${items},${count},${called(least, i)},${largest},${growing},${visit},pay)`;
+      : `eachSet(${items},${count},${called(least, i)},${largest},${growing},${visit},pay,${spent})`;
     return `${find}if(${how})${exits.stop}`;
   }
 }

@@ -5,11 +5,18 @@ import { pay } from './spend.js';
 import { called, type DomainFunctions, values, type Walked, written } from './walk.js';
 import { js } from './written.js';
 
-/** The function that finds whether an option has a legal way. */
+/** Where so few operations are left, the best that was found so far is played. */
+const RESERVE = Math.round(BUDGETS.thinking / 10);
+
+/** Where too much would have to be tested, nobody knows that there is no way: unknown is never taken for no. */
+const UNKNOWN = 'any=true;';
+
+/** The function that finds whether an option has a legal way, or may have one. */
 export const anyWay = (walked: Walked): string =>
   written(walked, {
     params: [],
     before: 'let any=false;',
+    spent: UNKNOWN,
     found: ({ stop }) => `any=true;${stop}`,
     block: ({ count }, { stop }) => `if(${count}>0){any=true;${stop}}`,
     after: 'return any;',
@@ -22,6 +29,7 @@ export function agreeingWay(walked: Walked, any: string): string {
   return written(walked, {
     params: ['wanted'],
     before: 'let any=false;',
+    spent: UNKNOWN,
     found: ({ stop }) => `any=true;${stop}`,
     after: 'return any;',
     given: values(walked).map((_, i) => `wanted[${i}]`),
@@ -67,6 +75,7 @@ export function drawWay(walked: Walked, option: number): string {
   if (isFreeAmount(walked)) return drawAmount(walked, answer);
   return written(walked, {
     params: ['g'],
+    reserve: RESERVE,
     before: `let n=0,next=1;${kept.map((w) => `let ${w}=0;`).join('')}`,
     found: () => `if(++n===next){${keep.join('')}next=skip(g,n);}`,
     block: ({ value, at, count }) =>
@@ -149,8 +158,6 @@ export interface WeighedLine {
 
 /** Greatest number of ways that a bot weighs for one line. */
 const MOST_WEIGHED = 65_536;
-/** Where a bot has so few operations left, it plays the best that it found so far. */
-const LEFT = Math.round(BUDGETS.thinking / 10);
 
 /** The function that finds the most preferred legal way for a bot's line; ties by chance. */
 export function bestWay(walked: Walked, option: number, line: WeighedLine): string {
@@ -176,11 +183,12 @@ export function bestWay(walked: Walked, option: number, line: WeighedLine): stri
   };
   return written(walked, {
     params: ['g'],
+    reserve: RESERVE,
     before: `let n=0,looked=0,most=0;${read.join('')}`,
     found: ({ skip, stop }) => {
       const paid = line.weight === 0 ? '' : pay(line.weight);
       const tested = line.when === null ? '' : `if(!${called(line.when, many)})${skip}`;
-      return `if(++looked>${MOST_WEIGHED}||(n>0&&ops>limit-${LEFT}))${stop}${paid}${tested}${weigh(skip)}${keep}n++;`;
+      return `if(++looked>${MOST_WEIGHED})${stop}${paid}${tested}${weigh(skip)}${keep}n++;`;
     },
     after: `if(n===0)return null;const r=n===1?0:below(g,n);${bound.map((_, i) => `${answer}.args[${i}]=${ties}[r*${many}+${i}];`).join('')}return ${answer};`,
     given,

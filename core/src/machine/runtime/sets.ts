@@ -57,6 +57,7 @@ export function standsIn(
 /**
  * Calls back for each set of the first `count` items of a buffer, depth first, so that each set comes before the
  * larger ones that it grows into; at most {@link MOST_TESTED} sets are tested.
+ * @param spent is called where there are more
  * @param grow holds for a set and for every smaller part of it; others are not looked into
  * @returns whether a visit ended the walk
  */
@@ -68,6 +69,7 @@ export function eachSet(
   grow: Visit | null,
   visit: Visit,
   pay: Pay,
+  spent: (() => void) | null,
 ): boolean {
   const fewest = Math.max(0, least);
   const largest = Math.min(count, most);
@@ -88,7 +90,10 @@ export function eachSet(
     taken.push(items[next] as number);
     pay(SET + 2 * taken.length);
     if (!grow || grow(taken.slice())) {
-      if (++tested > MOST_TESTED) return false;
+      if (++tested > MOST_TESTED) {
+        spent?.();
+        return false;
+      }
       if (taken.length >= fewest && visit(taken.slice())) return true;
       places.push(next);
     } else taken.pop();
