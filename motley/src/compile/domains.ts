@@ -4,6 +4,7 @@ import { CONSTANTS, itemOf } from '../symbols/builtins.js';
 import type { Sheet } from '../symbols/scope.js';
 import { article } from '../symbols/wording.js';
 import type { StmtContext } from './context.js';
+import { suitsOf } from './members.js';
 import { plainText } from './texts.js';
 
 /** Compiles a parameter of an option, and declares it. */
@@ -86,7 +87,7 @@ function values(st: StmtContext, name: string, node: ast.ValueDomain): Param {
     items: Array.from({ length: count }, (_, v): Expr => ({ k: 'lit', t, at, v })),
   });
   if (t === 'flag') return among(all(2));
-  if (t === 'suit') return among({ k: 'suits', t: 'list:suit', at });
+  if (t === 'suit') return among(suitsOf(st.sheet, at));
   if (t === 'rank') return among({ k: 'ranks', t: 'list:rank', at });
   if (t === 'seat') return among({ k: 'seats', t: 'list:seat', at });
   const kind = sheet.kinds.find((k) => `kind:${k.name}` === t);

@@ -6,7 +6,8 @@ import type { Frame, Sheet } from '../symbols/scope.js';
 import { article, counted, ordinal } from '../symbols/wording.js';
 import type { ExprContext } from './context.js';
 import { lowerFunction } from './functions.js';
-import { keyType, keyWords, lowerMember } from './members.js';
+import { lowerIndex } from './indexing.js';
+import { keyWords, lowerMember, suitsOf } from './members.js';
 import { lowerBinary } from './operators.js';
 import { compileText, faceIn } from './texts.js';
 
@@ -81,7 +82,7 @@ export class Expressions implements ExprContext {
 
   /** Compiles something that is a list, or a pile taken as its cards. */
   list(node: ast.Expr, frame: Frame, what: string): Expr {
-    const e = this.lower(node, frame);
+    const e = this.lower(node, frame, isWrittenRanks(node) ? 'list:rank' : undefined);
     if (e.t === 'pile') return { k: 'cards', t: 'list:card', at: e.at, of: e };
     if (isList(e.t)) return e;
     if (e.t === 'key') this.sheet.error(node, 'The items of this list are of different sorts.');
@@ -115,7 +116,7 @@ export class Expressions implements ExprContext {
       case 'Member':
         return lowerMember(this, node, frame);
       case 'Index':
-        return this.index(node, frame);
+        return lowerIndex(this, node, frame);
       case 'Call':
         return this.call(node, frame, want);
       case 'Negative':
@@ -272,7 +273,7 @@ export class Expressions implements ExprContext {
       return { k: 'teams', t: 'list:team', at: place };
     }
     if (name === 'seats') return { k: 'seats', t: 'list:seat', at: place };
-    if (name === 'suits') return { k: 'suits', t: 'list:suit', at: place };
+    if (name === 'suits') return suitsOf(this.sheet, place);
     if (name === 'pack') return { k: 'pile', t: 'pile', at: place, i: 0, owner: null, index: null };
     if (name === 'me') {
       if (!frame.hasMe) {
@@ -287,63 +288,6 @@ export class Expressions implements ExprContext {
     const known = this.sheet.knownNames(frame).filter((other) => this.sheet.names.get(other)?.k !== 'routine');
     this.sheet.unknown(node, name, [...known, 'seats', 'pack', ...frame.seatNames.keys()]);
     return this.hole(node, want);
-  }
-
-  /** One value of a variable that is kept for pairs. */
-  private ofPair(node: ast.Index, frame: Frame): Expr | undefined {
-    const { of, index } = node;
-    const { sheet } = this;
-    const meaning = of.$type === 'Ref' && frame.find(of.name) === undefined ? sheet.names.get(of.name) : undefined;
-    const variable = meaning?.k === 'var' ? sheet.vars[meaning.i] : undefined;
-    if (of.$type !== 'Ref' || meaning?.k !== 'var' || variable?.of.k !== 'pair') return undefined;
-    sheet.use(of.name);
-    const at = sheet.at(node);
-    if (index.length !== 2) {
-      sheet.error(
-        node,
-        `"${of.name}" is kept for each ${keyWords(sheet, variable.of)}: two keys go in these brackets.`,
-      );
-      return this.hole(node, variable.t);
-    }
-    const [owner, second] = variable.of.keys.map((key, i) =>
-      this.want(index[i] as ast.Expr, frame, keyType(sheet, key) ?? 'int', `The ${ordinal(i)} key of ${of.name}`),
-    ) as [Expr, Expr];
-    return { k: 'var', t: variable.t, at, i: meaning.i, owner, second };
-  }
-
-  private index(node: ast.Index, frame: Frame): Expr {
-    const pair = this.ofPair(node, frame);
-    if (pair) return pair;
-    const of = this.lower(node.of, frame);
-    const place = this.sheet.at(node);
-    const [first, ...more] = node.index;
-    if (!first) return this.hole(node);
-    if (of.k === 'family') {
-      const pile = this.sheet.piles[of.i];
-      const wanted = pile?.cells?.names.length ?? 1;
-      if (wanted !== node.index.length)
-        this.sheet.error(node, `"${pile?.name}" takes ${counted(wanted, 'number')} in brackets.`);
-      if (pile?.cells) {
-        const index = node.index.map((n) => this.want(n, frame, 'int', 'What stands in brackets'));
-        return { k: 'cell', t: 'pile', at: place, i: of.i, index };
-      }
-      if (pile?.perSeat && of.owner === null) {
-        if (pile.many !== null)
-          this.sheet.error(node, `"${pile.name}" is kept for each seat: write s.${pile.name}[…].`);
-        const owner = this.want(first, frame, 'seat', 'What stands in brackets');
-        return { k: 'pile', t: 'pile', at: place, i: of.i, owner, index: null };
-      }
-      const index = this.want(first, frame, pile?.by ?? 'int', 'What stands in brackets');
-      return { k: 'pile', t: 'pile', at: place, i: of.i, owner: of.owner, index };
-    }
-    if (more.length > 0) this.sheet.error(node, 'One number goes in these brackets.');
-    const n = this.want(first, frame, 'int', 'What stands in brackets');
-    if (of.t === 'pile')
-      return { k: 'item', t: 'card', at: place, of: { k: 'cards', t: 'list:card', at: of.at, of }, n };
-    if (isList(of.t)) return { k: 'item', t: itemOf(of.t), at: place, of, n };
-    if (of.t !== 'nothing')
-      this.sheet.error(node, `${article(of.t, true)} has no places to count: brackets go after a list or a pile.`);
-    return this.hole(node);
   }
 
   private call(node: ast.Call, frame: Frame, want?: Type): Expr {
@@ -453,3 +397,12 @@ export class Expressions implements ExprContext {
     }
   }
 }
+
+const RANK_WORDS: ReadonlySet<string> = new Set(['A', 'J', 'Q', 'K']);
+const isRankWord = (item: ast.Expr): boolean => item.$type === 'Ref' && RANK_WORDS.has(item.name);
+
+/** Whether a list is written of ranks, whichever of them comes first: numbers beside ranks are ranks. */
+const isWrittenRanks = (node: ast.Expr): boolean =>
+  node.$type === 'ListLit' &&
+  node.items.some(isRankWord) &&
+  node.items.every((i) => isRankWord(i) || i.$type === 'Int');

@@ -51,7 +51,7 @@ export function lowerMember(x: ExprContext, node: ast.Member, frame: Frame): Exp
       return name === 'place' && !meaning ? placeOf(of, at) : ofSeat(x, node, of);
     case 'suit':
       if (name === 'color') return { k: 'fn', t: 'color', at, f: 'colorOf', args: [of] };
-      if (name === 'place') return placeOf(of, at);
+      if (name === 'place') return suitPlace(sheet, of, at);
       sheet.unknown(node, name, [...keptOf(sheet, 'suit'), 'color', 'place'], 'property of a suit named');
       return x.hole(node);
     case 'rank':
@@ -101,6 +101,23 @@ export function lowerMember(x: ExprContext, node: ast.Member, frame: Frame): Exp
 
 /** The number of a value among all of its type, from 1. */
 const placeOf = (of: Expr, at: number): Expr => ({ k: 'fn', t: 'int', at, f: 'placeOf', args: [of] });
+
+/** All suits, in the order that the sheet declares. */
+export const suitsOf = (sheet: Sheet, at: number): Expr =>
+  sheet.suitOrder.length === 0
+    ? { k: 'suits', t: 'list:suit', at }
+    : { k: 'list', t: 'list:suit', at, items: sheet.suitOrder.map((v): Expr => ({ k: 'lit', t: 'suit', at, v })) };
+
+/** The number of a suit among all, in the order that the sheet declares. */
+function suitPlace(sheet: Sheet, of: Expr, at: number): Expr {
+  if (sheet.suitOrder.length === 0) return placeOf(of, at);
+  const place = (i: number): Expr => ({ k: 'lit', t: 'int', at, v: i + 1 });
+  const is = (v: number): Expr => ({ k: 'op', t: 'flag', at, op: '==', a: of, b: { k: 'lit', t: 'suit', at, v } });
+  return sheet.suitOrder.reduceRight<Expr>(
+    (rest, v, i) => ({ k: 'if', t: 'int', at, c: is(v), a: place(i), b: rest }),
+    place(sheet.suitOrder.length),
+  );
+}
 
 /** A variable that is kept for each value of a type. */
 function keptVariable(sheet: Sheet, meaning: Meaning | undefined, of: Expr, at: number): Expr | undefined {

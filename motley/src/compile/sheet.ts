@@ -128,6 +128,8 @@ function lowerGame(sheet: Sheet, game: ast.Game, blurb: string): Program {
     sheet.error(game, `A sheet has at most ${MOST_DECLARATIONS} declarations.`);
   const seats = seatCounts(sheet, game.seats);
   const genres = genresOf(sheet, game);
+  const orders = lowerOrders(sheet, partsOf(game, 'Order'));
+  sheet.suitOrder = orders.suitOrder;
   for (const part of partsOf(game, 'Shape')) lowerShape(sheet, part);
 
   const settings = partsOf(game, 'Setting');
@@ -219,7 +221,7 @@ function lowerGame(sheet: Sheet, game: ast.Game, blurb: string): Program {
     settings: sheet.settings,
     needs,
     decks,
-    ...lowerOrders(sheet, partsOf(game, 'Order')),
+    ...orders,
     kinds: sheet.kinds,
     shapes: sheet.shapes,
     piles: sheet.piles,

@@ -73,6 +73,8 @@ export class Sheet {
   teams = 0;
   readonly piles: Pile[] = [];
   readonly vars: Mutable<Variable>[] = [];
+  /** Suits from low to high, where the sheet says so. */
+  suitOrder: readonly number[] = [];
   readonly defs: Mutable<Def>[] = [];
   readonly routines: Mutable<Routine>[] = [];
   readonly bots: Mutable<Bot>[] = [];
