@@ -53,6 +53,8 @@ export function match(
   const simulator = Simulator.of(program, {
     seats: REGULARS.slice(0, seats),
     ...(settings ? { settings } : {}),
+    // Whoever thinks knows what its seat has seen.
+    tracking: policies.some((policy) => policy.sitDown !== undefined),
   });
   const scores = policies.map(() => new RunningSummary());
   const wins = policies.map(() => 0);

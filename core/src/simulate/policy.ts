@@ -5,6 +5,7 @@ import { ASK } from '../machine/layout.js';
 import { SetupError } from '../machine/setup.js';
 import type { State } from '../machine/state.js';
 import { askPlace, botNamed, keptAnswer, noLineFits, untestedWords } from '../rules/bots.js';
+import type { Game } from '../rules/game.js';
 import type { Rules } from '../rules/rules.js';
 
 /**
@@ -18,6 +19,14 @@ export interface Policy {
    * @returns `null` where it finds none
    */
   choose(rules: Rules, state: State, seat: number, generator: Generator): Answer | null;
+  /** The same for one seat of a game that begins, where it must remember what happens there. */
+  sitDown?(game: Game, seat: number): SeatedPolicy;
+}
+
+/** A policy that plays one seat of one game, and hears of every choice there. */
+export interface SeatedPolicy extends Policy {
+  /** @param before the state in which the choice was made; it is the caller's, and goes on changing */
+  witness(before: State, after: State, seat: number, answer: Answer): void;
 }
 
 /** A seat that has to answer and for which its policy finds nothing is a fault of the sheet. */

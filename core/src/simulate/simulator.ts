@@ -18,7 +18,7 @@ import type { State } from '../machine/state.js';
 import type { Program } from '../program/types.js';
 import { clockAnswer, noClockChoice } from '../rules/bots.js';
 import { Game, type Opening } from '../rules/game.js';
-import { nothingFound, type Policy } from './policy.js';
+import { nothingFound, type Policy, type SeatedPolicy } from './policy.js';
 
 /** Chance whose seed can be set anew, so that one game can be played with many seeds. */
 class Reseeded implements Chance {
@@ -197,7 +197,7 @@ export class Simulator {
    * @throws Fault where the sheet makes one, or a policy finds no choice; the state is lost then
    */
   play({
-    policies,
+    policies: asked,
     most = Number.POSITIVE_INFINITY,
     until = 'end',
     order = 'first',
@@ -206,6 +206,9 @@ export class Simulator {
     const { game, state } = this;
     const { f } = state;
     const { before, choosing, expiring, after } = watch;
+    const policies = asked.map((policy, seat) => policy.sitDown?.(game, seat) ?? policy);
+    const witnesses = policies.filter((policy): policy is SeatedPolicy => 'witness' in policy);
+    const last = witnesses.length > 0 ? state.copy() : null;
     const chapter = f[CHAPTERS];
     let choices = 0;
     let steps = 0;
@@ -216,7 +219,9 @@ export class Simulator {
         const { seat, answer } = f[WAIT] === WAIT_ANY ? this.raced(policies, order) : this.answered(policies, order);
         if (answer) {
           choosing?.(state, seat, answer);
+          last?.copyFrom(state);
           game.advance(state, seat, answer);
+          if (last) for (const policy of witnesses) policy.witness(last, state, seat, answer);
           choices++;
         } else {
           expiring?.();

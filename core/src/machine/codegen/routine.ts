@@ -185,7 +185,7 @@ export class RoutineScript {
 
   private each(s: StmtOf<'each'>): void {
     const name = `${this.program.routines[this.index]?.name} each@${s.at}`;
-    const slots = this.loopSlots({ list: this.out.slots.ref(name), at: this.out.slots.number(name) });
+    const slots = this.loopSlots({ list: this.out.slots.ref(name, s.list.t), at: this.out.slots.number(name) });
     const [list, at] = slots.map((slot) => slot.js) as [string, string];
     const head = this.out.block();
     const after = this.out.block();

@@ -88,7 +88,9 @@ export class ScriptWriter implements BlockWriter {
       const declared = routine?.locals[local];
       if (!declared || places.has(local)) return;
       const name = `${routine?.name}.${declared.name}`;
-      const js = isRef(declared.t) ? `s.refs[${this.slots.ref(name)}]` : `s.f[${this.slots.number(name)}]`;
+      const js = isRef(declared.t)
+        ? `s.refs[${this.slots.ref(name, declared.t)}]`
+        : `s.f[${this.slots.number(name, declared.t)}]`;
       places.set(local, { ...placeIn(js, declared.t), isThere: this.there[i]?.has(local) === true });
     };
     for (const param of routine?.params ?? []) slot(param);

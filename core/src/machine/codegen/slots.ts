@@ -38,18 +38,23 @@ export class Slots {
   /** What each slot is called, for digests: routine and local. */
   readonly numberNames: string[] = [];
   readonly refNames: string[] = [];
+  /** The type of what stands in each. */
+  readonly numberTypes: Type[] = [];
+  readonly refTypes: Type[] = [];
   constructor(
     readonly numberBase: number,
     readonly refBase: number,
   ) {}
   /** A slot for a number. */
-  number(name: string): number {
+  number(name: string, t: Type = 'int'): number {
     this.numberNames.push(name);
+    this.numberTypes.push(t);
     return this.numberBase + this.numbers++;
   }
   /** A slot for a list or a text. */
-  ref(name: string): number {
+  ref(name: string, t: Type): number {
     this.refNames.push(name);
+    this.refTypes.push(t);
     return this.refBase + this.refs++;
   }
 }

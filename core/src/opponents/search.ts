@@ -1,0 +1,188 @@
+import { below, type Generator } from '../chance/generator.js';
+import type { Answer } from '../machine/code.js';
+import { Fault } from '../machine/fault.js';
+import type { State } from '../machine/state.js';
+import type { Game } from '../rules/game.js';
+import type { Policy } from '../simulate/policy.js';
+import { Simulator } from '../simulate/simulator.js';
+import type { Worlds } from './worlds.js';
+
+/** A choice that was weighed. */
+export interface Weighed {
+  readonly answer: Answer;
+  /** How much better than the others the seat stands at the end of the chapter, on average over the playouts. */
+  readonly mean: number;
+  /** The standard error of the mean. */
+  readonly error: number;
+  readonly playouts: number;
+  /** What it gains over the choice that it is held against, and the standard error of that. */
+  readonly gain: number;
+  readonly gainError: number;
+}
+
+/** How long is thought. */
+export interface Budget {
+  /** At most so many playouts in all. */
+  readonly playouts: number;
+  /** Whether the time is up; asked after every world. */
+  readonly isOver?: () => boolean;
+}
+
+export interface SearchOptions {
+  readonly seat: number;
+  /** Who plays all seats in playouts. */
+  readonly policy: Policy;
+  /** The choice that is kept unless another one is clearly better: the first candidate. */
+  readonly hasIncumbent: boolean;
+  /** By so many standard errors another choice must be better than the incumbent. */
+  readonly guard: number;
+}
+
+/** The most steps of one playout. */
+const LONGEST = 1_000;
+/** At least so many playouts a choice, before any is dropped. */
+const LEAST = 12;
+
+/** Sums of one candidate, world by world, and of its difference to the incumbent in the same worlds. */
+class Sums {
+  count = 0;
+  sum = 0;
+  squares = 0;
+  gain = 0;
+  gainSquares = 0;
+  constructor(readonly answer: Answer) {}
+
+  add(value: number, gain: number): void {
+    this.count++;
+    this.sum += value;
+    this.squares += value * value;
+    this.gain += gain;
+    this.gainSquares += gain * gain;
+  }
+  get mean(): number {
+    return this.count === 0 ? 0 : this.sum / this.count;
+  }
+  get meanGain(): number {
+    return this.count === 0 ? 0 : this.gain / this.count;
+  }
+  weighed(): Weighed {
+    const { count } = this;
+    const error = (sum: number, squares: number): number =>
+      count < 2 ? Number.POSITIVE_INFINITY : Math.sqrt(Math.max(0, squares - sum ** 2 / count) / (count - 1) / count);
+    return {
+      answer: this.answer,
+      mean: this.mean,
+      error: error(this.sum, this.squares),
+      playouts: count,
+      gain: this.meanGain,
+      gainError: error(this.gain, this.gainSquares),
+    };
+  }
+}
+
+const simulators = new WeakMap<Game, Simulator>();
+
+/** The simulator that plays on from states of a game: making one takes longer than many playouts. */
+function simulatorFor(game: Game): Simulator {
+  const known = simulators.get(game) ?? Simulator.twinOf(game);
+  simulators.set(game, known);
+  return known;
+}
+
+/**
+ * Sequential halving over the choices at hand (Karnin, Koren and Somekh 2013): all that are left play in the same
+ * worlds with the same chance to the end of the chapter; after each round of equal work the worse half is dropped.
+ * @returns the choices, best first; the first of them is what is to be played
+ */
+export class Search {
+  private readonly simulator: Simulator;
+  private readonly world: State;
+  private readonly policies: readonly Policy[];
+
+  constructor(
+    private readonly game: Game,
+    state: State,
+    private readonly options: SearchOptions,
+  ) {
+    this.simulator = simulatorFor(game);
+    this.world = state.copy();
+    this.policies = game.rt.seats.map(() => options.policy);
+  }
+
+  run(candidates: readonly Answer[], worlds: Worlds, budget: Budget, generator: Generator): Weighed[] {
+    let left = candidates.map((answer) => new Sums(answer));
+    const [incumbent] = left;
+    const all = [...left];
+    const rounds = Math.max(1, Math.ceil(Math.log2(left.length)));
+    const least = LEAST * left.length;
+    let spent = 0;
+    const isOver = (): boolean => spent >= budget.playouts || (spent >= least && budget.isOver?.() === true);
+    for (let round = 0; round < rounds && !isOver(); round++) {
+      const share = Math.max(LEAST, Math.floor((budget.playouts - spent) / (rounds - round) / left.length));
+      for (let i = 0; i < share && !isOver(); i++) {
+        worlds.draw(this.world, generator);
+        worlds.withoutAnswers(this.world);
+        spent += this.playAll(left, incumbent as Sums, below(generator, 0x7fff_ffff));
+      }
+      if (round === rounds - 1) break;
+      const keep = Math.max(2, Math.ceil(left.length / 2));
+      const ranked = [...left].sort((a, b) => b.mean - a.mean).slice(0, keep);
+      // The incumbent is played on: all others are held against it.
+      left =
+        incumbent && this.options.hasIncumbent && !ranked.includes(incumbent)
+          ? [incumbent, ...ranked.slice(0, -1)]
+          : ranked;
+    }
+    return this.ranked(all, left);
+  }
+
+  /** Plays each candidate on in the same world; gives how many playouts that took. */
+  private playAll(left: readonly Sums[], incumbent: Sums, seed: number): number {
+    const values = left.map(({ answer }) => this.valueOf(answer, seed));
+    const base = values[left.indexOf(incumbent)] ?? Number.NaN;
+    for (const [i, sums] of left.entries()) {
+      const value = values[i] as number;
+      if (Number.isFinite(value)) sums.add(value, Number.isFinite(base) ? value - base : 0);
+    }
+    return left.length;
+  }
+
+  /** How the seat stands at the end of the chapter after a choice; not a number where the sheet makes a fault on the way. */
+  private valueOf(answer: Answer, seed: number): number {
+    const { game, simulator, options } = this;
+    const { seat } = options;
+    try {
+      simulator.take(this.world, seed);
+      const before = standing(game, simulator.scores(), seat);
+      simulator.game.advance(simulator.state, seat, answer);
+      simulator.play({ policies: this.policies, until: 'chapter', most: LONGEST, order: 'any' });
+      return standing(game, simulator.scores(), seat) - before;
+    } catch (error) {
+      if (error instanceof Fault) return Number.NaN;
+      throw error;
+    }
+  }
+
+  private ranked(all: readonly Sums[], left: readonly Sums[]): Weighed[] {
+    const { hasIncumbent, guard } = this.options;
+    const [incumbent] = all;
+    const stayed = new Set(left);
+    const ranked = [...all].sort(
+      (a, b) => Number(stayed.has(b)) - Number(stayed.has(a)) || b.mean - a.mean || b.count - a.count,
+    );
+    const best = ranked[0]?.weighed();
+    const isClear = best && best.gain > guard * best.gainError;
+    if (hasIncumbent && incumbent && ranked[0] !== incumbent && !isClear)
+      return [incumbent, ...ranked.filter((sums) => sums !== incumbent)].map((sums) => sums.weighed());
+    return ranked.map((sums) => sums.weighed());
+  }
+}
+
+/** How much better than the others a seat stands: its score beside the mean of all that are not on its side. */
+function standing(game: Game, scores: readonly number[], seat: number): number {
+  const { teams, winsLeast } = game.program;
+  const others = scores.filter((_, other) => (teams === 0 ? other !== seat : other % teams !== seat % teams));
+  const mean = others.length === 0 ? 0 : others.reduce((sum, score) => sum + score, 0) / others.length;
+  const ahead = (scores[seat] ?? 0) - mean;
+  return winsLeast ? -ahead : ahead;
+}

@@ -1,0 +1,111 @@
+import type { Chance, Generator } from '../chance/generator.js';
+import { quickChance } from '../chance/quick.js';
+import type { Answer } from '../machine/code.js';
+import { Fault } from '../machine/fault.js';
+import { NUMBER } from '../machine/layout.js';
+import type { State } from '../machine/state.js';
+import { botAnswer } from '../rules/bots.js';
+import type { Game } from '../rules/game.js';
+import { type Policy, RandomPolicy, ScriptedPolicy } from '../simulate/policy.js';
+import { candidatesOf } from './candidates.js';
+import { Knowledge } from './knowledge.js';
+import { type Budget, Search, type Weighed } from './search.js';
+import { Worlds } from './worlds.js';
+
+/** By so many standard errors a choice must be better than the scripted bot's. */
+const GUARD = 1;
+
+/** What came of thinking: the choices that were weighed, the best first. */
+export interface Thought {
+  readonly answer: Answer;
+  readonly choices: readonly Weighed[];
+  readonly playouts: number;
+}
+
+/**
+ * Thinks for one seat of a game: it knows what the seat has seen and what the others' choices tell, and never looks at a
+ * card that the seat may not see. It reads no clock: the budget says how long it may think.
+ */
+export class Thinker {
+  private readonly knowledge: Knowledge;
+  private readonly chance: Chance;
+  private readonly policy: Policy;
+  private readonly bot: number;
+
+  /**
+   * @param game whose states keep what seats have seen (`tracking`)
+   * @param seed of its own chance: with it and a number of playouts, it always finds the same
+   */
+  constructor(
+    private readonly game: Game,
+    readonly seat: number,
+    seed: number,
+  ) {
+    this.chance = quickChance(seed);
+    this.knowledge = new Knowledge(game, seat, this.chance.stream('knowledge', seat));
+    const [first] = game.program.bots;
+    this.bot = first ? 0 : -1;
+    this.policy = first ? new SteadyPolicy(new ScriptedPolicy(game, first.name)) : new RandomPolicy();
+  }
+
+  /** Takes note of a choice, its own ones too. @param before the state in which it was made */
+  note(before: State, after: State, seat: number, answer: Answer): void {
+    this.knowledge.note(before, after, seat, answer);
+  }
+
+  /** Forgets what choices told. */
+  clear(): void {
+    this.knowledge.clear();
+  }
+
+  /** The choice that promises most, or `null` where there is none to be found. */
+  think(state: State, budget: Budget): Thought | null {
+    const { game, seat } = this;
+    const generator = this.chance.stream(`think ${seat}`, state.f[NUMBER] as number);
+    const scripted = this.scripted(state, generator);
+    const candidates = candidatesOf(game, state, seat, generator, scripted ? [scripted] : []);
+    const [only] = candidates;
+    if (!only) return null;
+    if (candidates.length === 1) return { answer: only, choices: [], playouts: 0 };
+    const search = new Search(game, state, {
+      seat,
+      policy: this.policy,
+      hasIncumbent: scripted !== null,
+      guard: GUARD,
+    });
+    const choices = search.run(candidates, new Worlds(game, state, this.knowledge), budget, generator);
+    const playouts = choices.reduce((sum, choice) => sum + choice.playouts, 0);
+    return { answer: choices[0]?.answer ?? only, choices, playouts };
+  }
+
+  private scripted(state: State, generator: Generator): Answer | null {
+    if (this.bot < 0) return null;
+    try {
+      return botAnswer(this.game, state, this.bot, this.seat, generator);
+    } catch (error) {
+      // A line that reads what the seat may not see, or costs too much, is no help.
+      if (error instanceof Fault) return null;
+      throw error;
+    }
+  }
+}
+
+/** The scripted bot, and chance where none of its lines fits or one of them fails. */
+class SteadyPolicy implements Policy {
+  readonly name: string;
+  private readonly other = new RandomPolicy();
+
+  constructor(private readonly scripted: Policy) {
+    this.name = scripted.name;
+  }
+
+  choose(...asked: Parameters<Policy['choose']>): Answer | null {
+    try {
+      const answer = this.scripted.choose(...asked);
+      if (answer) return answer;
+    } catch (error) {
+      if (!(error instanceof Fault)) throw error;
+    }
+    return this.other.choose(...asked);
+  }
+}

@@ -1,0 +1,176 @@
+import {
+  type Answer,
+  answerWith,
+  type Game,
+  HiddenPlaces,
+  Knowledge,
+  match,
+  quickChance,
+  RandomPolicy,
+  REGULARS,
+  ScriptedPolicy,
+  Simulator,
+  type State,
+  shufflePlaces,
+  Thinker,
+  ThinkingPolicy,
+  unseenBy,
+  Views,
+  Worlds,
+} from '@wily-jester/core';
+import { describe, expect, it } from 'vitest';
+import { bundledSheets, programOf, sheetText } from './support.js';
+
+/** A choice of a game that was played at random. */
+interface Step {
+  readonly before: State;
+  readonly after: State;
+  readonly seat: number;
+  readonly answer: Answer;
+}
+
+/** The first choices of a random game whose states keep what seats have seen. */
+function played(sheet: string, seed: number, most = 60): { game: Game; steps: Step[] } {
+  const program = programOf(sheetText(sheet));
+  const seats = REGULARS.slice(0, program.seats[Math.min(1, program.seats.length - 1)]);
+  const simulator = Simulator.of(program, { seats, tracking: true });
+  const steps: Step[] = [];
+  let before: State | null = null;
+  let chosen: Pick<Step, 'seat' | 'answer'> | null = null;
+  simulator.open(seed).play({
+    policies: seats.map(() => new RandomPolicy()),
+    most,
+    before: (state) => {
+      before = state.copy();
+      chosen = null;
+    },
+    choosing: (_, seat, { option, args }) => {
+      chosen = { seat, answer: { option, args: [...args] } };
+    },
+    after: (state) => {
+      if (before && chosen) steps.push({ before, after: state.copy(), ...chosen });
+    },
+  });
+  return { game: simulator.game, steps };
+}
+
+const knowledgeOf = (game: Game, seat: number, steps: readonly Step[]): Knowledge => {
+  const knowledge = new Knowledge(game, seat, quickChance(3).stream('test', 0));
+  for (const { before, after, seat: chooser, answer } of steps) knowledge.note(before, after, chooser, answer);
+  return knowledge;
+};
+
+describe.each(bundledSheets())('a world that a seat holds possible in %s', (sheet) => {
+  it('looks the same to it: view, notes and offers, byte for byte', () => {
+    const { game, steps } = played(sheet, 11);
+    const views = new Views(game);
+    const generator = quickChance(5).stream('worlds', 0);
+    for (const [i, { after }] of steps.entries()) {
+      if (i % 7 !== 0) continue;
+      for (const seat of game.rt.seats.slice(0, 3)) {
+        const worlds = new Worlds(game, after, knowledgeOf(game, seat, steps.slice(0, i + 1)));
+        const world = after.copy();
+        worlds.draw(world, generator);
+        expect(JSON.stringify(views.snapshot(world).view(seat))).toBe(JSON.stringify(views.snapshot(after).view(seat)));
+      }
+    }
+  });
+
+  it('says nothing of the truth: with other hidden cards and the same chance the same is chosen', () => {
+    const { game, steps } = played(sheet, 12, 30);
+    const generator = quickChance(9).stream('permute', 0);
+    for (const [i, { before: state }] of steps.entries()) {
+      if (i % 6 !== 3) continue;
+      const [seat] = game.asked(state);
+      if (seat === undefined) continue;
+      const cards = unseenBy(game, state, seat);
+      const order = Uint16Array.from(cards);
+      shufflePlaces(order, 0, order.length, generator);
+      const instead = (card: number): number => order[cards.indexOf(card)] ?? card;
+      const other = (true_: State): State => {
+        const copy = true_.copy();
+        new HiddenPlaces(game, true_, cards).lay(copy, order);
+        return copy;
+      };
+      const [truth, lie] = [new Thinker(game, seat, 4), new Thinker(game, seat, 4)];
+      for (const { before, after, seat: chooser, answer } of steps.slice(0, i)) {
+        truth.note(before, after, chooser, answer);
+        lie.note(other(before), other(after), chooser, answerWith(game, before, answer, instead));
+      }
+      const [found, same] = [truth.think(state, { playouts: 40 }), lie.think(other(state), { playouts: 40 })];
+      expect(same?.answer).toEqual(found?.answer);
+      expect(same?.choices.map(({ mean }) => mean)).toEqual(found?.choices.map(({ mean }) => mean));
+    }
+  });
+});
+
+describe('what others choose', () => {
+  it.each(['thorn-and-lady.motley', 'standing-trump.motley'])('tells which suits they do not hold in %s', (sheet) => {
+    let drawn = 0;
+    let contradicted = 0;
+    let told = 0;
+    for (const seed of [1, 2, 3]) {
+      const { game, steps } = played(sheet, seed, 48);
+      const generator = quickChance(seed).stream('worlds', 0);
+      const last = steps.at(-1)?.after as State;
+      for (const seat of game.rt.seats) {
+        const knowledge = knowledgeOf(game, seat, steps);
+        told += knowledge.witnessed.length;
+        const worlds = new Worlds(game, last, knowledge);
+        for (let i = 0; i < 50; i++) {
+          drawn++;
+          if (!worlds.draw(last.copy(), generator)) contradicted++;
+        }
+      }
+    }
+    expect(told).toBeGreaterThan(10);
+    expect(contradicted / drawn).toBeLessThan(0.005);
+  });
+});
+
+describe('a seat that thinks', () => {
+  const versus = (sheet: string, deals: number, playouts: number, settings = {}) => {
+    const program = programOf(sheetText(sheet));
+    const other = program.bots[0] ? new ScriptedPolicy({ program }, program.bots[0].name) : new RandomPolicy();
+    const thinking = new ThinkingPolicy('thinking', () => ({ playouts }));
+    const [mine, theirs] = match(program, { deals, seed: 3, policies: [thinking, other], settings }).standings;
+    return { mine: mine?.scores.mean ?? 0, theirs: theirs?.scores.mean ?? 0 };
+  };
+
+  it('plays better than the bot of its sheet', () => {
+    const { mine, theirs } = versus('eights-aside.motley', 12, 120, { mostDeals: 1 });
+    expect(mine).toBeGreaterThan(theirs);
+  });
+
+  it('needs no bot in the sheet', () => {
+    const source = `game "Higher" for 2 seats {
+      deck standard
+      pile hand of each seat private
+      pile laid of each seat face up
+      play {
+        shuffle pack
+        deal 4 each from pack to hand
+        for n in 1..4 {
+          for each s in seats { ask s { option lay(c: card in s.hand) { move c to s.laid } } }
+          if top(seats[2].laid).rank > top(seats[1].laid).rank { score seats[2] += 1 } else { score seats[1] += 1 }
+        }
+        finish
+      }
+    }`;
+    const program = programOf(source);
+    const thinking = new ThinkingPolicy('thinking', () => ({ playouts: 150 }));
+    const { standings } = match(program, { deals: 40, seed: 2, policies: [thinking, new RandomPolicy()] });
+    expect(standings[0]?.scores.mean).toBeGreaterThan((standings[1]?.scores.mean ?? 0) + 0.2);
+  });
+
+  it('answers early with what it has, and counts playouts alone where time is given', () => {
+    const { game, steps } = played('thorn-and-lady.motley', 4, 20);
+    const state = steps.at(-1)?.before as State;
+    const seat = game.asked(state)[0] as number;
+    const thinker = new Thinker(game, seat, 1);
+    let asked = 0;
+    const thought = thinker.think(state, { playouts: 100_000, isOver: () => ++asked > 3 });
+    expect(thought?.playouts).toBeGreaterThan(0);
+    expect(thought?.playouts).toBeLessThan(1_000);
+  });
+});
