@@ -23,6 +23,7 @@ export { plural, wordsOf } from './machine/text.js';
 export { HiddenPlaces, unseenBy } from './opponents/hidden.js';
 export { answerWith, Knowledge } from './opponents/knowledge.js';
 export type { Budget, Weighed } from './opponents/search.js';
+export { type Strength, StrengthError, strengthOf, strengthWords } from './opponents/strength.js';
 export { Thinker, type Thought } from './opponents/thinker.js';
 export { ThinkingPolicy } from './opponents/thinking-policy.js';
 export { Worlds } from './opponents/worlds.js';
@@ -43,10 +44,10 @@ export { isRefusal, judge, type Refusal, type WireChoice } from './rules/judge.j
 export { allows, countWays } from './rules/legal.js';
 export { redeal } from './rules/redeal.js';
 export type { ArgValue, Value } from './rules/values.js';
-export { type MatchOptions, type MatchResult, match, type Standing } from './simulate/match.js';
-export { drawChoice, type Policy, RandomPolicy, ScriptedPolicy } from './simulate/policy.js';
+export { Match, type MatchOptions, type MatchResult, match, type Standing } from './simulate/match.js';
+export { drawChoice, nothingFound, type Policy, RandomPolicy, ScriptedPolicy, type SeatedPolicy } from './simulate/policy.js';
 export { type PlayOptions, type PlayResult, Simulator } from './simulate/simulator.js';
-export { quantilesOf, RunningSummary, type Summary, shareInterval, summaryOf } from './simulate/statistics.js';
+export { quantilesOf, RunningSummary, type Summary, sequenceRadius, shareInterval, summaryOf } from './simulate/statistics.js';
 export { Coverage } from './trials/coverage.js';
 export {
   type Rehearsal,

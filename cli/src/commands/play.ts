@@ -42,14 +42,17 @@ export function addPlayCommand(program: Command): void {
   program
     .command('play <file>')
     .description('play a sheet in the terminal; no service is needed')
-    .option('--seats <list>', 'who sits where: names, with :bot for a bot, such as Wren,Otter:steady')
+    .option(
+      '--seats <list>',
+      'who sits where: names, with a bot or a strength behind them, such as Wren,Otter:steady,Heron:thinking',
+    )
     .option('--set <setting...>', 'settings, such as rounds=5 stake=100')
     .option('--seed <word>', 'the same word gives the same game')
     .option('--open', 'lay everything open, the piles that nobody sees included')
     .option('--watch', 'check the sheet at every save, and replay the choices made so far on the new text')
     .addHelpText(
       'after',
-      '\nAt the prompt: a number or an option with its values (bet 20), undo, log, help, quit.\n\nExamples:\n  ./wily play sheets/lantern-twenty-one.motley\n  ./wily play river-nines.motley --seats Wren,Otter,Heron:plain --seed lantern --watch',
+      '\nAt the prompt: a number or an option with its values (bet 20), hint, undo, log, help, quit.\n\nExamples:\n  ./wily play sheets/lantern-twenty-one.motley\n  ./wily play river-nines.motley --seats Wren,Otter,Heron:plain --seed lantern --watch',
     )
     .action(play);
 }

@@ -1,4 +1,4 @@
-import { REGULARS } from '@wily-jester/core';
+import { REGULARS, StrengthError, strengthOf, strengthWords } from '@wily-jester/core';
 import type { Plan } from '@wily-jester/protocol';
 import { Exit, WRONG_USE } from '../exit.js';
 
@@ -8,7 +8,7 @@ export interface SeatWish {
 }
 
 /**
- * Reads `--seats Wren,Otter:steady`; without it as many seats as the game needs at least, two where it allows them.
+ * Reads `--seats Wren,Otter:steady,Heron:thinking 2s`; without it as many seats as the game needs at least, two where it allows them.
  * @param others who sits beside the first person where nothing is said: bots in a terminal, people at a live table
  */
 export function seatsFrom(
@@ -21,22 +21,34 @@ export function seatsFrom(
   if (text === undefined) {
     const wanted = counts.includes(2) ? 2 : (counts[0] ?? 1);
     return REGULARS.slice(0, wanted).map((name, i) =>
-      i > 0 && bot !== undefined && others === 'bots' ? { name, bot } : { name },
+      i > 0 && others === 'bots' ? { name, bot: bot ?? 'thinking' } : { name },
     );
   }
   return text.split(',').map((part) => {
-    const [name = '', wish] = part.split(':').map((word) => word.trim());
+    const [name = '', ...words] = part.split(':').map((word) => word.trim());
+    const wish = words.length > 0 ? words.join(' ') : undefined;
     if (!name) throw new Exit('--seats has an empty name: write it like Wren,Otter:steady.', WRONG_USE);
     if (wish === undefined) return { name };
-    const known = wish === 'bot' ? bot : bots.find((b) => b === wish);
+    const known = wish === 'bot' ? (bot ?? 'thinking') : readWish(wish, bots);
     if (known === undefined)
       throw new Exit(
         `This sheet has no bot "${wish}".`,
         WRONG_USE,
-        bots.length > 0 ? `It has ${bots.join(', ')}.` : 'It has none.',
+        `It has ${[...bots, 'thinking', 'random'].join(', ')}.`,
       );
     return { name, bot: known };
   });
+}
+
+/** A bot of the sheet, or a strength that any sheet has, such as `thinking 2s`. @throws Exit for a time that cannot be read */
+export function readWish(wish: string, bots: readonly string[]): string | undefined {
+  try {
+    const strength = strengthOf(wish);
+    return strength.kind === 'scripted' ? bots.find((bot) => bot === wish) : strengthWords(strength);
+  } catch (error) {
+    if (error instanceof StrengthError) throw new Exit(error.message, WRONG_USE);
+    throw error;
+  }
 }
 
 /** Reads `--set rounds=5 softHit=yes`. What the values may be, the sheet itself says. */

@@ -3,7 +3,6 @@ import { type FSWatcher, watch } from 'node:fs';
 import { readFile } from 'node:fs/promises';
 import { createInterface, type Interface } from 'node:readline';
 import {
-  botNamed,
   Fault,
   isPlayed,
   lineWords,
@@ -20,13 +19,14 @@ import {
 } from '@wily-jester/core';
 import type { OfferedOption, Plan } from '@wily-jester/protocol';
 import type { SeatWish } from '../commands/seating.js';
-import { Exit } from '../exit.js';
+import { Exit, NO } from '../exit.js';
 import { checkText } from '../files.js';
 import { paint, print, sentence } from '../show/paint.js';
 import { faultWords } from '../show/places.js';
 import { problemLines } from '../show/problems.js';
 import { offerLines, tableLines } from '../show/table.js';
 import { argsFrom } from '../values.js';
+import { budgetOf, HINT, hintLines, playFor } from './opponents.js';
 
 /** What a game is opened with. */
 export interface Opening {
@@ -41,6 +41,7 @@ export interface Opening {
 }
 
 const HELP = `  a number, or an option with its values: 1, bet 20, bet amount=20, swap 7D JD
+  hint   what thinking for a second would choose, and what that is worth
   undo   take back the last choice (and what bots did after it)
   wait   let the others be first, where the first answer counts
   log    all that was said so far
@@ -49,6 +50,14 @@ const HELP = `  a number, or an option with its values: 1, bet 20, bet amount=20
   quit   end here`;
 
 const AFTER = 'What now? log: all that was said · undo: one choice back · again: a new game · quit';
+
+/** A hint counts no more playouts than this. */
+const MOST_PLAYOUTS = 200_000;
+
+/** A seat that has to choose, and for which nothing was found, ends the game. */
+function nothingLeft(table: Table, seat: number): never {
+  throw new Exit(`${table.header.seats[seat]} is asked, and nothing that may be chosen was found.`, NO);
+}
 
 /** The same items, in an order by chance. */
 const inAnyOrder = <T>(items: readonly T[]): T[] =>
@@ -76,7 +85,7 @@ export class Session {
     this.program = opening.program;
     this.seed = opening.seed;
     this.plan = planOf(this.program);
-    this.table = new Table(this.program, this.header());
+    this.table = this.newTable();
     this.hear(this.table.opening);
   }
 
@@ -125,18 +134,26 @@ export class Session {
       }
       const [seat] = bots;
       if (seat === undefined) return;
-      this.accept(this.table.playBot(seat, this.botOf(seat)));
+      this.accept(this.playedBy(seat) ?? nothingLeft(this.table, seat));
     }
   }
 
-  private botOf(seat: number): number {
-    return botNamed(this.table.game, this.opening.seats[seat]?.bot ?? '');
+  private playedBy(seat: number): Played | null {
+    return playFor(this.table, seat, this.opening.seats[seat]?.bot ?? '');
+  }
+
+  /** A table at which everybody may think: persons, too, may ask for a hint. */
+  private newTable(): Table {
+    return new Table(this.program, this.header(), { thinking: this.thinking() });
+  }
+  private thinking(): number[] {
+    return [...this.opening.seats.keys()];
   }
 
   /** What the first bot plays that has an answer, in an order by chance; else what the clock plays, if nobody else is left. */
   private race(bots: readonly number[], isPersonIn: boolean): Played | null {
     for (const seat of inAnyOrder(bots)) {
-      const played = this.table.tryBot(seat, this.botOf(seat));
+      const played = this.playedBy(seat);
       if (played) return played;
     }
     return isPersonIn && this.table.waiting.kind === 'ask' && this.table.waiting.clock === null
@@ -218,6 +235,10 @@ export class Session {
         print(this.seed);
         this.lines?.prompt();
         return false;
+      case 'hint':
+      case 'why':
+        this.hint();
+        return false;
       case 'wait':
         this.wait();
         return false;
@@ -268,6 +289,17 @@ export class Session {
     this.show();
   }
 
+  /** What thinking for a moment comes to, for whoever is asked. */
+  private hint(): void {
+    const seat = this.personAsked();
+    if (this.table.isOver || !this.table.asked.includes(seat)) print('Nothing is asked of anybody here.');
+    else {
+      const thought = this.table.think(seat, budgetOf(HINT, MOST_PLAYOUTS));
+      for (const line of thought ? hintLines(this.table, seat, thought) : ['Nothing was found.']) print(line);
+    }
+    this.lines?.prompt();
+  }
+
   /** Lets the others be first, and the clock run down. */
   private wait(): void {
     if (!this.table.isRace) print('Nobody else can be first here: it is your turn.');
@@ -289,7 +321,7 @@ export class Session {
       return;
     }
     this.rows = this.rows.slice(0, last);
-    this.table = replay(this.program, this.header(), this.rows);
+    this.table = replay(this.program, this.header(), this.rows, { thinking: this.thinking() });
     const back = `Back at number ${this.table.number}.`;
     this.said.push(paint.dim(back));
     print(back);
@@ -304,7 +336,7 @@ export class Session {
     this.seed = randomBytes(8).toString('hex');
     this.rows = [];
     this.said = [];
-    this.table = new Table(this.program, this.header());
+    this.table = this.newTable();
     this.hear(this.table.opening);
     this.advance();
     this.show();
@@ -342,7 +374,7 @@ export class Session {
       return;
     }
     try {
-      const table = replay(program, this.header(), this.rows, { check: false });
+      const table = replay(program, this.header(), this.rows, { check: false, thinking: this.thinking() });
       this.program = program;
       this.plan = planOf(program);
       this.table = table;

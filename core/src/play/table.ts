@@ -2,26 +2,28 @@ import { parseFaces } from '../cards/face.js';
 import { chachaChance, deriveKey, type Seed, seedCommitment, seedFrom } from '../chance/chacha.js';
 import { commitToOrder, type Sha256 } from '../chance/commitment.js';
 import type { Chance, Generator } from '../chance/generator.js';
-import type { Answer, Arg } from '../machine/code.js';
+import type { Answer } from '../machine/code.js';
 import { ASK, ASKED, NUMBER, OPENED, WAIT, WAIT_EVERY, WAIT_OVER } from '../machine/layout.js';
 import { LENIENCE } from '../machine/prices.js';
 import { State } from '../machine/state.js';
-import { wordsOf } from '../machine/text.js';
+import type { Budget } from '../opponents/search.js';
+import { Thinker, type Thought } from '../opponents/thinker.js';
 import type { Program } from '../program/types.js';
 import { botAnswer, clockAnswer, noClockChoice, noLineFits } from '../rules/bots.js';
 import { Digests, type Hmac } from '../rules/digest.js';
 import { Game, type Opening } from '../rules/game.js';
 import { isRefusal, judge, type Refusal, type WireChoice } from '../rules/judge.js';
 import { redeal } from '../rules/redeal.js';
-import { type ArgValue, writeArg } from '../rules/values.js';
+import { drawChoice } from '../simulate/policy.js';
 import { type Carried, StepEvents } from '../views/events.js';
 import { withoutPlacesFor } from '../views/handles.js';
-import { namedBy, phraseOf } from '../views/labels.js';
+import { namedBy } from '../views/labels.js';
 import { type Line, tell, UNDO } from '../views/narration.js';
 import { type Shown, shownAnyway, shownIn } from '../views/shown.js';
 import { StepReport } from '../views/step-report.js';
 import { type View, type Waiting, waitingIn } from '../views/view.js';
 import { Views } from '../views/views.js';
+import { argsOf, carriedBy, choiceWords, optionOf } from './carried.js';
 import { type Frozen, frozenChain, frozenState, thawedChain, thawedState } from './frozen.js';
 import { type By, type Header, type Row, TIME } from './record.js';
 import { copied, isClear, type Undoable, undoableBefore, wentBack } from './undo.js';
@@ -45,6 +47,8 @@ export interface Mark {
 }
 
 const OPENING: readonly Carried[] = [];
+/** The seed of the first seat's thinking; each seat has its own. */
+const THINKING_SEED = 20_261;
 
 /**
  * One table at play: a game, the state it stands in, and what was carried out so far. It reads no
@@ -66,6 +70,7 @@ export class Table {
   private undoable: Undoable | null = null;
   /** The last ask of anybody that was won, and by whom. */
   private race: { readonly ask: number; readonly seat: number } | null = null;
+  private readonly thinkers: ReadonlyMap<number, Thinker>;
   private before: {
     readonly state: State;
     readonly answers: ReadonlyMap<number, Carried>;
@@ -87,6 +92,8 @@ export class Table {
       readonly live?: boolean;
       readonly prepare?: (game: Game, state: State) => void;
       readonly reached?: Opening['reached'];
+      /** Seats that may think: the table keeps what they have seen, and what others' choices tell them. */
+      readonly thinking?: readonly number[];
       /** Keeps promises by way of other piles and whole ones too; for this it keeps what each seat has seen. */
       readonly rehearsing?: boolean;
       readonly hmac?: Hmac;
@@ -94,6 +101,7 @@ export class Table {
     } = {},
   ) {
     const seed: Seed = seedFrom(header.seed);
+    const { thinking = [] } = options;
     this.chance = chachaChance(seed);
     const promised = Object.fromEntries(
       Object.entries(header.gets ?? {}).map(([path, faces]) => [path, parseFaces(faces)]),
@@ -101,7 +109,7 @@ export class Table {
     this.game = new Game(program, {
       ...header,
       chance: { name: this.chance.name, stream: (purpose, count) => this.chance.stream(purpose, count) },
-      tracking: options.rehearsing === true || (header.branches?.length ?? 0) > 0,
+      tracking: options.rehearsing === true || thinking.length > 0 || (header.branches?.length ?? 0) > 0,
       rehearsing: options.rehearsing === true,
       promised,
       reached: options.reached,
@@ -109,6 +117,8 @@ export class Table {
         ? (count, order) => commitToOrder(order, deriveKey(seed, 'salt', count), options.sha256)
         : undefined,
     });
+    // Its own chance: what a thinker draws tells nothing of the cards.
+    this.thinkers = new Map(thinking.map((seat) => [seat, new Thinker(this.game, seat, THINKING_SEED + seat)]));
     this.digests = new Digests(this.game, deriveKey(seed, 'digest', 0), options.hmac);
     this.views = new Views(this.game);
     const { prepare } = options;
@@ -245,6 +255,7 @@ export class Table {
         option: UNDO,
       };
     const next = wentBack(this.game, this.current, undoable);
+    for (const thinker of this.thinkers.values()) thinker.clear();
     return this.accept(
       next,
       this.shownOf(next),
@@ -294,6 +305,33 @@ export class Table {
     throw noClockChoice(game, current, 'any seat');
   }
 
+  /**
+   * What a seat's thinking comes to; nothing is carried out. Only for seats that the table was opened with as `thinking`.
+   * @returns `null` where it finds nothing to choose
+   */
+  think(seat: number, budget: Budget): Thought | null {
+    const thinker = this.thinkers.get(seat);
+    if (!thinker) throw new Error(`seat ${seat} of this table does not think`);
+    return thinker.think(this.current, budget);
+  }
+
+  /** Carries out what a seat's thinking comes to; `null` where it finds nothing. @throws Fault */
+  playThought(seat: number, budget: Budget): Played | null {
+    const thought = this.think(seat, budget);
+    return thought && this.carryOut(seat, thought.answer, 'bot');
+  }
+
+  /** Carries out any legal choice of a seat; `null` where there is none to be found. @throws Fault */
+  playAny(seat: number): Played | null {
+    const answer = drawChoice(this.game, this.current, seat, this.thinking('random', seat), false);
+    return answer && this.carryOut(seat, answer, 'bot');
+  }
+
+  /** A choice in words, as its seat reads it. */
+  wordsFor(seat: number, answer: Answer): string {
+    return choiceWords(this.game, this.current, seat, answer);
+  }
+
   /** Ends a pause. @throws Fault */
   resume(): Played {
     const ask = this.openAsk;
@@ -333,6 +371,7 @@ export class Table {
 
   /** Returns to a saved position, earlier or later. @param mark of this table */
   goTo(mark: Mark): void {
+    for (const thinker of this.thinkers.values()) thinker.clear();
     this.current = mark.state.copy();
     this.answers = new Map(mark.answers);
     this.lastAnswers = mark.lastAnswers;
@@ -378,25 +417,9 @@ export class Table {
   /** Carries out an answer that is legal. */
   carryOut(seat: number, answer: Answer, by: By): Played {
     const { game, current } = this;
-    const ask = current.f[ASK] as number;
-    const option = game.program.asks[ask]?.options[answer.option];
-    if (!option) throw new Error(`there is no option ${answer.option}`);
-    const pairs = option.params.map((param, i): [string, ArgValue] => [
-      param.name,
-      writeArg(game, current, param.t, answer.args[i] as Arg),
-    ]);
-    const pieces = game.code.options[ask]?.[answer.option]?.label?.(current, seat, ...answer.args);
-    const cards = option.params.flatMap((param, i) => {
-      const arg = answer.args[i] as Arg;
-      if (typeof arg !== 'number') return [' ', game.rt.cardsPiece(current, arg, option.at)];
-      return param.t === 'card' ? [' ', game.rt.cardPiece(current, arg)] : [];
-    });
-    const carried: Carried = {
-      seat,
-      option: option.name,
-      label: pieces ? phraseOf(option.name, pieces) : [wordsOf(option.name), ...cards],
-      args: pairs.map(([, value]) => value),
-    };
+    const option = optionOf(game, current, answer);
+    const carried = carriedBy(game, current, seat, answer);
+    const args = argsOf(game, current, answer);
     const together = current.f[WAIT] === WAIT_EVERY;
     const { openAsk, isRace } = this;
     const next = game.answer(current, seat, answer);
@@ -409,11 +432,12 @@ export class Table {
         this.answers.clear();
       }
     } else done = [{ ...carried, label: namedBy(game.trace.numbers(), carried.label) }];
+    for (const thinker of this.thinkers.values()) thinker.note(current, next, seat, answer);
     if (isRace && !option.aside) this.race = { ask: openAsk, seat };
     return this.accept(
       next,
       shown,
-      { seat: seat + 1, by, ask: openAsk, option: option.name, args: Object.fromEntries(pairs) },
+      { seat: seat + 1, by, ask: openAsk, option: option.name, args },
       done,
       by === 'person' && !together && !isRace ? this.undoableAfter(next, seat) : null,
     );

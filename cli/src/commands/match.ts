@@ -1,0 +1,243 @@
+import {
+  Match,
+  type MatchResult,
+  type Policy,
+  type Program,
+  RandomPolicy,
+  ScriptedPolicy,
+  type Standing,
+  StrengthError,
+  sequenceRadius,
+  strengthOf,
+  strengthWords,
+  ThinkingPolicy,
+} from '@wily-jester/core';
+import type { Command } from 'commander';
+import { Exit, NO, WRONG_USE } from '../exit.js';
+import { programIn } from '../files.js';
+import { budgetOf } from '../play/opponents.js';
+import { junitOf } from '../show/junit.js';
+import { paint, print, printJson } from '../show/paint.js';
+import { wholeNumber } from '../words.js';
+import { settingsFrom } from './seating.js';
+
+interface MatchWishes {
+  bots: string;
+  games: string;
+  seed: string;
+  seats?: string;
+  set?: string[];
+  whole?: boolean;
+  least?: string;
+  json?: boolean;
+  junit?: boolean;
+}
+
+/** A policy, and how long it takes for a choice. */
+class Timed {
+  private spent = 0;
+  private choices = 0;
+  readonly policy: Policy;
+
+  constructor(inner: Policy) {
+    const timed = <A extends unknown[], R>(work: (...given: A) => R, ...given: A): R => {
+      const began = performance.now();
+      const found = work(...given);
+      this.spent += performance.now() - began;
+      this.choices++;
+      return found;
+    };
+    const wrap = (policy: Policy): Policy => ({
+      name: policy.name,
+      choose: (...asked) => timed(policy.choose.bind(policy), ...asked),
+    });
+    const { sitDown } = inner;
+    this.policy = sitDown
+      ? {
+          ...wrap(inner),
+          sitDown: (...where) => {
+            const seated = sitDown.apply(inner, where);
+            return { ...wrap(seated), witness: seated.witness.bind(seated) };
+          },
+        }
+      : wrap(inner);
+  }
+
+  /** Milliseconds for a choice, on average. */
+  get each(): number {
+    return this.choices === 0 ? 0 : this.spent / this.choices;
+  }
+}
+
+/** Who plays, by strength. @throws Exit where the sheet has no such bot */
+function policyOf(program: Program, words: string): Policy {
+  try {
+    const strength = strengthOf(words);
+    if (strength.kind === 'random') return new RandomPolicy();
+    if (strength.kind === 'scripted') return new ScriptedPolicy({ program }, strength.name);
+    const { milliseconds, playouts } = strength;
+    return new ThinkingPolicy(strengthWords(strength), () => budgetOf(milliseconds, playouts));
+  } catch (error) {
+    if (error instanceof StrengthError) throw new Exit(error.message, WRONG_USE);
+    throw error;
+  }
+}
+
+/** The policies of the first turn: the first bot in one seat (or on one side), the second in all others. */
+function seated(program: Program, seats: number, [first, second]: readonly Policy[]): Policy[] {
+  const isFirst = (seat: number): boolean => (program.teams > 0 ? seat % program.teams === 0 : seat === 0);
+  return Array.from({ length: seats }, (_, seat) => (isFirst(seat) ? first : second) as Policy);
+}
+
+const two = (n: number): string => `${n < 0 ? '−' : '+'}${Math.abs(n).toFixed(2)}`;
+const share = (n: number): string => `${(100 * n).toFixed(1)} %`;
+
+/** The interval of the margin: the plain one of a whole match, the wider one that may be looked at often otherwise. */
+function marginOf({ margin }: Standing, planned: number, isWhole: boolean): readonly [number, number] {
+  if (isWhole) return margin.interval;
+  const radius = sequenceRadius(margin, planned);
+  return [margin.mean - radius, margin.mean + radius];
+}
+
+async function matchBots(file: string, wishes: MatchWishes): Promise<void> {
+  const { program } = await programIn(file);
+  const names = wishes.bots.split(',').map((name) => name.trim());
+  if (names.length !== 2)
+    throw new Exit('--bots takes two of them, such as --bots thinking:200ms,patient.', WRONG_USE, botsOf(program));
+  const usual = program.seats.includes(2) ? 2 : Math.min(...program.seats);
+  const seats =
+    wishes.seats === undefined
+      ? usual
+      : wholeNumber('--seats', wishes.seats, Math.min(...program.seats), Math.max(...program.seats));
+  if (seats < 2) throw new Exit('A match needs two seats or more, and this sheet is for one.', WRONG_USE);
+  const timed = names.map((name) => new Timed(policyOf(program, name)));
+  const games = wholeNumber('--games', wishes.games, 2, 10_000_000);
+  const deals = Math.max(2, Math.ceil(games / seats));
+  const settings = settingsFrom(
+    wishes.set ?? [],
+    program.settings.map((s) => ({ name: s.name, type: s.t === 'int' ? 'int' : s.t === 'flag' ? 'flag' : 'word' })),
+  );
+  const match = new Match(program, {
+    seed: wholeNumber('--seed', wishes.seed, 0, 1_000_000),
+    policies: seated(
+      program,
+      seats,
+      timed.map(({ policy }) => policy),
+    ),
+    settings,
+  });
+  const began = performance.now();
+  const isClear = (): boolean => {
+    const { deals: done, standings } = match.result;
+    const [from, to] = marginOf(standings[0] as Standing, deals, false);
+    return done >= LEAST_DEALS && wishes.whole !== true && (from > 0 || to < 0);
+  };
+  let done = 0;
+  do {
+    match.playDeal();
+    done++;
+  } while (done < deals && !isClear());
+  const seconds = (performance.now() - began) / 1000;
+  report(program, file, wishes, match.result, { deals, seconds, times: timed.map(({ each }) => each) });
+}
+
+/** Before so many deals nothing is clear. */
+const LEAST_DEALS = 30;
+
+const botsOf = (program: Program): string =>
+  `This sheet has ${[...program.bots.map((bot) => bot.name), 'thinking', 'random'].join(', ')}.`;
+
+interface Around {
+  readonly deals: number;
+  readonly seconds: number;
+  readonly times: readonly number[];
+}
+
+function report(program: Program, file: string, wishes: MatchWishes, result: MatchResult, around: Around): void {
+  const [first] = result.standings;
+  const second = result.standings.find(({ policy }) => policy !== first?.policy);
+  if (!first || !second) return;
+  const isWhole = result.deals >= around.deals;
+  const interval = marginOf(first, around.deals, isWhole);
+  const least = wishes.least === undefined ? null : Number(wishes.least);
+  if (least !== null && !Number.isFinite(least)) throw new Exit('--least takes a number, such as 0.5.', WRONG_USE);
+  const isEnough = least === null || interval[0] >= least;
+  const title = `${first.policy.name} against ${second.policy.name}`;
+  const failure = isEnough ? null : `The margin is surely above ${two(interval[0])} only, and ${least} was asked for.`;
+  if (wishes.json)
+    printJson({
+      game: program.name,
+      bots: [first.policy.name, second.policy.name],
+      deals: result.deals,
+      games: result.games,
+      undecided: result.endless,
+      whole: isWhole,
+      margin: { mean: first.margin.mean, interval },
+      bySeat: first.bySeat.map(({ count, mean }, i) => ({ seat: i + 1, games: count, mean })),
+      wins: { share: first.wins, interval: first.winsInterval, even: 1 / first.bySeat.length },
+      millisecondsForAChoice: around.times,
+      seconds: around.seconds,
+    });
+  else if (wishes.junit)
+    print(
+      junitOf([
+        {
+          name: program.name,
+          file,
+          cases: [
+            {
+              title,
+              line: 1,
+              seconds: around.seconds,
+              failure: failure === null ? null : { line: 1, message: failure },
+            },
+          ],
+        },
+      ]),
+    );
+  else lines(program, result, first, second, { interval, isWhole, ...around });
+  if (failure !== null) throw new Exit(failure, NO);
+}
+
+function lines(
+  program: Program,
+  result: MatchResult,
+  first: Standing,
+  second: Standing,
+  { interval, isWhole, times, seconds }: Around & { interval: readonly [number, number]; isWhole: boolean },
+): void {
+  const even = 1 / first.bySeat.length;
+  print(`${paint.bold(program.name)}: ${first.policy.name} against ${second.policy.name}`);
+  print(`  margin  ${two(first.margin.mean)} a game, 95 % from ${two(interval[0])} to ${two(interval[1])}`);
+  const [from, to] = first.winsInterval;
+  const evenly = program.teams > 0 ? 'half' : `${share(even)}`;
+  print(`  wins    ${share(first.wins)}, 95 % from ${share(from)} to ${share(to)}; even would be ${evenly}`);
+  print(`  seats   ${first.bySeat.map(({ mean }, i) => `${i + 1}: ${two(mean)}`).join('   ')}`);
+  print(`  a choice takes ${times.map((ms) => `${ms < 10 ? ms.toFixed(2) : Math.round(ms)} ms`).join(' and ')}`);
+  const undecided = result.endless > 0 ? `, ${result.endless} undecided` : '';
+  const why = isWhole ? '' : ' Stopped early, for it was clear; the interval is the wider one that allows for that.';
+  print(
+    `  ${result.games.toLocaleString('en')} games of ${result.deals} deals${undecided}; ${seconds.toFixed(1)} s.${why}`,
+  );
+}
+
+/** `match`: bots against each other. */
+export function addMatchCommand(program: Command): void {
+  program
+    .command('match <file>')
+    .description('play bots against each other: the same deals from every seat')
+    .requiredOption('--bots <two>', 'who plays: bots of the sheet, random, thinking, thinking:200ms, thinking:400p')
+    .option('--games <count>', 'at most so many games', '400')
+    .option('--seats <count>', 'how many seats; the first bot sits in one, the second in all others')
+    .option('--set <setting...>', 'settings, such as rounds=5 stake=100')
+    .option('--seed <number>', 'the same number gives the same deals', '1')
+    .option('--whole', 'play all games, also where it is clear before')
+    .option('--least <margin>', 'fail unless the margin is surely above it')
+    .option('--json', 'as JSON')
+    .option('--junit', 'as JUnit XML')
+    .addHelpText(
+      'after',
+      '\nExamples:\n  ./wily match sheets/eights-aside.motley --bots thinking:50ms,tidy --set mostDeals=1\n  ./wily match sheets/long-pot.motley --bots patient,random --games 2000 --least 0',
+    )
+    .action(matchBots);
+}

@@ -1,0 +1,44 @@
+import { type Budget, botNamed, type Played, strengthOf, type Table, type Thought } from '@wily-jester/core';
+
+/** The time for a hint, in milliseconds. */
+export const HINT = 1_000;
+
+/** A budget that ends after so many milliseconds; 0 counts playouts alone. */
+export function budgetOf(milliseconds: number, playouts: number): Budget {
+  if (milliseconds === 0) return { playouts };
+  const until = performance.now() + milliseconds;
+  return { playouts, isOver: () => performance.now() > until };
+}
+
+/** What a seat plays that no person holds; `null` where it finds nothing. */
+export function playFor(table: Table, seat: number, words: string): Played | null {
+  const strength = strengthOf(words);
+  switch (strength.kind) {
+    case 'random':
+      return table.playAny(seat);
+    case 'thinking':
+      return table.playThought(seat, budgetOf(strength.milliseconds, strength.playouts));
+    case 'scripted': {
+      const bot = botNamed(table.game, strength.name);
+      return table.isRace ? table.tryBot(seat, bot) : table.playBot(seat, bot);
+    }
+  }
+}
+
+const signed = (n: number): string => `${n < 0 ? '−' : '+'}${Math.abs(n).toFixed(2)}`;
+
+/** The best choices of a thought in lines: what each is worth beside the best, and how sure that is. */
+export function hintLines(table: Table, seat: number, thought: Thought, most = 4): string[] {
+  const [best] = thought.choices;
+  if (!best) return [`${table.wordsFor(seat, thought.answer)}: there is nothing else to choose.`];
+  const shown = thought.choices.filter(({ playouts }) => playouts > 1).slice(0, most);
+  const width = Math.max(...shown.map(({ answer }) => table.wordsFor(seat, answer).length));
+  const lines = shown.map(({ answer, mean, error }, i) => {
+    const words = table.wordsFor(seat, answer).padEnd(width);
+    return `  ${i === 0 ? '▸' : ' '} ${words}  ${signed(mean)} ± ${(1.96 * error).toFixed(2)}`;
+  });
+  return [
+    ...lines,
+    `  points by the end of the chapter, ahead of the others; ${thought.playouts.toLocaleString('en')} playouts`,
+  ];
+}
