@@ -18,9 +18,34 @@ const arrows = parts.map((from) => ({
 
 // The floors of a package, the lowest first: a folder imports itself and those before it.
 const floors = {
-  core: ['cards', 'chance', 'hands', 'program', 'patterns', 'machine', 'rules', 'views', 'simulate', 'opponents', 'play', 'trials'],
+  core: [
+    'cards',
+    'chance',
+    'hands',
+    'program',
+    'patterns',
+    'machine',
+    'rules',
+    'views',
+    'simulate',
+    'opponents',
+    'play',
+    'trials',
+  ],
   motley: ['grammar', 'symbols', 'parts', 'check', 'compile', 'format', 'highlight', 'editing'],
-  service: ['storage', 'access', 'workers', 'sheets', 'broadcast', 'records', 'peers', 'tables', 'live', 'http'],
+  service: [
+    'storage',
+    'access',
+    'workers',
+    'thinking',
+    'sheets',
+    'broadcast',
+    'records',
+    'peers',
+    'tables',
+    'live',
+    'http',
+  ],
 };
 const stairs = Object.entries(floors).flatMap(([part, folders]) =>
   folders.slice(0, -1).map((folder, i) => ({

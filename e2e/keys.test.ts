@@ -94,6 +94,11 @@ const CALLS: readonly Call[] = [
     body: { ...bet('matrix'), seat: 1 },
     expected: [401, 401, 403, 403, 200, 403, 403, 200],
   },
+  {
+    call: 'get /api/tables/{table}/hint',
+    path: (t) => `/api/tables/${t}/hint?seat=1&milliseconds=20`,
+    expected: [401, 401, 403, 403, 200, 403, 403, 200],
+  },
   { call: 'get /api/tables/{table}/events', path: (t) => `/api/tables/${t}/events?from=0`, expected: TABLE },
   { call: 'get /api/tables/{table}/feed', path: (t) => `/api/tables/${t}/feed`, expected: TABLE },
   { call: 'get /api/tables/{table}/record', path: (t) => `/api/tables/${t}/record`, expected: TABLE },

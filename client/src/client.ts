@@ -4,6 +4,7 @@ import type {
   Choice,
   Chosen,
   Health,
+  Hint,
   Login,
   LoginWish,
   Looks,
@@ -150,6 +151,10 @@ export class Client {
   }
   offers(id: string, seat?: number): Promise<Offers> {
     return this.json('GET', `/api/tables/${id}/choices${query({ seat })}`);
+  }
+  /** What thinking for a moment would choose; it is written down at the table. */
+  hint(id: string, wish: { seat?: number | undefined; milliseconds?: number | undefined } = {}): Promise<Hint> {
+    return this.json('GET', `/api/tables/${id}/hint${query(wish)}`);
   }
   choose(id: string, choice: Choice): Promise<Chosen> {
     return this.json('POST', `/api/tables/${id}/choices`, choice);

@@ -45,9 +45,23 @@ export { allows, countWays } from './rules/legal.js';
 export { redeal } from './rules/redeal.js';
 export type { ArgValue, Value } from './rules/values.js';
 export { Match, type MatchOptions, type MatchResult, match, type Standing } from './simulate/match.js';
-export { drawChoice, nothingFound, type Policy, RandomPolicy, ScriptedPolicy, type SeatedPolicy } from './simulate/policy.js';
+export {
+  drawChoice,
+  nothingFound,
+  type Policy,
+  RandomPolicy,
+  ScriptedPolicy,
+  type SeatedPolicy,
+} from './simulate/policy.js';
 export { type PlayOptions, type PlayResult, Simulator } from './simulate/simulator.js';
-export { quantilesOf, RunningSummary, type Summary, sequenceRadius, shareInterval, summaryOf } from './simulate/statistics.js';
+export {
+  quantilesOf,
+  RunningSummary,
+  type Summary,
+  sequenceRadius,
+  shareInterval,
+  summaryOf,
+} from './simulate/statistics.js';
 export { Coverage } from './trials/coverage.js';
 export {
   type Rehearsal,

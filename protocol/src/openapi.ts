@@ -62,6 +62,7 @@ export const openapi = {
       Choice: schemas.choiceSchema,
       Chosen: schemas.chosenSchema,
       Offers: schemas.offersSchema,
+      Hint: schemas.hintSchema,
       Steps: schemas.stepsSchema,
       BotSeat: schemas.botSeatSchema,
       NewKey: schemas.newKeySchema,
@@ -257,6 +258,24 @@ export const openapi = {
           ),
           '422': problem('Refused by the rules with the reason, or malformed'),
           '503': problem('The database does not answer; nothing was changed'),
+          ...COMMON,
+        },
+      },
+    },
+    '/api/tables/{table}/hint': {
+      get: {
+        summary: 'What thinking for a moment would choose, and what that is worth',
+        description: 'Written down as a look. It knows what the seat knows, and nothing more.',
+        ...keyed,
+        parameters: [
+          tableId,
+          inQuery('seat', 'Developer keys: for whom'),
+          inQuery('milliseconds', 'How long is thought: up to 5000; 1000 where nothing is said'),
+        ],
+        responses: {
+          '200': answer('The best choices', ref('Hint')),
+          '403': problem('Watchers choose nothing, or the seat is not asked'),
+          '503': problem('Too many think at once'),
           ...COMMON,
         },
       },

@@ -17,6 +17,7 @@ import { developerKey } from './storage/keys.js';
 import { freeBytes, Space } from './storage/space.js';
 import { sweep } from './tables/keeping.js';
 import { Rooms } from './tables/rooms.js';
+import { Thinking } from './thinking/thinking.js';
 
 /** A service that runs. */
 export interface Service {
@@ -42,7 +43,8 @@ export async function startService(config: Config, free = () => freeBytes(config
   const metrics = new Metrics();
   const space = new Space(free, log);
   await space.look();
-  const rooms = new Rooms(new Peers(database, log, metrics, space));
+  const thinking = new Thinking();
+  const rooms = new Rooms(new Peers(database, log, metrics, space, thinking));
   await rooms.open();
   if (config.sheets !== null) await loadDemo(config.sheets, rooms, log);
   const sweeping = setInterval(
@@ -75,6 +77,7 @@ export async function startService(config: Config, free = () => freeBytes(config
       setTimeout(() => server.closeAllConnections(), 2_000).unref();
       await closed;
       await rooms.close();
+      await thinking.close();
       await database.close();
     },
   };

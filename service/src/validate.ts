@@ -35,6 +35,7 @@ const answers = {
   past: schemas.pastSchema,
   view: schemas.viewSchema,
   offers: schemas.offersSchema,
+  hint: schemas.hintSchema,
   chosen: schemas.chosenSchema,
   steps: schemas.stepsSchema,
   health: schemas.healthSchema,

@@ -136,8 +136,11 @@ export class Table {
       redeal(this.game, this.current, this.chance.stream('redeal', branch.number));
       this.game.checkAlways(this.current);
     }
-    // Earlier states hold other cards: undo would lead back to them.
-    if (here.length > 0) this.undoable = null;
+    // Earlier states hold other cards: undo would lead back to them, and what was known of them holds no more.
+    if (here.length > 0) {
+      this.undoable = null;
+      for (const thinker of this.thinkers.values()) thinker.clear();
+    }
     return here.length > 0;
   }
 
@@ -325,6 +328,12 @@ export class Table {
   playAny(seat: number): Played | null {
     const answer = drawChoice(this.game, this.current, seat, this.thinking('random', seat), false);
     return answer && this.carryOut(seat, answer, 'bot');
+  }
+
+  /** A choice as clients word it. */
+  wireOf(answer: Answer): { option: string; args: Row['args'] } {
+    const { game, current } = this;
+    return { option: optionOf(game, current, answer).name, args: argsOf(game, current, answer) };
   }
 
   /** A choice in words, as its seat reads it. */

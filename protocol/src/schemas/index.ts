@@ -8,6 +8,8 @@ export {
   type Chosen,
   choiceSchema,
   chosenSchema,
+  type Hint,
+  hintSchema,
   type OfferedOption,
   type Offers,
   offersSchema,

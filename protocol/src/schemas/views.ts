@@ -269,3 +269,32 @@ export const offersSchema = {
   properties: { number, ask: number, seat: seatNumber, offers: { type: 'array', items: offer } },
 } as const;
 export type Offers = Wire<typeof offersSchema>;
+
+/** What thinking for a moment comes to, for a seat that is asked. */
+export const hintSchema = {
+  type: 'object',
+  required: ['ask', 'seat', 'choices', 'playouts'],
+  additionalProperties: false,
+  properties: {
+    ask: number,
+    seat: seatNumber,
+    choices: {
+      type: 'array',
+      description: 'The best first; the first is what thinking would play',
+      items: {
+        type: 'object',
+        required: ['option', 'args', 'words', 'mean', 'error'],
+        additionalProperties: false,
+        properties: {
+          option: { type: 'string' },
+          args: argValues,
+          words: { type: 'string' },
+          mean: { type: 'number', description: 'Points ahead of the others at the end of the chapter, on average' },
+          error: { type: 'number', description: 'The standard error of the mean' },
+        },
+      },
+    },
+    playouts: { type: 'integer', description: 'Games that were played on for it' },
+  },
+} as const;
+export type Hint = Wire<typeof hintSchema>;

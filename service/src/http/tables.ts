@@ -2,11 +2,16 @@ import { planOf } from '@wily-jester/core';
 import { type Request, Router } from 'express';
 import { demandDeveloper, demandTable, seatFor, viewerWord } from '../access/rights.js';
 import { viewerOf } from '../access/viewers.js';
+import { Problem } from '../problems.js';
 import { programOf } from '../sheets/shelf.js';
 import { lookOf, looksAt } from '../tables/looks.js';
 import type { Rooms } from '../tables/rooms.js';
 import { checked } from '../validate.js';
 import { type Answerer, fromQuery, handler, tableFrom, wholeNumber } from './answer.js';
+
+/** How long is thought for a hint, in milliseconds, and at most. */
+const USUAL_HINT = 1_000;
+const LONGEST_HINT = 5_000;
 
 /** Tables: open, list, look, choose, follow what happened, close. */
 export function tableRoutes(rooms: Rooms, answer: Answerer): Router {
@@ -84,6 +89,18 @@ export function tableRoutes(rooms: Rooms, answer: Answerer): Router {
       const room = await roomOf(request);
       const seat = seatFor(right, wholeNumber(fromQuery(request, 'seat'), 'seat'), room.seats.count);
       answer.send(response, 'offers', await room.read(() => room.offers(seat)));
+    }),
+  );
+  routes.get(
+    '/:table/hint',
+    handler(async (request, response) => {
+      const right = await demandTable(request, tableFrom(request));
+      const room = await roomOf(request);
+      const seat = seatFor(right, wholeNumber(fromQuery(request, 'seat'), 'seat'), room.seats.count);
+      const time = wholeNumber(fromQuery(request, 'milliseconds'), 'milliseconds') ?? USUAL_HINT;
+      if (time < 1 || time > LONGEST_HINT)
+        throw new Problem('malformed', `"milliseconds" is from 1 to ${LONGEST_HINT}, not ${time}.`);
+      answer.send(response, 'hint', await room.hint(seat, time));
     }),
   );
   routes.post(

@@ -7,6 +7,7 @@ import { latestIn } from '../storage/latest.js';
 import { Ledger } from '../storage/ledger.js';
 import { ChoiceRow, HouseRow, NoticeRow, PresenceRow } from '../storage/models.js';
 import type { Space } from '../storage/space.js';
+import type { Thinking } from '../thinking/thinking.js';
 import { Turns } from '../workers/turns.js';
 
 /** How often a process looks for what others have kept, in milliseconds. */
@@ -71,6 +72,7 @@ export class Peers {
     readonly log: Logger,
     readonly metrics: Metrics,
     readonly space: Space,
+    readonly thinking: Thinking,
   ) {
     this.ledger = new Ledger(database);
   }

@@ -1,6 +1,7 @@
 import type { Header, Row, WireChoice } from '@wily-jester/core';
+import { Op } from 'sequelize';
 import type { NewChoice } from '../storage/ledger.js';
-import type { ChoiceRow, TableRow } from '../storage/models.js';
+import { ChoiceRow, type TableRow } from '../storage/models.js';
 
 export const headerOf = (row: TableRow): Header => JSON.parse(row.header) as Header;
 
@@ -15,6 +16,16 @@ export function rowOf(row: ChoiceRow): Row {
     args: JSON.parse(row.args) as Row['args'],
     digest: row.digest,
   };
+}
+
+/** The kept choices of a table after a number, in order. */
+export async function rowsAfter(tableId: string, number: number): Promise<Row[]> {
+  const rows = await ChoiceRow.findAll({
+    where: { tableId, number: { [Op.gt]: number } },
+    order: [['number', 'ASC']],
+    raw: true,
+  });
+  return rows.map(rowOf);
 }
 
 /** A client's choice as it came: its word, with its seat before it, and its values. */

@@ -68,9 +68,6 @@ export class Holding {
 
   /** The bot that takes over where none is named. @throws Problem where the sheet has none */
   firstBot(): string {
-    const { program } = this.table;
-    const name = program.bots[0]?.name;
-    if (name === undefined) throw new Problem('setup', `"${program.name}" has no bots.`);
-    return name;
+    return this.table.program.bots[0]?.name ?? 'thinking';
   }
 }

@@ -1,18 +1,40 @@
-import { botNamed, type Played, type Table } from '@wily-jester/core';
+import { botNamed, isPlayed, type Played, type Strength, strengthOf, type Table } from '@wily-jester/core';
+import type { Found, ThinkAnswer, Thinkable, Thinking } from '../thinking/thinking.js';
 import type { Seats } from './seats.js';
 
 /** The table that goes on by itself. */
 interface Going {
   isOpen(): boolean;
+  /** Milliseconds until the clock of the open ask runs down; `null` where none runs. */
+  timeLeft(): number | null;
   /** Carries out a step, keeps it and tells of it. */
   attempt(carryOut: () => Played | null): Promise<unknown>;
+  /** Does something after what is under way at the table. */
+  later(work: () => Promise<unknown>): void;
+  /** Takes note of something that did not work out. */
+  failed(error: unknown): void;
 }
+
+/** Who thinks for the table's seats, and about what. */
+export interface Mind {
+  readonly thinking: Thinking;
+  readonly table: Thinkable;
+}
+
+/** The share of a turn clock that thinking may use up. */
+const SHARE = 0.8;
+
+type ThinkingStrength = Extract<Strength, { kind: 'thinking' }>;
 
 /** What a table does by itself, each where it still fits: what a person did meanwhile comes first. */
 export class OwnSteps {
+  /** The ask about which each seat thinks. */
+  private readonly underWay = new Map<number, number>();
+
   constructor(
     private readonly table: Table,
     private readonly seats: Seats,
+    private readonly mind: Mind,
     private readonly going: Going,
   ) {}
 
@@ -20,12 +42,55 @@ export class OwnSteps {
     return this.going.isOpen() && this.table.asked.includes(seat);
   }
 
-  /** What a seat's bot plays; where the first answer counts, one without a line that fits is silent. */
+  /** What a seat's bot plays; where the first answer counts, one that finds nothing is silent. */
   async bot(seat: number): Promise<void> {
+    const name = this.seats.botOf(seat);
+    if (name === null || !this.isAsked(seat)) return;
+    const strength = strengthOf(name);
+    if (strength.kind === 'thinking') this.startThinking(seat, strength);
+    else await this.going.attempt(() => this.unthinking(seat, strength));
+  }
+
+  /** What is played without thinking. @throws Fault where nothing is found */
+  private unthinking(seat: number, strength: Strength): Played | null {
     const { table } = this;
-    const bot = botNamed(table.game, this.seats.botOf(seat) ?? '');
-    if (bot < 0 || !this.isAsked(seat)) return;
-    await this.going.attempt(() => (table.isRace ? table.tryBot(seat, bot) : table.playBot(seat, bot)));
+    const bot = strength.kind === 'scripted' ? botNamed(table.game, strength.name) : -1;
+    if (bot < 0) return table.playAny(seat);
+    return table.isRace ? table.tryBot(seat, bot) : table.playBot(seat, bot);
+  }
+
+  /** Thinks beside the table, which goes on meanwhile; the same question is not thought about twice at once. */
+  private startThinking(seat: number, { milliseconds, playouts }: ThinkingStrength): void {
+    const ask = this.table.openAsk;
+    if (this.underWay.get(seat) === ask) return;
+    this.underWay.set(seat, ask);
+    const left = this.going.timeLeft() ?? Number.POSITIVE_INFINITY;
+    const time = milliseconds === 0 ? 0 : Math.max(1, Math.min(milliseconds, Math.floor(left * SHARE)));
+    const done = (answer: ThinkAnswer | null): void => {
+      this.going.later(() => this.thought(seat, ask, answer));
+    };
+    this.mind.thinking.think(this.mind.table, { seat, milliseconds: time, playouts }).then(done, (error: unknown) => {
+      this.going.failed(error);
+      done(null);
+    });
+  }
+
+  /** Plays what was thought, where it still fits; else what the sheet's own bot plays. */
+  private async thought(seat: number, ask: number, answer: ThinkAnswer | null): Promise<void> {
+    if (this.underWay.get(seat) === ask) this.underWay.delete(seat);
+    if (this.table.openAsk !== ask || !this.isAsked(seat) || this.seats.botOf(seat) === null) return;
+    const { table } = this;
+    await this.going.attempt(() => {
+      const played = answer?.kind === 'thought' ? this.chosen(seat, answer) : null;
+      if (played) return played;
+      const [first] = table.game.program.bots;
+      return this.unthinking(seat, first ? { kind: 'scripted', name: first.name } : { kind: 'random' });
+    });
+  }
+
+  private chosen(seat: number, { ask, choice }: Found): Played | null {
+    const result = this.table.choose(seat, { ask, option: choice.option, args: choice.args }, 'bot');
+    return isPlayed(result) ? result : null;
   }
 
   async clock(seat: number, ask: number): Promise<void> {

@@ -9,7 +9,7 @@ import {
   type Waiting,
   type WireChoice,
 } from '@wily-jester/core';
-import type { Choice, Chosen, Offers, Step, TableSummary, TableView } from '@wily-jester/protocol';
+import type { Choice, Chosen, Hint, Offers, Step, TableSummary, TableView } from '@wily-jester/protocol';
 import { Op } from 'sequelize';
 import type { Follower, Following } from '../broadcast/follower.js';
 import { Followers } from '../broadcast/followers.js';
@@ -21,15 +21,16 @@ import type { Peers } from '../peers/peers.js';
 import { Problem } from '../problems.js';
 import { EVERY, forgetCheckpoints, keepCheckpoint, toCheckpoint } from '../records/checkpoints.js';
 import { beginning, inStretches } from '../records/replay.js';
-import { headerOf, newRowOf, rowOf, type Sent } from '../records/rows.js';
+import { headerOf, newRowOf, rowOf, rowsAfter, type Sent } from '../records/rows.js';
 import { programOf } from '../sheets/shelf.js';
 import { isAway, isTaken } from '../storage/database.js';
 import { ChoiceRow, TableRow } from '../storage/models.js';
 import { Account } from '../workers/turns.js';
+import { hintFor } from './hints.js';
 import { Holding } from './holding.js';
 import { Idempotency } from './idempotency.js';
 import { noteLook } from './looks.js';
-import { OwnSteps } from './own-steps.js';
+import { type Mind, OwnSteps } from './own-steps.js';
 import { Pacing } from './pacing.js';
 import { type SeatHolder, Seats } from './seats.js';
 import { TableStatus, writeStatuses } from './status.js';
@@ -52,6 +53,7 @@ export class Room {
   private readonly idempotency: Idempotency;
   private queue: Promise<unknown> = Promise.resolve();
   private readonly pacing: Pacing;
+  private readonly mind: Mind;
   private readonly steps: RecentSteps;
   private readonly catchUp = new CatchUp({
     known: () => this.number,
@@ -99,9 +101,24 @@ export class Room {
         return this.summary();
       },
     });
-    const own = new OwnSteps(table, this.seats, {
+    this.mind = {
+      thinking: peers.thinking,
+      table: {
+        id: row.id,
+        program: table.game.program,
+        header: headerOf(row),
+        rowsAfter: (number) => rowsAfter(row.id, number),
+      },
+    };
+    const own = new OwnSteps(table, this.seats, this.mind, {
       isOpen: () => this.status.isOpen,
+      timeLeft: () => {
+        const clock = this.pacing.clock();
+        return clock && clock.left * 1000;
+      },
       attempt: (carryOut) => this.attempt(carryOut, null),
+      later: (work) => this.act(work),
+      failed: (error) => peers.log.warn({ table: row.id, error }, 'a seat could not think'),
     });
     this.pacing = new Pacing(row.pace, Boolean(row.clocks), this.seats, {
       bot: (seat) => this.byItself(() => own.bot(seat)),
@@ -237,6 +254,15 @@ export class Room {
   offers(seat: number): Offers {
     const view = this.view(seat);
     return { number: view.number, ask: this.table.openAsk, seat: seat + 1, offers: view.offers };
+  }
+
+  /** What thinking for a while comes to, for a seat that is asked. @throws Problem where nothing is asked of it */
+  async hint(seat: number, milliseconds: number): Promise<Hint> {
+    const name = this.table.header.seats[seat];
+    const isAsked = await this.read(() => this.table.asked.includes(seat));
+    if (!isAsked) throw new Problem('turn', `${name} is not asked anything now: there is nothing to hint at.`);
+    await this.audit(`hint for seat ${seat + 1}`);
+    return hintFor(this.mind, seat, milliseconds);
   }
 
   argsFor(args: Row['args'], viewer: number): Row['args'] {

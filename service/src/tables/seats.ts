@@ -1,4 +1,4 @@
-import type { Program } from '@wily-jester/core';
+import { type Program, type Strength, StrengthError, strengthOf } from '@wily-jester/core';
 import type { TableSummary } from '@wily-jester/protocol';
 import type { Sequelize } from 'sequelize';
 import { Problem } from '../problems.js';
@@ -76,14 +76,34 @@ export class Seats {
   }
 }
 
-/** Insists that a sheet has a bot. @throws Problem which names those that it has */
+/** Thinking at a live table takes at most so long, in milliseconds. */
+const LONGEST_THINKING = 10_000;
+
+/**
+ * Insists that a bot can be had: one of the sheet's own, or one that any sheet has, such as `thinking 2s`.
+ * @throws Problem which names those that there are
+ */
 export function demandBot(program: Program, name: string): void {
   const names = program.bots.map((bot) => bot.name);
   if (names.includes(name)) return;
+  const strength = strengthFrom(name);
+  if (strength.kind === 'thinking' && strength.milliseconds <= LONGEST_THINKING) return;
+  if (strength.kind === 'thinking')
+    throw new Problem('setup', `At a live table thinking takes at most ${LONGEST_THINKING / 1000}s, not ${name}.`);
+  if (strength.kind === 'random') return;
   throw new Problem(
     'setup',
-    `"${program.name}" has no bot "${name}".${names.length > 0 ? ` It has ${names.join(', ')}.` : ''}`,
+    `"${program.name}" has no bot "${name}". It has ${[...names, 'thinking', 'random'].join(', ')}.`,
   );
+}
+
+function strengthFrom(name: string): Strength {
+  try {
+    return strengthOf(name);
+  } catch (error) {
+    if (error instanceof StrengthError) throw new Problem('setup', error.message);
+    throw error;
+  }
 }
 
 /** Writes who holds a seat, and gives all holders as they are then; other processes may write at the same time. */

@@ -1,0 +1,95 @@
+import type { Client } from '@wily-jester/client';
+import type { Service } from '@wily-jester/service';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { seatKey, startTestService, until } from './setup/service.js';
+
+let service: Service;
+let client: Client;
+beforeAll(async () => {
+  ({ service, client } = await startTestService());
+});
+afterAll(() => service.stop());
+
+/** A sheet without a word of opponents. */
+const PLAIN = `game "Plain Tricks" for 2 seats {
+  deck standard
+  pile hand of each seat private
+  pile laid of each seat face up
+  play {
+    shuffle pack
+    deal 4 each from pack to hand
+    for n in 1..4 {
+      for each s in seats { ask s { option lay(c: card in s.hand) "lay {c}" { move c to s.laid } } }
+      if top(seats[2].laid).rank > top(seats[1].laid).rank { score seats[2] += 1 } else { score seats[1] += 1 }
+    }
+    finish
+  }
+}`;
+
+const openWith = (sheet: string, bot: string, settings = {}) =>
+  client.openTable({ sheet, seats: [{ name: 'Wren' }, { name: 'Otter', bot }], pace: 0, settings });
+
+describe('a seat that thinks at a live table', () => {
+  it('plays a game to its end, also where the sheet has no bot', async () => {
+    await client.addSheet({ source: PLAIN });
+    const opened = await openWith('Plain Tricks', 'thinking 30ms');
+    const { id } = opened.table;
+    const wren = client.withKey(seatKey(opened, 1));
+    for (let turn = 0; turn < 4; turn++) {
+      await until(async () => (await client.view(id, 1)).waiting.seats?.includes(1) === true, "Wren's turn", 20_000);
+      const { offers, ask } = await wren.offers(id);
+      const [way] = offers[0]?.ways ?? [];
+      await wren.choose(id, { ask, option: 'lay', args: { c: way?.[0] as string }, once: `${turn}` });
+    }
+    await until(async () => (await client.view(id, 1)).waiting.kind === 'over', 'the end', 20_000);
+    const rows = (await client.record(id)).trim().split('\n').slice(1);
+    expect(rows.map((row) => JSON.parse(row)).filter(({ by }) => by === 'bot')).toHaveLength(4);
+    expect(opened.table.seats[1]).toMatchObject({ held: 'bot', bot: 'thinking 30ms' });
+  });
+
+  it('is refused where its time cannot be read, or is longer than a table waits', async () => {
+    await expect(openWith('Eights Aside', 'thinking forever')).rejects.toMatchObject({ kind: 'setup' });
+    await expect(openWith('Eights Aside', 'thinking 60s')).rejects.toMatchObject({
+      message: 'At a live table thinking takes at most 10s, not thinking 60s.',
+    });
+    await expect(openWith('Eights Aside', 'wild')).rejects.toMatchObject({
+      message: '"Eights Aside" has no bot "wild". It has tidy, thinking, random.',
+    });
+  });
+
+  it('goes on at a table that is loaded again', async () => {
+    const opened = await openWith('Eights Aside', 'thinking 20ms', { mostDeals: 1 });
+    const { id } = opened.table;
+    await client.botSeat(id, 1, 'thinking 20ms');
+    await until(async () => (await client.view(id, 1)).number > 12, 'some choices', 30_000);
+    const rows = (await client.record(id)).trim().split('\n').slice(1);
+    expect(rows.every((row) => JSON.parse(row).by === 'bot')).toBe(true);
+  });
+});
+
+describe('a hint', () => {
+  it('tells the best choices with what they are worth, and is written down', async () => {
+    const opened = await openWith('Eights Aside', 'tidy');
+    const { id } = opened.table;
+    const wren = client.withKey(seatKey(opened, 1));
+    await until(async () => (await client.view(id, 1)).waiting.seats?.includes(1) === true, "Wren's turn", 20_000);
+    const hint = await wren.hint(id, { milliseconds: 100 });
+    expect(hint.seat).toBe(1);
+    expect(hint.choices.length).toBeGreaterThan(0);
+    const { offers } = await wren.offers(id);
+    expect(offers.map((offer) => offer.option)).toContain(hint.choices[0]?.option);
+    const first = hint.choices[0];
+    await wren.choose(id, { ask: hint.ask, option: first?.option ?? '', args: first?.args ?? {}, once: 'hinted' });
+    expect((await client.looks(id)).map(({ what }) => what)).toContain('hint for seat 1');
+  });
+
+  it('is for the own seat alone, and only while something is asked of it', async () => {
+    const opened = await openWith('Eights Aside', 'tidy');
+    const { id } = opened.table;
+    await expect(client.withKey(opened.keys.watch).hint(id)).rejects.toMatchObject({ status: 403 });
+    await expect(client.withKey(opened.keys.host).hint(id)).rejects.toMatchObject({ status: 403 });
+    await expect(client.hint(id, { seat: 1, milliseconds: 60_000 })).rejects.toMatchObject({ kind: 'malformed' });
+    await client.closeTable(id);
+    await expect(client.hint(id, { seat: 2, milliseconds: 50 })).rejects.toMatchObject({ kind: 'turn' });
+  });
+});

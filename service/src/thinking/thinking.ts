@@ -1,0 +1,125 @@
+import { availableParallelism } from 'node:os';
+import { fileURLToPath } from 'node:url';
+import type { ArgValue, Header, Program, Row } from '@wily-jester/core';
+import { LRUCache } from 'lru-cache';
+import { Piscina } from 'piscina';
+
+/** What a thread is asked to think about. */
+export interface ThinkTask {
+  readonly id: string;
+  /** The number at which the thread has the table, and what it must carry out from there. */
+  readonly from: number;
+  readonly rows: readonly Row[];
+  /** Sent where the thread does not have the table. */
+  readonly opening: { readonly program: Program; readonly header: Header } | null;
+  readonly seat: number;
+  /** 0: playouts alone are counted. */
+  readonly milliseconds: number;
+  readonly playouts: number;
+}
+
+/** A choice as clients word it, and in words. */
+export interface ThoughtChoice {
+  readonly option: string;
+  readonly args: Readonly<Record<string, ArgValue>>;
+  readonly words: string;
+}
+
+export interface Found {
+  readonly kind: 'thought';
+  /** The number at which the ask opened that it answers. */
+  readonly ask: number;
+  readonly choice: ThoughtChoice;
+  /** What was weighed, the best first: points ahead of the others at the end of the chapter, and their standard error. */
+  readonly choices: readonly (ThoughtChoice & {
+    readonly mean: number;
+    readonly error: number;
+    readonly playouts: number;
+  })[];
+  readonly playouts: number;
+}
+export type ThinkAnswer = Found | { readonly kind: 'nothing' } | { readonly kind: 'unknown' };
+
+/** What a table gives of itself, so that somebody can think about it elsewhere. */
+export interface Thinkable {
+  readonly id: string;
+  readonly program: Program;
+  readonly header: Header;
+  /** The rows that are kept, after a number. */
+  rowsAfter(number: number): Promise<readonly Row[]>;
+}
+
+/** How much longer than it may think a thread may take before it is ended, in milliseconds. */
+const GRACE = 5_000;
+/** A thread without work ends after so long, in milliseconds. */
+const IDLE = 60_000;
+/** So many questions wait for a thread at most. */
+const MOST_WAITING = 32;
+/** Memory for one thread, in mebibytes. */
+const HEAP = 256;
+/** So many tables are remembered as known to a thread. */
+const MOST_KNOWN = 16;
+
+const TASK = fileURLToPath(new URL('./think-task.js', import.meta.url));
+
+/** A thread, and how far it has each table. */
+class Lane {
+  private readonly pool = new Piscina({
+    filename: TASK,
+    minThreads: 0,
+    maxThreads: 1,
+    idleTimeout: IDLE,
+    maxQueue: MOST_WAITING,
+    resourceLimits: { maxOldGenerationSizeMb: HEAP },
+  });
+  private readonly known = new LRUCache<string, number>({ max: MOST_KNOWN });
+  private last: Promise<unknown> = Promise.resolve();
+
+  /** One question after the other: each goes on from where the one before it left the table. */
+  think(table: Thinkable, asked: Pick<ThinkTask, 'seat' | 'milliseconds' | 'playouts'>): Promise<ThinkAnswer> {
+    const run = this.last.then(() => this.ask(table, asked));
+    this.last = run.catch(() => undefined);
+    return run;
+  }
+
+  private async ask(
+    table: Thinkable,
+    asked: Pick<ThinkTask, 'seat' | 'milliseconds' | 'playouts'>,
+  ): Promise<ThinkAnswer> {
+    const from = this.known.get(table.id);
+    if (from !== undefined) {
+      const answer = await this.run({ ...asked, id: table.id, from, rows: await table.rowsAfter(from), opening: null });
+      if (answer.kind !== 'unknown') return answer;
+    }
+    const { program, header } = table;
+    const rows = await table.rowsAfter(0);
+    return this.run({ ...asked, id: table.id, from: 0, rows, opening: { program, header } });
+  }
+
+  private async run(task: ThinkTask): Promise<ThinkAnswer> {
+    const signal = AbortSignal.timeout(task.milliseconds + GRACE);
+    this.known.delete(task.id);
+    const answer = (await this.pool.run(task, { signal })) as ThinkAnswer;
+    if (answer.kind !== 'unknown') this.known.set(task.id, task.rows.at(-1)?.number ?? task.from);
+    return answer;
+  }
+
+  close(): Promise<void> {
+    return this.pool.destroy();
+  }
+}
+
+/** Thinking for seats, in threads beside the one that serves tables: each table has its own. */
+export class Thinking {
+  private readonly lanes = Array.from({ length: Math.max(1, availableParallelism() - 1) }, () => new Lane());
+
+  /** @throws where it takes too long, too much memory, or too many wait */
+  think(table: Thinkable, asked: Pick<ThinkTask, 'seat' | 'milliseconds' | 'playouts'>): Promise<ThinkAnswer> {
+    const hash = [...table.id].reduce((sum, sign) => (sum * 31 + sign.charCodeAt(0)) >>> 0, 0);
+    return (this.lanes[hash % this.lanes.length] as Lane).think(table, asked);
+  }
+
+  async close(): Promise<void> {
+    await Promise.all(this.lanes.map((lane) => lane.close()));
+  }
+}
