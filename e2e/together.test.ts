@@ -64,14 +64,14 @@ describe('an invitation', () => {
     await wren.click('[data-option="stand"]');
     await otter.waitForSelector('[data-option="stand"]');
     await otter.click('text=Seats and more');
-    await otter.click('text=Hand it to the bot');
+    await otter.selectOption('[aria-label="Hand the seat of Otter to a bot"]', { index: 1 });
     await until(async () => (await developer().table(id)).number >= 4, 'the bot to play');
     expect((await developer().table(id)).seats[1]).toMatchObject({ held: 'bot', bot: 'steady' });
     await wren.waitForSelector('[data-seat="2"] >> text=bot');
     await otter.click('text=Take it back');
     await until(async () => (await developer().table(id)).seats[1]?.held === 'person', 'Otter to be back');
     // The same without the dialog: whoever comes back to a seat that a bot plays is told, and takes it there.
-    await otter.click('text=Hand it to the bot');
+    await otter.selectOption('[aria-label="Hand the seat of Otter to a bot"]', { index: 1 });
     await otter.keyboard.press('Escape');
     await otter.waitForSelector('text=The bot “steady” plays for you.');
     // Where the service does not answer, the table stays in sight, with the reason beside the button.

@@ -71,6 +71,7 @@ const offer = (option: string, ways: OfferedOption['ways'], legal = true): Offer
   quick: false,
   aside: false,
   byClock: false,
+  sure: true,
   params: [
     {
       name: 'c',

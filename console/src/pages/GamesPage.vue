@@ -39,7 +39,9 @@ const groups = computed(() => {
   names.sort((a, b) => Number(a === '') - Number(b === '') || a.localeCompare(b));
   return names.map((name) => ({ name, sheets: shown.filter((s) => kind.value !== '' || (genresOf(s)[0] ?? '') === name) }));
 });
-const chosen = computed(() => String(route.params.sheet ?? '') || sheets.value?.[0]?.hash);
+/** What is shown where the address names no sheet: the first of the list, before it was sifted. */
+const first = ref<string>();
+const chosen = computed(() => String(route.params.sheet ?? '') || first.value);
 const ownTables = computed(() => tables.value.filter((table) => table.sheet === sheet.value?.hash));
 const line = computed(() => (route.query.line ? Number(route.query.line) : undefined));
 
@@ -47,6 +49,7 @@ async function load(): Promise<void> {
   wrong.value = '';
   try {
     sheets.value = await client.value.sheets();
+    first.value ??= groups.value[0]?.sheets[0]?.hash;
     if (role.value === 'developer') tables.value = await client.value.tables();
   } catch (error) {
     wrong.value = error instanceof Error ? error.message : String(error);

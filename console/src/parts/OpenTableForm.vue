@@ -10,7 +10,7 @@ import ToggleSwitch from 'primevue/toggleswitch';
 import { computed, ref, watch } from 'vue';
 import { useRouter } from 'vue-router';
 import { client } from '../session';
-import { firstSeats, firstSettings, isFollowed, type SeatForm, wishFor } from '../table/setup';
+import { botsOf, firstSeats, firstSettings, isFollowed, type SeatForm, wishFor } from '../table/setup';
 import SeatMark from './SeatMark.vue';
 import StackedPack from './StackedPack.vue';
 
@@ -44,11 +44,11 @@ watch(
   { immediate: true },
 );
 const most = computed(() => Math.max(...plan.value.seats));
-const holders = computed(() => [{ name: 'person', bot: PERSON }, ...plan.value.bots.map((bot) => ({ name: bot, bot }))]);
+const holders = computed(() => [{ name: 'person', bot: PERSON }, ...botsOf(plan.value)]);
 
 function add(): void {
   const name = REGULARS.find((regular) => !seats.value.some((seat) => seat.name === regular)) ?? 'Guest';
-  seats.value.push({ name, bot: plan.value.bots[0] ?? null });
+  seats.value.push({ name, bot: plan.value.bots[0] ?? 'thinking' });
 }
 
 const reasonOf = (error: unknown): string => (error instanceof ServiceError ? error.message : 'The service does not answer. Try again.');

@@ -6,6 +6,7 @@ import { RouterLink } from 'vue-router';
 import SeatMark from '../parts/SeatMark.vue';
 import { client, role, seatHeld } from '../session';
 import { type Eyes, eyesIn } from './eyes';
+import { botsOf } from './setup';
 import TableLooks from './TableLooks.vue';
 
 /** Looking after a table: who sits where, invitations, the record, the end. */
@@ -20,7 +21,14 @@ const isHost = computed(() => role.value === 'developer' || role.value === 'host
 const isDeveloper = computed(() => role.value === 'developer');
 const isOpen = computed(() => props.table.status === 'open' || props.table.status === 'fault');
 const mayManage = (seat: number): boolean => isOpen.value && (isHost.value || seatHeld.value === seat);
-const bot = computed(() => props.plan.bots[0]);
+const bots = computed(() => botsOf(props.plan));
+/** Hands a seat to the bot that was chosen; the list stands empty again. */
+function handOver(seat: number, event: Event): void {
+  const list = event.target as HTMLSelectElement;
+  const { value } = list;
+  list.value = '';
+  if (value !== '') run('bot', () => client.value.botSeat(id, seat, value));
+}
 
 async function run(what: string, work: () => Promise<unknown>): Promise<void> {
   busy.value = what;
@@ -57,7 +65,7 @@ const save = (): Promise<void> =>
   });
 const HELD = { person: 'a person', bot: 'the bot', free: 'nobody' } as const;
 const holding = (seat: TableSummary['seats'][number]): string => {
-  if (seat.held === 'bot') return `the bot “${seat.bot}”`;
+  if (seat.held === 'bot') return bots.value.find((b) => b.bot === seat.bot && seat.bot !== b.name)?.name ?? `the bot “${seat.bot}”`;
   return `${HELD[seat.held]}${seat.held === 'person' ? (seat.present ? ', here' : seat.away ? ', away' : ', not here') : ''}`;
 };
 </script>
@@ -72,7 +80,10 @@ const holding = (seat: TableSummary['seats'][number]): string => {
         <div class="who"><b>{{ seat.name }}</b><span>{{ holding(seat) }}</span></div>
         <div class="does">
           <button v-if="mayManage(seat.seat) && seat.held !== 'person'" type="button" :disabled="busy !== ''" @click="run('take', () => client.takeSeat(id, seat.seat))">{{ seatHeld === seat.seat ? 'Take it back' : 'Give it to a person' }}</button>
-          <button v-if="mayManage(seat.seat) && seat.held !== 'bot' && bot" type="button" :disabled="busy !== ''" @click="run('bot', () => client.botSeat(id, seat.seat))">Hand it to the bot</button>
+          <select v-if="mayManage(seat.seat)" class="bots" :disabled="busy !== ''" :aria-label="`Hand the seat of ${seat.name} to a bot`" @change="handOver(seat.seat, $event)">
+            <option value="">Hand it to …</option>
+            <option v-for="b in bots" :key="b.bot" :value="b.bot">{{ b.name }}</option>
+          </select>
           <button v-if="seatHeld === seat.seat && seat.held === 'person' && isOpen" type="button" :disabled="busy !== ''" @click="run('leave', () => client.leaveSeat(id, seat.seat))">Leave it</button>
           <button v-if="isHost && isOpen" type="button" :disabled="busy !== ''" @click="invite(seat.seat)">{{ links.has(seat.seat) ? 'Make another link' : 'Invite' }}</button>
         </div>
@@ -111,6 +122,16 @@ const holding = (seat: TableSummary['seats'][number]): string => {
   font-size: 13px;
   cursor: pointer;
   white-space: nowrap;
+}
+.bots {
+  min-height: 34px;
+  padding: 4px 8px;
+  border: 1px solid var(--line);
+  border-radius: 10px;
+  background: none;
+  color: inherit;
+  font: inherit;
+  font-size: 13px;
 }
 .seats {
   list-style: none;

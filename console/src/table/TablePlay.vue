@@ -3,6 +3,7 @@ import { computed, onUnmounted, ref, watch } from 'vue';
 import { RouterLink } from 'vue-router';
 import ActionPanel from './ActionPanel.vue';
 import type { Eyes } from './eyes';
+import HintRows from './HintRows.vue';
 import OvalWater from './OvalWater.vue';
 import PileView from './PileView.vue';
 import { type DrawnPile, middleOf, seatPilesOf, spottedOf } from './piles';
@@ -193,6 +194,7 @@ const fault = computed(() => table.value?.fault ?? null);
       @play-set="playSet"
       @forget="refused = null"
     />
+    <HintRows v-if="!still && !compact && isMine && offers.length > 0 && table && typeof eyes === 'number'" :table="table.id" :ask="view.waiting.ask ?? 0" :seat="eyes" @choose="(option, args) => shown.choose(option, args)" />
   </div>
 </template>
 

@@ -7,10 +7,18 @@ export interface SeatForm {
   bot: string | null;
 }
 
+/** Who may play a seat that no person holds: the sheet's own bots, and those that any sheet has. */
+export const botsOf = (plan: Pick<Plan, 'bots'>): readonly { readonly name: string; readonly bot: string }[] => [
+  ...plan.bots.map((bot) => ({ name: bot, bot })),
+  { name: 'thinks, half a second', bot: 'thinking' },
+  { name: 'thinks, 2 seconds', bot: 'thinking 2s' },
+  { name: 'plays at random', bot: 'random' },
+];
+
 /** The seats that a new table has at first: one person, one bot where the game allows two. */
 export function firstSeats(plan: Plan): SeatForm[] {
   const count = plan.seats.includes(2) ? 2 : (plan.seats[0] ?? 1);
-  return REGULARS.slice(0, count).map((name, i) => ({ name, bot: i === 0 ? null : (plan.bots[0] ?? null) }));
+  return REGULARS.slice(0, count).map((name, i) => ({ name, bot: i === 0 ? null : (plan.bots[0] ?? 'thinking') }));
 }
 
 /** The settings as the sheet says them; those that follow from others are left to it. */

@@ -10,6 +10,9 @@ export function statusOf(view: TableView | null, table: TableSummary | null): st
   const names = (waiting.seats ?? []).map((seat) => table.seats[seat - 1]?.name);
   if (waiting.how === 'any')
     return `${names.slice(0, -1).join(', ')}${names.length > 1 ? ' or ' : ''}${names.at(-1)} may be first`;
+  const [only] = waiting.seats ?? [];
+  const bot = only === undefined ? null : table.seats[only - 1]?.bot;
+  if (names.length === 1 && bot?.startsWith('thinking')) return `${names[0]} thinks`;
   return names.length === 1 ? `${names[0]} is asked` : `${names.slice(0, -1).join(', ')} and ${names.at(-1)} are asked`;
 }
 
@@ -19,6 +22,10 @@ export const figureWords = (value: unknown): string =>
 
 /** A change, with its sign. */
 export const changeWords = (change: number): string => (change > 0 ? `+${change}` : figureWords(change));
+
+/** What a choice is worth, with the 95 % interval of it: `+1.2 ± 0.4`. */
+export const worthWords = (mean: number, error: number): string =>
+  `${mean < 0 ? '−' : '+'}${Math.abs(mean).toFixed(1)} ± ${(1.96 * error).toFixed(1)}`;
 
 /** A word for a choice that nobody used before; browsers have no `randomUUID` where the address is not their own machine's. */
 export const newWord = (): string =>

@@ -1,0 +1,155 @@
+<script setup lang="ts">
+import type { Hint } from '@wily-jester/protocol';
+import { computed, ref, watch } from 'vue';
+import { client } from '../session';
+import { worthWords } from './words';
+
+/** What thinking for a moment would choose, and what that is worth: asked for, and written down at the table. */
+const props = defineProps<{
+  /** The table, the open ask, and for whom it is. */
+  table: string;
+  ask: number;
+  seat: number;
+}>();
+const emit = defineEmits<{ choose: [option: string, args: Hint['choices'][number]['args']] }>();
+
+const MOST = 4;
+const hint = ref<Hint | null>(null);
+const busy = ref(false);
+const wrong = ref('');
+
+// A hint is about one question: it goes with it.
+watch(
+  () => [props.table, props.ask, props.seat],
+  () => {
+    hint.value = null;
+    wrong.value = '';
+  },
+);
+
+async function ask(): Promise<void> {
+  const { table, seat, ask: asked } = props;
+  busy.value = true;
+  wrong.value = '';
+  try {
+    const found = await client.value.hint(table, { seat });
+    if (found.ask === asked && props.ask === asked) hint.value = found;
+  } catch (error) {
+    wrong.value = error instanceof Error ? error.message : String(error);
+  } finally {
+    busy.value = false;
+  }
+}
+
+const rows = computed(() => (hint.value?.choices ?? []).slice(0, MOST));
+/** A choice without another one beside it is not weighed. */
+const isWeighed = computed(() => (hint.value?.playouts ?? 0) > 0);
+/** All bars stand on one scale from zero. */
+const scale = computed(() => Math.max(1e-9, ...rows.value.map(({ mean }) => Math.abs(mean))));
+const widthOf = (mean: number): string => `${(50 * Math.abs(mean)) / scale.value}%`;
+</script>
+
+<template>
+  <div class="hint">
+    <button v-if="!hint" type="button" class="ask" :disabled="busy" data-hint @click="ask">{{ busy ? 'Thinking …' : 'Hint' }}</button>
+    <p v-if="wrong" class="wrong" role="status">{{ wrong }}</p>
+    <ol v-if="hint" aria-label="Hint: choices by what they are worth">
+      <li v-for="(row, i) in rows" :key="row.words">
+        <button type="button" :class="{ best: i === 0 }" data-hinted @click="emit('choose', row.option, row.args)">
+          <span class="words">{{ row.words }}</span>
+          <span v-if="isWeighed" class="bar" aria-hidden="true"><i :class="row.mean < 0 ? 'below' : 'above'" :style="{ width: widthOf(row.mean) }" /></span>
+          <span v-if="isWeighed" class="worth">{{ worthWords(row.mean, row.error) }}</span>
+        </button>
+      </li>
+    </ol>
+    <p v-if="hint && !isWeighed" class="note">There is nothing else to choose. Written down.</p>
+    <p v-else-if="hint" class="note">Points ahead of the others at the end of the chapter, from {{ hint.playouts.toLocaleString('en') }} games played on. Written down.</p>
+  </div>
+</template>
+
+<style scoped>
+.hint {
+  color: var(--mist);
+  font-size: 14px;
+}
+.ask {
+  min-height: 34px;
+  padding: 4px 16px;
+  border: 1px solid rgb(223 230 234 / 0.35);
+  border-radius: 10px;
+  background: none;
+  color: var(--mist);
+  font-weight: 600;
+  font-size: 13px;
+  cursor: pointer;
+}
+ol {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+  display: grid;
+  gap: 4px;
+}
+li button {
+  display: grid;
+  grid-template-columns: minmax(120px, 1fr) 120px 130px;
+  gap: 12px;
+  align-items: center;
+  width: 100%;
+  padding: 6px 12px;
+  border: 0;
+  border-radius: 10px;
+  background: var(--abyss);
+  color: var(--mist);
+  font: inherit;
+  text-align: left;
+  cursor: pointer;
+}
+.best {
+  box-shadow: inset 0 0 0 2px var(--soft-teal);
+}
+.bar {
+  position: relative;
+  height: 10px;
+  border-radius: 3px;
+  background: rgb(223 230 234 / 0.1);
+}
+.bar i {
+  position: absolute;
+  top: 0;
+  bottom: 0;
+  border-radius: 3px;
+  background: var(--soft-teal);
+}
+.above {
+  left: 50%;
+}
+.below {
+  right: 50%;
+  opacity: 0.55;
+}
+.worth {
+  text-align: right;
+  font-variant-numeric: tabular-nums;
+}
+.note,
+.wrong {
+  margin: 6px 2px 0;
+  font-size: 12px;
+  color: var(--mist-2);
+}
+.wrong {
+  color: var(--marigold, #e9b44c);
+}
+@media (max-width: 700px) {
+  .hint {
+    margin-inline: 12px;
+  }
+  li button {
+    grid-template-columns: minmax(0, 1fr) auto;
+  }
+  .bar {
+    display: none;
+  }
+}
+</style>

@@ -1,0 +1,60 @@
+import { describe, expect, it } from 'vitest';
+import { servedConsole } from './setup/programs.js';
+import { until } from './setup/service.js';
+
+const { visit, developer } = servedConsole();
+
+describe('a hint in the console', () => {
+  it('shows what the choices are worth, and plays the one that is pressed', async () => {
+    const { table } = await developer().openTable({
+      sheet: 'Eights Aside',
+      seats: [{ name: 'Wren' }, { name: 'Otter', bot: 'random' }],
+      seed: 'lantern',
+      pace: 0,
+      clocks: false,
+    });
+    const { id } = table;
+    await until(async () => (await developer().view(id, 1)).waiting.seats?.includes(1) === true, "Wren's turn", 20_000);
+    const { number } = await developer().view(id, 1);
+    await visit(`/tables/${id}?as=1`, async (page) => {
+      await page.click('[data-hint]');
+      await page.waitForSelector('[data-hinted]', { timeout: 20_000 });
+      const words = await page.locator('[data-hinted] .words').first().innerText();
+      await page.locator('[data-hinted]').first().click();
+      await until(async () => (await developer().view(id, 1)).number > number, 'the choice', 20_000);
+      const [row] = (await developer().steps(id, number)).flatMap((step) => step.lines.map((line) => line.text));
+      expect(row?.replace(/\.$/, '')).toContain(words.split(' ').at(-1));
+      // A hint is about one question: it goes with it.
+      await page.waitForSelector('[data-hinted]', { state: 'detached', timeout: 20_000 });
+    });
+    expect((await developer().looks(id)).map(({ what }) => what)).toContain('hint for seat 1');
+  });
+});
+
+describe('who plays a seat', () => {
+  it('is chosen with its strength when a table opens, also for a sheet without bots', async () => {
+    await developer().addSheet({
+      source: 'game "No Bots" for 2 seats { deck standard play { ask seats[1] { option go { } } finish } }',
+    });
+    const { hash } = await developer().sheet('No Bots');
+    await visit(`/games/${hash}`, async (page) => {
+      await page.waitForSelector('text=thinks, half a second');
+      await page.click('text=Open the table');
+      await page.waitForURL('**/tables/**');
+      const { tables } = await developer().tablePage({ limit: 50 });
+      expect(tables.find((table) => table.game === 'No Bots')?.seats.map((seat) => seat.bot)).toEqual([
+        null,
+        'thinking',
+      ]);
+    });
+  });
+
+  it('is found among games by kind', async () => {
+    await visit('/games', async (page) => {
+      await page.selectOption('[aria-label="Kind of game"]', 'tricks');
+      const names = await page.locator('.tile b').allInnerTexts();
+      expect(names).toContain('Silent Partner');
+      expect(names).not.toContain('Long War');
+    });
+  });
+});
