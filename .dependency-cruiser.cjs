@@ -30,6 +30,7 @@ const floors = {
     'simulate',
     'opponents',
     'play',
+    'solve',
     'trials',
   ],
   motley: ['grammar', 'symbols', 'parts', 'check', 'compile', 'format', 'highlight', 'editing'],

@@ -9,6 +9,7 @@ import { addPlayCommand } from './commands/play.js';
 import { addRemoteCommands } from './commands/remote.js';
 import { addSheetCommands } from './commands/sheet.js';
 import { addSoakCommand } from './commands/soak.js';
+import { addSolveCommand } from './commands/solve.js';
 import { DONE, Exit, NO, WRONG_USE } from './exit.js';
 import { VERSION } from './version.js';
 
@@ -24,6 +25,7 @@ addHandCommands(program);
 addSheetCommands(program);
 addSoakCommand(program);
 addMatchCommand(program);
+addSolveCommand(program);
 addLspCommand(program);
 addPlayCommand(program);
 addRemoteCommands(program);

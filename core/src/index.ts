@@ -62,6 +62,15 @@ export {
   shareInterval,
   summaryOf,
 } from './simulate/statistics.js';
+export { TooLarge } from './solve/outcomes.js';
+export {
+  bestResponse,
+  exploitabilityOf,
+  Solver,
+  type Strategy,
+  valuesOf,
+} from './solve/solve.js';
+export { type InfoSet, type Tree, treeOf } from './solve/tree.js';
 export { Coverage } from './trials/coverage.js';
 export {
   type Rehearsal,

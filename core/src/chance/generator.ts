@@ -2,6 +2,8 @@
 export interface Generator {
   /** The next number, 0 to 2^32 − 1, each equally likely. */
   next(): number;
+  /** Draws from 0 to n − 1 in a way of its own, as whoever goes through all outcomes does. */
+  readonly choose?: (n: number) => number;
 }
 
 /** A family of generators, one for each purpose and count, so that what one draws never shifts another. */
@@ -21,6 +23,7 @@ const ALL = 0x1_0000_0000;
  * @param n 1 to 2^32
  */
 export function below(generator: Generator, n: number): number {
+  if (generator.choose !== undefined) return generator.choose(n);
   let drawn = generator.next();
   // Fewer than n numbers are thrown away: below the last n of all, none is.
   if (drawn >= ALL - n) {

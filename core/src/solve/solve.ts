@@ -1,0 +1,155 @@
+import type { Node, Tree } from './tree.js';
+
+/** How often each choice is made, by set of what a seat cannot tell apart. */
+export type Strategy = readonly (readonly number[])[];
+
+/** How a solution stands. */
+export interface Standing {
+  readonly passes: number;
+  /** The expected score of each seat, if all play the strategy. */
+  readonly values: readonly number[];
+  /** What a perfect opponent would gain against it, on average over the seats. */
+  readonly exploitability: number;
+}
+
+/** What a seat gets at an end: its score beside the mean of the others', halved so that two seats' sum to nothing. */
+function utility(scores: readonly number[], seat: number): number {
+  if (scores.length === 1) return scores[0] ?? 0;
+  const [a = 0, b = 0] = scores;
+  return (seat === 0 ? a - b : b - a) / 2;
+}
+
+/**
+ * Solves a tree of one seat, or of two whose gains are each other's losses, by regret matching with floors and linear
+ * averaging (CFR+, Tammelin 2014): passes over the whole tree, the seats in turn.
+ */
+export class Solver {
+  private readonly regrets: Float64Array[];
+  private readonly sums: Float64Array[];
+  private passes = 0;
+
+  constructor(private readonly tree: Tree) {
+    if (tree.seats.length > 2) throw new RangeError('only games of one or two seats are solved');
+    this.regrets = tree.infos.map(({ choices }) => new Float64Array(choices.length));
+    this.sums = tree.infos.map(({ choices }) => new Float64Array(choices.length));
+  }
+
+  /** So many more passes. */
+  run(passes: number): void {
+    for (let i = 0; i < passes; i++) {
+      this.passes++;
+      for (let seat = 0; seat < this.tree.seats.length; seat++) {
+        const now = this.regrets.map(matched);
+        this.pass(this.tree.root, seat, 1, 1, now);
+        for (const regret of this.regrets)
+          for (let a = 0; a < regret.length; a++) regret[a] = Math.max(0, regret[a] as number);
+      }
+    }
+  }
+
+  /** @param own the seat's share in reaching the node @param others that of chance and the other seat */
+  private pass(node: Node, seat: number, own: number, others: number, now: readonly Float64Array[]): number {
+    if (node.kind === 'end') return utility(node.scores, seat);
+    const { next } = node;
+    const isOwn = node.kind === 'decision' && this.tree.infos[node.info]?.seat === seat;
+    const weights = node.kind === 'chance' ? node.probabilities : (now[node.info] as Float64Array);
+    let value = 0;
+    if (!isOwn) {
+      for (let i = 0; i < next.length; i++) {
+        const p = weights[i] as number;
+        // What is never reached by the others teaches the seat nothing.
+        if (p > 0) value += p * this.pass(next[i] as Node, seat, own, others * p, now);
+      }
+      return value;
+    }
+    const values = new Float64Array(next.length);
+    for (let a = 0; a < next.length; a++) {
+      const v = this.pass(next[a] as Node, seat, own * (weights[a] as number), others, now);
+      values[a] = v;
+      value += v * (weights[a] as number);
+    }
+    const regret = this.regrets[node.info] as Float64Array;
+    const sum = this.sums[node.info] as Float64Array;
+    for (let a = 0; a < values.length; a++) {
+      regret[a] = (regret[a] as number) + others * ((values[a] as number) - value);
+      sum[a] = (sum[a] as number) + this.passes * own * (weights[a] as number);
+    }
+    return value;
+  }
+
+  /** The average over all passes, which is what converges. */
+  get strategy(): Strategy {
+    return this.sums.map((sum) => [...normal(sum)]);
+  }
+
+  get standing(): Standing {
+    const { strategy } = this;
+    return {
+      passes: this.passes,
+      values: valuesOf(this.tree, strategy),
+      exploitability: exploitabilityOf(this.tree, strategy),
+    };
+  }
+}
+
+/** Shares in proportion to what is above zero; even where nothing is. */
+function normal(weights: Float64Array): Float64Array {
+  const all = weights.reduce((sum, w) => sum + w, 0);
+  return weights.map((w) => (all > 0 ? w / all : 1 / weights.length));
+}
+const matched = (regret: Float64Array): Float64Array => normal(regret.map((r) => Math.max(0, r)));
+
+/** The expected score of each seat, if all play a strategy. */
+export function valuesOf(tree: Tree, strategy: Strategy): number[] {
+  const walk = (node: Node): readonly number[] => {
+    if (node.kind === 'end') return node.scores;
+    const weights = node.kind === 'chance' ? node.probabilities : (strategy[node.info] as readonly number[]);
+    const sum = tree.seats.map(() => 0);
+    for (const [i, next] of node.next.entries()) {
+      const p = weights[i] as number;
+      if (p > 0) for (const [seat, value] of walk(next).entries()) sum[seat] = (sum[seat] as number) + p * value;
+    }
+    return sum;
+  };
+  return [...walk(tree.root)];
+}
+
+/** What a seat gets that knows the strategy of all others and answers it as well as can be. */
+export function bestResponse(tree: Tree, strategy: Strategy, seat: number): number {
+  const places: { node: Extract<Node, { kind: 'decision' }>; reach: number }[][] = tree.infos.map(() => []);
+  const reach = (node: Node, p: number): void => {
+    if (node.kind === 'end') return;
+    const isOwn = node.kind === 'decision' && tree.infos[node.info]?.seat === seat;
+    if (node.kind === 'decision' && isOwn) places[node.info]?.push({ node, reach: p });
+    const weights = node.kind === 'chance' ? node.probabilities : (strategy[node.info] as readonly number[]);
+    for (const [i, next] of node.next.entries()) reach(next, isOwn ? p : p * (weights[i] as number));
+  };
+  reach(tree.root, 1);
+  const chosen = new Map<number, number>();
+  const choice = (info: number): number => {
+    const known = chosen.get(info);
+    if (known !== undefined) return known;
+    const values = (tree.infos[info]?.choices ?? []).map((_, a) =>
+      (places[info] ?? []).reduce((sum, place) => sum + place.reach * value(place.node.next[a] as Node), 0),
+    );
+    const best = values.indexOf(Math.max(...values));
+    chosen.set(info, best);
+    return best;
+  };
+  const value = (node: Node): number => {
+    if (node.kind === 'end') return utility(node.scores, seat);
+    if (node.kind === 'decision' && tree.infos[node.info]?.seat === seat)
+      return value(node.next[choice(node.info)] as Node);
+    const weights = node.kind === 'chance' ? node.probabilities : (strategy[node.info] as readonly number[]);
+    return node.next.reduce((sum, next, i) => sum + (weights[i] as number) * value(next), 0);
+  };
+  return value(tree.root);
+}
+
+/** What perfect opponents would gain against a strategy, on average over the seats; for one seat, what it leaves lying. */
+export function exploitabilityOf(tree: Tree, strategy: Strategy): number {
+  const seats = tree.seats.map((_, seat) => seat);
+  const gained = seats.reduce((sum, seat) => sum + bestResponse(tree, strategy, seat), 0);
+  const now = tree.seats.length === 1 ? (valuesOf(tree, strategy)[0] ?? 0) : 0;
+  return (gained - now) / seats.length;
+}

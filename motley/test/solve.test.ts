@@ -1,0 +1,84 @@
+import { bestResponse, exploitabilityOf, ScriptedPolicy, Solver, treeOf, valuesOf } from '@wily-jester/core';
+import { describe, expect, it } from 'vitest';
+import { programOf, sheetText } from './support.js';
+
+const duel = () => programOf(sheetText('three-card-duel.motley'));
+
+describe('a small game', () => {
+  it('is solved: the three-card duel is worth −1/18 to the first seat', () => {
+    const { tree } = treeOf(duel(), {});
+    expect(tree.infos).toHaveLength(12);
+    const solver = new Solver(tree);
+    solver.run(600);
+    const { values, exploitability } = solver.standing;
+    expect(values[0]).toBeCloseTo(-1 / 18, 4);
+    expect(values[1]).toBeCloseTo(1 / 18, 4);
+    expect(exploitability).toBeLessThan(2e-4);
+  });
+
+  it('tells cards that nobody has seen apart only when they come up', () => {
+    const { tree } = treeOf(programOf(sheetText('four-rank-duel.motley')), {});
+    // By hand: 8 cards of the own, 2 decisions each before the shared card and, for each of 7 shared ones and 3 ways to get
+    // there, 2 after it; both seats.
+    expect(tree.infos).toHaveLength(2 * (8 * 2 + 8 * 7 * 3 * 2));
+    const solver = new Solver(tree);
+    solver.run(250);
+    expect(solver.standing.exploitability).toBeLessThan(1e-3);
+  });
+
+  it('of one seat is played as well as can be', () => {
+    const { tree } = treeOf(
+      programOf(`game "Keep" for 1 seat {
+        deck of "A♠" "2♠" "3♠"
+        pile hand of each seat private
+        play {
+          shuffle pack
+          deal 1 each from pack to hand
+          ask seats[1] { option keep { }  option swap { move all from seats[1].hand to pack  gather all to pack  shuffle pack  deal 1 each from pack to hand } }
+          score seats[1] = sum(seats[1].hand, c => c.pips)
+          finish
+        }
+      }`),
+      {},
+    );
+    // A new card is worth 2 on average: an ace is swapped, a three kept, a two is worth as much either way.
+    expect(
+      bestResponse(
+        tree,
+        tree.infos.map(({ choices }) => choices.map(() => 0)),
+        0,
+      ),
+    ).toBeCloseTo((2 + 2 + 3) / 3, 9);
+    const solver = new Solver(tree);
+    solver.run(200);
+    expect(solver.standing.exploitability).toBeLessThan(0.01);
+  });
+
+  it('is refused where it is too large, or has more than two seats', () => {
+    expect(() => treeOf(programOf(sheetText('eights-aside.motley')), {})).toThrow('too large to be solved');
+    const { tree } = treeOf(duel(), {});
+    expect(() => new Solver({ ...tree, seats: ['a', 'b', 'c'] })).toThrow('one or two seats');
+  });
+});
+
+describe("a sheet's bot", () => {
+  const measured = (text: string) => {
+    const program = programOf(text);
+    const { tree, shares } = treeOf(program, {}, new ScriptedPolicy({ program }, 'balanced'));
+    const strategy = tree.infos.map((_, i) => shares.get(i) ?? []);
+    return { exploitability: exploitabilityOf(tree, strategy), values: valuesOf(tree, strategy) };
+  };
+
+  it('is held against the solver: nothing can be gained on the balanced one', () => {
+    const { exploitability, values } = measured(sheetText('three-card-duel.motley'));
+    expect(exploitability).toBeLessThan(1e-9);
+    expect(values[0]).toBeCloseTo(-1 / 18, 9);
+  });
+
+  it('that calls too seldom with the queen gives away an eighteenth', () => {
+    const { exploitability } = measured(
+      sheetText('three-card-duel.motley').replace('chance(if me == opener then 2 else 1, 3)', 'chance(1, 3)'),
+    );
+    expect(exploitability).toBeCloseTo(1 / 18, 9);
+  });
+});
