@@ -54,6 +54,7 @@ export {
   type SeatedPolicy,
 } from './simulate/policy.js';
 export { type PlayOptions, type PlayResult, Simulator } from './simulate/simulator.js';
+export { SoloMatch } from './simulate/solo.js';
 export {
   quantilesOf,
   RunningSummary,

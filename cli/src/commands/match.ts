@@ -5,6 +5,7 @@ import {
   type Program,
   RandomPolicy,
   ScriptedPolicy,
+  SoloMatch,
   type Standing,
   StrengthError,
   sequenceRadius,
@@ -109,23 +110,20 @@ async function matchBots(file: string, wishes: MatchWishes): Promise<void> {
     wishes.seats === undefined
       ? usual
       : wholeNumber('--seats', wishes.seats, Math.min(...program.seats), Math.max(...program.seats));
-  if (seats < 2) throw new Exit('A match needs two seats or more, and this sheet is for one.', WRONG_USE);
   const timed = names.map((name) => new Timed(policyOf(program, name)));
   const games = wholeNumber('--games', wishes.games, 2, 10_000_000);
-  const deals = Math.max(2, Math.ceil(games / seats));
+  // Alone, each of both plays every deal.
+  const deals = Math.max(2, Math.ceil(games / Math.max(2, seats)));
   const settings = settingsFrom(
     wishes.set ?? [],
     program.settings.map((s) => ({ name: s.name, type: s.t === 'int' ? 'int' : s.t === 'flag' ? 'flag' : 'word' })),
   );
-  const match = new Match(program, {
-    seed: wholeNumber('--seed', wishes.seed, 0, 1_000_000),
-    policies: seated(
-      program,
-      seats,
-      timed.map(({ policy }) => policy),
-    ),
-    settings,
-  });
+  const seed = wholeNumber('--seed', wishes.seed, 0, 1_000_000);
+  const both = timed.map(({ policy }) => policy);
+  const match =
+    seats === 1
+      ? new SoloMatch(program, { seed, policies: both, settings })
+      : new Match(program, { seed, policies: seated(program, seats, both), settings });
   const began = performance.now();
   const isClear = (): boolean => {
     const { deals: done, standings } = match.result;
@@ -174,7 +172,7 @@ function report(program: Program, file: string, wishes: MatchWishes, result: Mat
       whole: isWhole,
       margin: { mean: first.margin.mean, interval },
       bySeat: first.bySeat.map(({ count, mean }, i) => ({ seat: i + 1, games: count, mean })),
-      wins: { share: first.wins, interval: first.winsInterval, even: 1 / first.bySeat.length },
+      wins: { share: first.wins, interval: first.winsInterval, even: 1 / Math.max(2, first.bySeat.length) },
       millisecondsForAChoice: around.times,
       seconds: around.seconds,
     });
@@ -206,13 +204,15 @@ function lines(
   second: Standing,
   { interval, isWhole, times, seconds }: Around & { interval: readonly [number, number]; isWhole: boolean },
 ): void {
-  const even = 1 / first.bySeat.length;
+  const alone = first.bySeat.length === 1;
+  const even = alone ? 1 / 2 : 1 / first.bySeat.length;
   print(`${paint.bold(program.name)}: ${first.policy.name} against ${second.policy.name}`);
   print(`  margin  ${two(first.margin.mean)} a game, 95 % from ${two(interval[0])} to ${two(interval[1])}`);
   const [from, to] = first.winsInterval;
   const evenly = program.teams > 0 ? 'half' : `${share(even)}`;
   print(`  wins    ${share(first.wins)}, 95 % from ${share(from)} to ${share(to)}; even would be ${evenly}`);
-  print(`  seats   ${first.bySeat.map(({ mean }, i) => `${i + 1}: ${two(mean)}`).join('   ')}`);
+  if (alone) print(`  scores  ${first.scores.mean.toFixed(2)} and ${second.scores.mean.toFixed(2)} on average`);
+  else print(`  seats   ${first.bySeat.map(({ mean }, i) => `${i + 1}: ${two(mean)}`).join('   ')}`);
   print(`  a choice takes ${times.map((ms) => `${ms < 10 ? ms.toFixed(2) : Math.round(ms)} ms`).join(' and ')}`);
   const undecided = result.endless > 0 ? `, ${result.endless} undecided` : '';
   const why = isWhole ? '' : ' Stopped early, for it was clear; the interval is the wider one that allows for that.';
