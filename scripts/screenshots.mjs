@@ -226,16 +226,26 @@ async function main() {
       await page.waitForSelector('.held');
     },
   });
-  const cairn = await client.openTable({
-    sheet: 'Barley Cairn',
-    seats: [{ name: 'Wren' }],
-    seed: 'look',
-    clocks: false,
-  });
-  for (let i = 0; i < 2; i++)
-    await client.choose(cairn.table.id, { ask: i, option: 'turnOver', once: `c${i}`, seat: 1 });
-  await shoot(`/tables/${cairn.table.id}`, 'heap.png', {
-    work: (page) => page.locator('[data-pile="cairn/23"] button.place').click(corner),
+  const passed = ['hand/1#8', 'hand/1#7', 'hand/1#10'];
+  await client.choose(thorn.table.id, { ask: 0, option: 'pass', args: { cs: passed }, once: 'pass', seat: 1 });
+  // On to a turn at which there is something to think about.
+  for (let turn = 0; turn < 3; turn++) {
+    await wait(async () => (await client.view(thorn.table.id, 1)).waiting.seats?.includes(1));
+    const { ask, offers } = await client.offers(thorn.table.id, 1);
+    if (offers[0].ways.length > 2 && turn > 0) break;
+    await client.choose(thorn.table.id, {
+      ask,
+      option: 'lay',
+      args: { c: offers[0].ways[0][0] },
+      once: `t${turn}`,
+      seat: 1,
+    });
+  }
+  await shoot(`/tables/${thorn.table.id}?as=1`, 'hint.png', {
+    work: async (page) => {
+      await page.click('[data-hint]');
+      await page.waitForSelector('[data-hinted]');
+    },
   });
   await shoot('/hands', 'hands.png', {
     work: async (page) => {
@@ -255,8 +265,12 @@ async function main() {
   await shoot('/games', 'games.png', { work: (page) => page.waitForSelector('text=Start a table') });
   await shoot('/tables', 'tables.png', { work: (page) => page.waitForSelector('article') });
 
-  await terminal(browser, 'cli-deal.png', [
-    ['./wily deal --seats 3 --cards 4 --seed lantern', await command('./wily deal --seats 3 --cards 4 --seed lantern')],
+  const duel = './wily solve sheets/three-card-duel.motley --until 0.0002';
+  const eights =
+    './wily match sheets/eights-aside.motley --bots thinking:10ms,tidy --set mostDeals=1 --games 60 --whole';
+  await terminal(browser, 'cli-solve.png', [
+    [duel, await command(duel)],
+    [eights, await command(eights)],
   ]);
   await terminal(browser, 'cli-play.png', [
     [`./wily play ${LANTERN} --seed x`, await command(`./wily play ${LANTERN} --seed x`, 'bet 20\nbet 1\nhit\nquit\n')],
@@ -277,7 +291,7 @@ async function main() {
   const shown = [];
   for (const line of hands) shown.push([line, await command(line)]);
   await terminal(browser, 'cli-hands.png', shown);
-  say('cli-deal.png cli-play.png cli-check.png cli-hands.png');
+  say('cli-solve.png cli-play.png cli-check.png cli-hands.png');
   await browser.close();
   await client.closeTable(table.id);
   await service.stop();
