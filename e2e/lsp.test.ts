@@ -130,6 +130,35 @@ describe('the language server', () => {
   type Places = { range: { start: { line: number; character: number } } }[];
   const lines = (places: Places): number[] => places.map((place) => place.range.start.line + 1);
 
+  it('explains words of the language, and how a call is written while it is', async () => {
+    await open(SHEET);
+    type Hover = { contents: { value: string } } | null;
+    const hover = await editor.request<Hover>('textDocument/hover', at('deal '));
+    expect(hover?.contents.value).toContain('deal 5 each from pack to hand');
+    expect((await editor.request<Hover>('textDocument/hover', at('min(c')))?.contents.value).toContain('min(');
+    expect(await editor.request<Hover>('textDocument/hover', at('everybody draws'))).toBeNull();
+    const place = at('c => worth');
+    const help = await editor.request<{ signatures: { label: string }[]; activeParameter: number }>(
+      'textDocument/signatureHelp',
+      place,
+    );
+    expect(help).toMatchObject({ signatures: [{ label: expect.stringContaining('sum(list') }], activeParameter: 1 });
+  });
+
+  it('folds, colours, and finds symbols in all open texts', async () => {
+    await open(SHEET);
+    const { textDocument } = at('game');
+    const folds = await editor.request<{ startLine: number }[]>('textDocument/foldingRange', { textDocument });
+    expect(folds.map(({ startLine }) => startLine + 1)).toContain(
+      SHEET.split('\n').findIndex((l) => l.includes('play {')) + 1,
+    );
+    const { data } = await editor.request<{ data: number[] }>('textDocument/semanticTokens/full', { textDocument });
+    expect(data.length % 5).toBe(0);
+    expect(data.length).toBeGreaterThan(100);
+    const symbols = await editor.request<{ name: string }[]>('workspace/symbol', { query: 'turn' });
+    expect(symbols.map(({ name }) => name)).toEqual(['turnOf']);
+  });
+
   it('tells what is wrong at every change, and offers to mend it', async () => {
     expect(await open(SHEET)).toEqual([]);
     const wrong = SHEET.replace('total(me.hand)', 'totl(me.hand)');

@@ -9,6 +9,8 @@ import type { Sheet } from '../symbols/scope.js';
 import { describe, MEMBERS } from './describe.js';
 import { type Family, type FamilyFile, partName } from './family.js';
 import { type Occurrence, occurrenceAt, occurrencesIn, type Space, sameThing } from './occurrences.js';
+import { callAround } from './shape.js';
+import { WORDS } from './words.js';
 
 /** Something that may stand where somebody types. */
 export interface Suggestion {
@@ -92,12 +94,33 @@ export class Analysis {
   /** What stands at a place, in words. */
   hover(offset: number): { readonly text: string; readonly offset: number; readonly end: number } | undefined {
     const one = this.at(offset);
-    if (!one || !this.sheet) return undefined;
+    if (!one || !this.sheet) return this.wordAt(offset);
     const text =
       one.scope === null
         ? (describe(this.sheet, this.program, one.name, one.space) ?? MEMBERS[one.name])
         : `${one.name}: a name of this ${WHERE[one.scope.$type] ?? 'block'}`;
     return text === undefined ? undefined : { text, offset: one.offset, end: one.end };
+  }
+
+  /** A word of the language, or a function of it, in words; in texts and notes there are none. */
+  private wordAt(offset: number): { readonly text: string; readonly offset: number; readonly end: number } | undefined {
+    const start = offset - (/\w*$/.exec(this.text.slice(Math.max(0, offset - 60), offset))?.[0].length ?? 0);
+    const word = /^[A-Za-z]\w*/.exec(this.text.slice(start, start + 60))?.[0] ?? '';
+    const line = this.text.slice(this.text.lastIndexOf('\n', start - 1) + 1, start);
+    const isInText = (line.match(/"/g)?.length ?? 0) % 2 === 1 || line.includes('//');
+    const text = isInText ? undefined : (FUNCTIONS[word]?.usage ?? WORDS[word]);
+    return text === undefined ? undefined : { text, offset: start, end: start + word.length };
+  }
+
+  /** How the call around a place is written, and which of its values stands there. */
+  signature(offset: number): { readonly label: string; readonly index: number } | undefined {
+    const call = callAround(this.text, offset);
+    if (!call) return undefined;
+    const usage = FUNCTIONS[call.name]?.usage;
+    const declared = this.sheet && describe(this.sheet, this.program, call.name, 'name');
+    const option = this.sheet && describe(this.sheet, this.program, call.name, 'option');
+    const label = usage ?? declared?.split('\n')[0] ?? option;
+    return label?.includes('(') ? { label, index: call.index } : undefined;
   }
 
   /** Where the thing at a place is declared; options may be declared by several asks. */

@@ -6,11 +6,13 @@ import {
   createConnection,
   DiagnosticSeverity,
   ErrorCodes,
+  FoldingRangeKind,
   type Location,
   MarkupKind,
   ProposedFeatures,
   type Range,
   ResponseError,
+  SemanticTokensBuilder,
   SymbolKind,
   TextDocumentSyncKind,
   TextDocuments,
@@ -21,6 +23,7 @@ import { format } from '../format/format.js';
 import type { Problem } from '../problems.js';
 import { Analysis, type Place, RenameError, type Suggestion } from './analysis.js';
 import { type Family, familyOf, type Texts } from './family.js';
+import { foldsOf, TOKEN_KINDS, tokensOf } from './shape.js';
 
 const KINDS: Readonly<Record<Suggestion['kind'], CompletionItemKind>> = {
   keyword: CompletionItemKind.Keyword,
@@ -87,7 +90,11 @@ export function serveEditors(input: NodeJS.ReadableStream, output: NodeJS.Writab
       hoverProvider: true,
       definitionProvider: true,
       referencesProvider: true,
+      signatureHelpProvider: { triggerCharacters: ['(', ','] },
       documentSymbolProvider: true,
+      workspaceSymbolProvider: true,
+      foldingRangeProvider: true,
+      semanticTokensProvider: { legend: { tokenTypes: [...TOKEN_KINDS], tokenModifiers: [] }, full: true },
       renameProvider: { prepareProvider: true },
       documentFormattingProvider: true,
       codeActionProvider: { codeActionKinds: [CodeActionKind.QuickFix] },
@@ -164,6 +171,18 @@ export function serveEditors(input: NodeJS.ReadableStream, output: NodeJS.Writab
       };
     }),
   );
+  connection.onSignatureHelp((params) =>
+    at(params, (analysis, offset) => {
+      const found = analysis.signature(offset);
+      if (!found) return null;
+      const values = (/\((.*)\)/.exec(found.label)?.[1] ?? '').split(',').map((label) => ({ label: label.trim() }));
+      return {
+        signatures: [{ label: found.label, parameters: values }],
+        activeSignature: 0,
+        activeParameter: Math.min(found.index, values.length - 1),
+      };
+    }),
+  );
   connection.onDefinition((params) => at(params, (analysis, offset) => analysis.definitions(offset).map(locationOf)));
   connection.onReferences((params) => at(params, (analysis, offset) => analysis.references(offset).map(locationOf)));
   connection.onCompletion((params) =>
@@ -208,6 +227,31 @@ export function serveEditors(input: NodeJS.ReadableStream, output: NodeJS.Writab
         const range = { start: document.positionAt(offset), end: document.positionAt(end) };
         return { name, detail, kind: SYMBOLS[detail] ?? SymbolKind.Constant, range, selectionRange: range };
       });
+  });
+  connection.onWorkspaceSymbol(({ query }) =>
+    documents.all().flatMap((document) =>
+      look(document)
+        .outline()
+        .filter(({ name }) => name.toLowerCase().includes(query.toLowerCase()))
+        .map(({ name, detail, offset, end }) => ({
+          name,
+          kind: SYMBOLS[detail] ?? SymbolKind.Constant,
+          location: { uri: document.uri, range: rangeIn(document.uri, offset, end) },
+        })),
+    ),
+  );
+  connection.onFoldingRanges(({ textDocument }) =>
+    foldsOf(documents.get(textDocument.uri)?.getText() ?? '').map(({ from, to, kind }) => ({
+      startLine: from,
+      endLine: to,
+      ...(kind === 'comment' ? { kind: FoldingRangeKind.Comment } : {}),
+    })),
+  );
+  connection.languages.semanticTokens.on(({ textDocument }) => {
+    const builder = new SemanticTokensBuilder();
+    for (const { line, column, length, kind } of tokensOf(documents.get(textDocument.uri)?.getText() ?? ''))
+      builder.push(line, column, length, kind, 0);
+    return builder.build();
   });
   connection.onDocumentFormatting(({ textDocument }) => {
     const document = documents.get(textDocument.uri);

@@ -1,0 +1,85 @@
+import { highlight, type PieceKind } from '../highlight/highlight.js';
+
+/** Lines that can be folded away, from 0; a block from its head, or several lines of notes. */
+export interface Fold {
+  readonly from: number;
+  readonly to: number;
+  readonly kind: 'block' | 'comment';
+}
+
+/** The blocks and the rows of notes of a text. It needs no parser, so that a broken text folds as well. */
+export function foldsOf(text: string): Fold[] {
+  const folds: Fold[] = [];
+  const open: number[] = [];
+  let notes = -1;
+  const lines = highlight(text);
+  for (const [i, pieces] of lines.entries()) {
+    const isNote = pieces.length > 0 && pieces.every(({ kind, text: t }) => kind === 'comment' || t.trim() === '');
+    if (isNote && notes < 0) notes = i;
+    if (!isNote && notes >= 0) {
+      if (i - 1 > notes) folds.push({ from: notes, to: i - 1, kind: 'comment' });
+      notes = -1;
+    }
+    for (const { kind, text: t } of pieces)
+      if (kind === 'plain')
+        for (const sign of t) {
+          if (sign === '{') open.push(i);
+          const from = sign === '}' ? open.pop() : undefined;
+          if (from !== undefined && i - 1 > from) folds.push({ from, to: i - 1, kind: 'block' });
+        }
+  }
+  return folds.sort((a, b) => a.from - b.from || b.to - a.to);
+}
+
+/** The kinds of coloured words that editors are told of, in the order of their numbers. */
+export const TOKEN_KINDS = ['keyword', 'string', 'number', 'comment', 'variable', 'function', 'enumMember'] as const;
+
+const TOKENS: Readonly<Partial<Record<PieceKind, (typeof TOKEN_KINDS)[number]>>> = {
+  keyword: 'keyword',
+  text: 'string',
+  number: 'number',
+  comment: 'comment',
+  declared: 'variable',
+  option: 'function',
+  value: 'enumMember',
+};
+
+/** A coloured stretch of one line. */
+export interface Token {
+  readonly line: number;
+  readonly column: number;
+  readonly length: number;
+  readonly kind: number;
+}
+
+export function tokensOf(text: string): Token[] {
+  return highlight(text).flatMap((pieces, line) => {
+    let column = 0;
+    return pieces.flatMap(({ kind, text: t }): Token[] => {
+      const at = column;
+      column += t.length;
+      const name = TOKENS[kind];
+      return name === undefined ? [] : [{ line, column: at, length: t.length, kind: TOKEN_KINDS.indexOf(name) }];
+    });
+  });
+}
+
+/** The call around a place: the name before its parenthesis, and which of its values is being written. */
+export function callAround(
+  text: string,
+  offset: number,
+): { readonly name: string; readonly index: number } | undefined {
+  let depth = 0;
+  let index = 0;
+  for (let i = offset - 1; i >= 0; i--) {
+    const sign = text[i];
+    if (sign === '\n' || sign === '{' || sign === '}' || sign === '"') return undefined;
+    if (sign === ')' || sign === ']') depth++;
+    if (sign === '[' && --depth < 0) return undefined;
+    if (sign === ',' && depth === 0) index++;
+    if (sign !== '(' || --depth >= 0) continue;
+    const name = /[A-Za-z]\w*$/.exec(text.slice(Math.max(0, i - 60), i))?.[0];
+    return name === undefined ? undefined : { name, index };
+  }
+  return undefined;
+}
