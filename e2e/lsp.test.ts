@@ -185,7 +185,7 @@ describe('the language server', () => {
     expect(await hover('turnOf(s)')).toContain('routine turnOf(s: seat)');
     expect(await hover('pips')).toContain("a card's pips");
     expect(await hover('min(')).toContain('min(a, b)');
-    expect(await hover('deck')).toBeUndefined();
+    expect(await hover('deck')).toContain('deck standard');
   });
 
   it('goes to where a name is declared, and finds all its places', async () => {

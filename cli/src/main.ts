@@ -10,7 +10,7 @@ import { addRemoteCommands } from './commands/remote.js';
 import { addSheetCommands } from './commands/sheet.js';
 import { addSoakCommand } from './commands/soak.js';
 import { addSolveCommand } from './commands/solve.js';
-import { DONE, Exit, NO, WRONG_USE } from './exit.js';
+import { DONE, EXIT_CODES, Exit, NO, WRONG_USE } from './exit.js';
 import { VERSION } from './version.js';
 
 const program = new Command('wily')
@@ -18,7 +18,8 @@ const program = new Command('wily')
   .version(VERSION)
   .exitOverride()
   .configureHelp({ showGlobalOptions: true, sortSubcommands: false })
-  .showHelpAfterError('Add --help to see how it is used.');
+  .showHelpAfterError('Add --help to see how it is used.')
+  .addHelpText('after', `\nExit codes:\n${EXIT_CODES.map(([code, words]) => `  ${code}  ${words}`).join('\n')}`);
 
 addCardCommands(program);
 addHandCommands(program);

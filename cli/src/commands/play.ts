@@ -52,7 +52,7 @@ export function addPlayCommand(program: Command): void {
     .option('--watch', 'check the sheet at every save, and replay the choices made so far on the new text')
     .addHelpText(
       'after',
-      '\nAt the prompt: a number or an option with its values (bet 20), hint, undo, log, help, quit.\n\nExamples:\n  ./wily play sheets/lantern-twenty-one.motley\n  ./wily play river-nines.motley --seats Wren,Otter,Heron:plain --seed lantern --watch',
+      '\nAt the prompt: a number, an option with its values (bet 20), hint, undo,\nlog, help, quit.\n\nExamples:\n  ./wily play sheets/lantern-twenty-one.motley\n  ./wily play river-nines.motley --seats Wren,Otter,Heron:plain --seed lantern --watch',
     )
     .action(play);
 }

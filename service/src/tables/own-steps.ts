@@ -21,6 +21,8 @@ export interface Mind {
   readonly table: Thinkable;
 }
 
+/** So much longer than it thinks a seat may keep others waiting, in milliseconds; then its sheet's own bot plays. */
+const PATIENCE = 8_000;
 /** The share of a turn clock that thinking may use up. */
 const SHARE = 0.8;
 
@@ -69,10 +71,16 @@ export class OwnSteps {
     const done = (answer: ThinkAnswer | null): void => {
       this.going.later(() => this.thought(seat, ask, answer));
     };
-    this.mind.thinking.think(this.mind.table, { seat, milliseconds: time, playouts }).then(done, (error: unknown) => {
-      this.going.failed(error);
-      done(null);
-    });
+    // Where others think for long, nobody waits for ever: what comes too late answers a question of the past.
+    const late = setTimeout(() => done(null), time + PATIENCE);
+    late.unref();
+    this.mind.thinking
+      .think(this.mind.table, { seat, milliseconds: time, playouts })
+      .finally(() => clearTimeout(late))
+      .then(done, (error: unknown) => {
+        this.going.failed(error);
+        done(null);
+      });
   }
 
   /** Plays what was thought, where it still fits; else what the sheet's own bot plays. */

@@ -69,16 +69,22 @@ class Lane {
     minThreads: 0,
     maxThreads: 1,
     idleTimeout: IDLE,
-    maxQueue: MOST_WAITING,
     resourceLimits: { maxOldGenerationSizeMb: HEAP },
   });
   private readonly known = new LRUCache<string, number>({ max: MOST_KNOWN });
   private last: Promise<unknown> = Promise.resolve();
+  private waiting = 0;
 
   /** One question after the other: each goes on from where the one before it left the table. */
   think(table: Thinkable, asked: Pick<ThinkTask, 'seat' | 'milliseconds' | 'playouts'>): Promise<ThinkAnswer> {
+    if (this.waiting >= MOST_WAITING) return Promise.reject(new Error('too many questions wait for this thread'));
+    this.waiting++;
     const run = this.last.then(() => this.ask(table, asked));
-    this.last = run.catch(() => undefined);
+    this.last = run
+      .catch(() => undefined)
+      .finally(() => {
+        this.waiting--;
+      });
     return run;
   }
 
