@@ -339,7 +339,7 @@ describe('errors and pages', () => {
       if (!('get' in methods)) continue;
       const response = await raw(
         path.replace('{table}', table.id).replace('{number}', '0').replace('{sheet}', table.sheet) +
-          (path.endsWith('choices') ? '?seat=1' : ''),
+          (/(choices|hint)$/.test(path) ? '?seat=1' : ''),
       );
       expect([path, response.status]).toEqual([path, 200]);
     }

@@ -104,7 +104,7 @@ describe('the Games page', () => {
       await page.click('text=Rehearsals');
       await page.waitForSelector('text=a natural pays three to two');
       await page.getByLabel('Find a sheet').fill('chess');
-      await page.waitForSelector('text=No sheet is called so.');
+      await page.waitForSelector('text=No sheet is like this.');
     }));
 
   it('keeps the sheet in sight wherever the list stands', () =>
