@@ -1,6 +1,7 @@
 import { ServiceError, Unreachable } from '@wily-jester/client';
 import { FaceError, Fault, HandError, SetupError } from '@wily-jester/core';
 import { Command, CommanderError } from 'commander';
+import { addBotsCommand } from './commands/bots.js';
 import { addCardCommands } from './commands/cards.js';
 import { addHandCommands } from './commands/hands.js';
 import { addLspCommand } from './commands/lsp.js';
@@ -26,6 +27,7 @@ addHandCommands(program);
 addSheetCommands(program);
 addSoakCommand(program);
 addMatchCommand(program);
+addBotsCommand(program);
 addSolveCommand(program);
 addLspCommand(program);
 addPlayCommand(program);

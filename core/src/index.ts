@@ -72,6 +72,7 @@ export {
   valuesOf,
 } from './solve/solve.js';
 export { type InfoSet, type Tree, treeOf } from './solve/tree.js';
+export { type BotLinesOptions, botLines, type LineReport } from './trials/bot-lines.js';
 export { Coverage } from './trials/coverage.js';
 export {
   type Rehearsal,

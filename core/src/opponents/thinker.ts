@@ -35,16 +35,18 @@ export class Thinker {
   /**
    * @param game whose states keep what seats have seen (`tracking`)
    * @param seed of its own chance: with it and a number of playouts, it always finds the same
+   * @param bot of the sheet that plays all seats in playouts, and whose choice is kept unless another is better
    */
   constructor(
     private readonly game: Game,
     readonly seat: number,
     seed: number,
+    bot = 0,
   ) {
     this.chance = quickChance(seed);
     this.knowledge = new Knowledge(game, seat, this.chance.stream('knowledge', seat));
-    const [first] = game.program.bots;
-    this.bot = first ? 0 : -1;
+    const first = game.program.bots[bot];
+    this.bot = first ? bot : -1;
     this.policy = first ? new SteadyPolicy(new ScriptedPolicy(game, first.name)) : new RandomPolicy();
   }
 
