@@ -126,7 +126,10 @@ const clockPlays = computed(() => {
 <template>
   <section class="panel" :class="{ compact: !keyed }" aria-label="Your choices">
     <div class="turn">
-      <h2>{{ offers.length === 0 ? status : view.waiting.how === 'any' ? 'Be first' : 'Your turn' }}</h2>
+      <div class="head">
+        <h2>{{ offers.length === 0 ? status : view.waiting.how === 'any' ? 'Be first' : 'Your turn' }}</h2>
+        <slot name="beside" />
+      </div>
       <ClockWick v-if="clock" :clock="clock" :then="clockPlays" />
       <p v-else-if="offers.length > 0" class="calm">Take your time.</p>
       <p v-else-if="standIn !== null" class="calm">The bot “{{ standIn }}” plays for you.</p>
@@ -220,6 +223,11 @@ const clockPlays = computed(() => {
 }
 .turn h2 {
   color: var(--paper);
+}
+.head {
+  display: flex;
+  align-items: center;
+  gap: 4px 14px;
 }
 .calm {
   color: var(--mist-3);

@@ -1,57 +1,23 @@
 <script setup lang="ts">
 import type { Hint } from '@wily-jester/protocol';
-import { computed, ref, watch } from 'vue';
-import { client } from '../session';
+import { computed } from 'vue';
 import { worthWords } from './words';
 
-/** What thinking for a moment would choose, and what that is worth: asked for, and written down at the table. */
-const props = defineProps<{
-  /** The table, the open ask, and for whom it is. */
-  table: string;
-  ask: number;
-  seat: number;
-}>();
+/** What thinking for a moment would choose, and what that is worth. */
+const props = defineProps<{ hint: Hint | null; wrong: string }>();
 const emit = defineEmits<{ choose: [option: string, args: Hint['choices'][number]['args']] }>();
 
 const MOST = 4;
-const hint = ref<Hint | null>(null);
-const busy = ref(false);
-const wrong = ref('');
-
-// A hint is about one question: it goes with it.
-watch(
-  () => [props.table, props.ask, props.seat],
-  () => {
-    hint.value = null;
-    wrong.value = '';
-  },
-);
-
-async function ask(): Promise<void> {
-  const { table, seat, ask: asked } = props;
-  busy.value = true;
-  wrong.value = '';
-  try {
-    const found = await client.value.hint(table, { seat });
-    if (found.ask === asked && props.ask === asked) hint.value = found;
-  } catch (error) {
-    wrong.value = error instanceof Error ? error.message : String(error);
-  } finally {
-    busy.value = false;
-  }
-}
-
-const rows = computed(() => (hint.value?.choices ?? []).slice(0, MOST));
+const rows = computed(() => (props.hint?.choices ?? []).slice(0, MOST));
 /** A choice without another one beside it is not weighed. */
-const isWeighed = computed(() => (hint.value?.playouts ?? 0) > 0);
+const isWeighed = computed(() => (props.hint?.playouts ?? 0) > 0);
 /** All bars stand on one scale from zero. */
 const scale = computed(() => Math.max(1e-9, ...rows.value.map(({ mean }) => Math.abs(mean))));
 const widthOf = (mean: number): string => `${(50 * Math.abs(mean)) / scale.value}%`;
 </script>
 
 <template>
-  <div class="hint">
-    <button v-if="!hint" type="button" class="ask" :disabled="busy" data-hint @click="ask">{{ busy ? 'Thinking …' : 'Hint' }}</button>
+  <div v-if="hint || wrong" class="hint">
     <p v-if="wrong" class="wrong" role="status">{{ wrong }}</p>
     <ol v-if="hint" aria-label="Hint: choices by what they are worth">
       <li v-for="(row, i) in rows" :key="row.words">
@@ -71,17 +37,6 @@ const widthOf = (mean: number): string => `${(50 * Math.abs(mean)) / scale.value
 .hint {
   color: var(--mist);
   font-size: 14px;
-}
-.ask {
-  min-height: 34px;
-  padding: 4px 16px;
-  border: 1px solid rgb(223 230 234 / 0.35);
-  border-radius: 10px;
-  background: none;
-  color: var(--mist);
-  font-weight: 600;
-  font-size: 13px;
-  cursor: pointer;
 }
 ol {
   list-style: none;

@@ -9,6 +9,7 @@ import PileView from './PileView.vue';
 import { type DrawnPile, middleOf, seatPilesOf, spottedOf } from './piles';
 import SeatZone from './SeatZone.vue';
 import type { Shown } from './shown';
+import { type HintQuestion, useHint } from './useHint';
 import { useTouch } from './useTouch';
 import { useTravel } from './useTravel';
 import { figureWords, statusOf } from './words';
@@ -28,6 +29,11 @@ const props = defineProps<{
 const emit = defineEmits<{ narrow: [isNarrow: boolean] }>();
 
 const { plan, table, view, clock, sent, refused, isMine, standIn, offers } = props.shown;
+/** What a hint would be about: only where this page is the seat's own, and something is asked of it. */
+const question = computed<HintQuestion | null>(() =>
+  !props.still && !props.compact && isMine.value && offers.value.length > 0 && table.value && typeof props.eyes === 'number' ? { table: table.value.id, ask: view.value?.waiting.ask ?? 0, seat: props.eyes } : null,
+);
+const { hint, isThinking, wrong: noHint, askForHint } = useHint(() => question.value);
 const stage = ref<HTMLElement | null>(null);
 const size = ref({ width: props.compact ? 400 : 900, height: 520 });
 const isNarrow = computed(() => size.value.width < 700);
@@ -193,12 +199,27 @@ const fault = computed(() => table.value?.fault ?? null);
       @aim="aim"
       @play-set="playSet"
       @forget="refused = null"
-    />
-    <HintRows v-if="!still && !compact && isMine && offers.length > 0 && table && typeof eyes === 'number'" :table="table.id" :ask="view.waiting.ask ?? 0" :seat="eyes" @choose="(option, args) => shown.choose(option, args)" />
+    >
+      <template #beside>
+        <button v-if="question && !hint" type="button" class="hint" :disabled="isThinking" data-hint @click="askForHint">{{ isThinking ? 'Thinking …' : 'Hint' }}</button>
+      </template>
+    </ActionPanel>
+    <HintRows :hint="hint" :wrong="noHint" @choose="(option, args) => shown.choose(option, args)" />
   </div>
 </template>
 
 <style scoped>
+.hint {
+  min-height: 26px;
+  padding: 2px 12px;
+  border: 1px solid rgb(223 230 234 / 0.35);
+  border-radius: 9px;
+  background: none;
+  color: var(--mist);
+  font-weight: 600;
+  font-size: 13px;
+  cursor: pointer;
+}
 .whole {
   flex: 1 1 0;
   min-height: 0;
