@@ -201,7 +201,7 @@ const fault = computed(() => table.value?.fault ?? null);
       @forget="refused = null"
     >
       <template #beside>
-        <button v-if="question && !hint" type="button" class="hint" :disabled="isThinking" data-hint @click="askForHint">{{ isThinking ? 'Thinking …' : 'Hint' }}</button>
+        <button v-if="question && !hint" type="button" class="ask-hint" :disabled="isThinking" data-hint @click="askForHint">{{ isThinking ? 'Thinking …' : 'Hint' }}</button>
       </template>
     </ActionPanel>
     <HintRows :hint="hint" :wrong="noHint" @choose="(option, args) => shown.choose(option, args)" />
@@ -209,7 +209,7 @@ const fault = computed(() => table.value?.fault ?? null);
 </template>
 
 <style scoped>
-.hint {
+.ask-hint {
   min-height: 26px;
   padding: 2px 12px;
   border: 1px solid rgb(223 230 234 / 0.35);

@@ -8,8 +8,8 @@ export async function openDatabase(address: string): Promise<Sequelize> {
     dialect: 'mariadb',
     logging: false,
     define: { charset: 'utf8mb4' },
-    pool: { max: 12, min: 0, acquire: 3_000, idle: 10_000 },
-    dialectOptions: { connectTimeout: 2_000 },
+    pool: { max: 12, min: 0, acquire: 6_000, idle: 10_000 },
+    dialectOptions: { connectTimeout: 4_000 },
   });
   await sequelize.authenticate();
   bindModels(sequelize);
