@@ -4,7 +4,7 @@ import { Exit, NO, WRONG_USE } from '../exit.js';
 import { programIn } from '../files.js';
 import { paint, print, printJson } from '../show/paint.js';
 import { wholeNumber } from '../words.js';
-import { settingsFrom } from './seating.js';
+import { settingsOf } from './seating.js';
 
 interface BotsWishes {
   bot?: string;
@@ -35,10 +35,7 @@ async function reportBots(file: string, wishes: BotsWishes): Promise<void> {
     playouts: wholeNumber('--playouts', wishes.playouts, 10, 100_000),
     every: wholeNumber('--every', wishes.every, 1, 10_000),
     seed: wholeNumber('--seed', wishes.seed, 0, 1_000_000),
-    settings: settingsFrom(
-      wishes.set ?? [],
-      program.settings.map((s) => ({ name: s.name, type: s.t === 'int' ? 'int' : s.t === 'flag' ? 'flag' : 'word' })),
-    ),
+    settings: settingsOf(program, wishes.set),
     ...(wishes.seats === undefined
       ? {}
       : { seats: wholeNumber('--seats', wishes.seats, Math.min(...program.seats), Math.max(...program.seats)) }),

@@ -20,7 +20,7 @@ import { budgetOf } from '../play/opponents.js';
 import { junitOf } from '../show/junit.js';
 import { paint, print, printJson } from '../show/paint.js';
 import { wholeNumber } from '../words.js';
-import { settingsFrom } from './seating.js';
+import { settingsOf } from './seating.js';
 
 interface MatchWishes {
   bots: string;
@@ -114,10 +114,7 @@ async function matchBots(file: string, wishes: MatchWishes): Promise<void> {
   const games = wholeNumber('--games', wishes.games, 2, 10_000_000);
   // Alone, each of both plays every deal.
   const deals = Math.max(2, Math.ceil(games / Math.max(2, seats)));
-  const settings = settingsFrom(
-    wishes.set ?? [],
-    program.settings.map((s) => ({ name: s.name, type: s.t === 'int' ? 'int' : s.t === 'flag' ? 'flag' : 'word' })),
-  );
+  const settings = settingsOf(program, wishes.set);
   const seed = wholeNumber('--seed', wishes.seed, 0, 1_000_000);
   const both = timed.map(({ policy }) => policy);
   const match =

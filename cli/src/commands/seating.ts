@@ -1,4 +1,4 @@
-import { REGULARS, StrengthError, strengthOf, strengthWords } from '@wily-jester/core';
+import { type Program, REGULARS, StrengthError, strengthOf, strengthWords } from '@wily-jester/core';
 import type { Plan } from '@wily-jester/protocol';
 import { Exit, WRONG_USE } from '../exit.js';
 
@@ -50,6 +50,13 @@ export function readWish(wish: string, bots: readonly string[]): string | undefi
     throw error;
   }
 }
+
+/** Reads `--set` for a sheet that is compiled here. */
+export const settingsOf = (program: Program, words: readonly string[] = []): ReturnType<typeof settingsFrom> =>
+  settingsFrom(
+    words,
+    program.settings.map(({ name, t }) => ({ name, type: t === 'int' ? 'int' : t === 'flag' ? 'flag' : 'word' })),
+  );
 
 /** Reads `--set rounds=5 softHit=yes`. What the values may be, the sheet itself says. */
 export function settingsFrom(

@@ -5,7 +5,7 @@ import { programIn } from '../files.js';
 import { paint, print, printJson } from '../show/paint.js';
 import { placeJson } from '../show/places.js';
 import { wholeNumber } from '../words.js';
-import { settingsFrom } from './seating.js';
+import { settingsOf } from './seating.js';
 
 interface SoakOptions {
   games: string;
@@ -58,10 +58,7 @@ async function soakSheet(file: string, options: SoakOptions): Promise<void> {
   const games = wholeNumber('--games', options.games, 1, 10_000_000);
   const seed = wholeNumber('--seed', options.seed, 0, 1_000_000);
   const from = wholeNumber('--from', options.from, 0, 100_000_000);
-  const settings = settingsFrom(
-    options.set ?? [],
-    program.settings.map((s) => ({ name: s.name, type: s.t === 'int' ? 'int' : s.t === 'flag' ? 'flag' : 'word' })),
-  );
+  const settings = settingsOf(program, options.set);
   const start = performance.now();
   const seats =
     options.seats === undefined

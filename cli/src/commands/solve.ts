@@ -16,7 +16,7 @@ import { Exit, NO, WRONG_USE } from '../exit.js';
 import { programIn } from '../files.js';
 import { paint, print, printJson } from '../show/paint.js';
 import { wholeNumber } from '../words.js';
-import { settingsFrom } from './seating.js';
+import { settingsOf } from './seating.js';
 
 interface SolveWishes {
   set?: string[];
@@ -39,10 +39,7 @@ const signed = (n: number): string => `${n < 0 ? '−' : '+'}${Math.abs(n).toFix
 
 /** Builds the tree. @throws Exit where the game is too large */
 function built(program: Program, wishes: SolveWishes) {
-  const settings = settingsFrom(
-    wishes.set ?? [],
-    program.settings.map((s) => ({ name: s.name, type: s.t === 'int' ? 'int' : s.t === 'flag' ? 'flag' : 'word' })),
-  );
+  const settings = settingsOf(program, wishes.set);
   const least = Math.min(...program.seats);
   const seats =
     wishes.seats === undefined ? least : wholeNumber('--seats', wishes.seats, least, Math.max(...program.seats));

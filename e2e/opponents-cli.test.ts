@@ -1,0 +1,98 @@
+import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { describe, expect, it } from 'vitest';
+import { newFolder, wily } from './setup/programs.js';
+import { ROOT } from './setup/service.js';
+
+const sheet = (name: string): string => join(ROOT, `sheets/${name}.motley`);
+
+describe('./wily match', () => {
+  it('plays the same deals from every seat, and gives margin and wins with their intervals', async () => {
+    const { code, out } = await wily([
+      ...['match', sheet('eights-aside'), '--bots', 'tidy,random', '--games', '80', '--set', 'mostDeals=1', '--json'],
+    ]);
+    expect(code).toBe(0);
+    const found = JSON.parse(out);
+    expect(found).toMatchObject({ bots: ['tidy', 'random'], undecided: 0 });
+    expect(found.margin.interval[0]).toBeGreaterThan(0);
+    expect(found.wins.share).toBeGreaterThan(0.5);
+    expect(found.bySeat).toHaveLength(2);
+  });
+
+  it('fails where the margin that was asked for is not surely reached', async () => {
+    const { code, out, err } = await wily([
+      ...['match', sheet('three-card-duel'), '--bots', 'balanced,balanced', '--games', '60', '--least', '1', '--junit'],
+    ]);
+    expect(code).toBe(1);
+    expect(out).toContain('<failure');
+    expect(err).toContain('1 was asked for');
+  });
+
+  it('lets two play a patience, each alone with the same cards', async () => {
+    const { out } = await wily([
+      ...['match', sheet('nine-greens'), '--bots', 'thinking:60p,random', '--games', '8', '--whole'],
+    ]);
+    expect(out).toMatch(/scores {2}[\d.]+ and [\d.]+ on average/);
+    expect(out).toMatch(/margin {2}\+/);
+  });
+
+  it('says what it cannot read', async () => {
+    expect((await wily(['match', sheet('long-pot'), '--bots', 'patient'])).err).toContain('--bots takes two');
+    expect((await wily(['match', sheet('long-pot'), '--bots', 'patient,thinking:soon'])).err).toContain(
+      'cannot be read',
+    );
+    expect((await wily(['match', sheet('long-pot'), '--bots', 'patient,wild'])).err).toContain('has no bot "wild"');
+  });
+});
+
+describe('./wily solve', () => {
+  it('solves the three-card duel, and writes the strategy', async () => {
+    const file = join(newFolder(), 'strategy.json');
+    const { code, out } = await wily(['solve', sheet('three-card-duel'), '--until', '0.0002', '--out', file]);
+    expect(code).toBe(0);
+    expect(out).toContain('Worth −0.0555');
+    expect(out).toContain('Otter  J♠, after Wren bet → fold');
+    const { decisions } = JSON.parse(readFileSync(file, 'utf8'));
+    expect(decisions).toHaveLength(12);
+  });
+
+  it('measures a bot, and refuses what is too large', async () => {
+    expect((await wily(['solve', sheet('three-card-duel'), '--bot', 'balanced'])).out).toContain(
+      'nothing to be gained',
+    );
+    const { code, err } = await wily(['solve', sheet('eights-aside')]);
+    expect(code).toBe(1);
+    expect(err).toContain('too large to be solved');
+  });
+});
+
+describe('./wily bots', () => {
+  it('tells of each line how often it fired', async () => {
+    const { out } = await wily([
+      ...['bots', sheet('eights-aside'), '--games', '3', '--set', 'mostDeals=1', '--playouts', '40'],
+    ]);
+    expect(out).toContain('bot tidy');
+    expect(out).toMatch(/fired \d+ times/);
+  });
+});
+
+describe('./wily play', () => {
+  it('has opponents that think, and hints', async () => {
+    const { out } = await wily(
+      ['play', sheet('three-card-duel'), '--seats', 'Wren,Otter:thinking 40 playouts', '--seed', 'lantern'],
+      { input: 'hint\n1\nquit\n' },
+    );
+    expect(out).toMatch(/points by the end of the chapter/);
+    expect(out).toMatch(/Otter (bets|checks|calls|folds)/);
+    const { err } = await wily(['play', sheet('three-card-duel'), '--seats', 'Wren,Otter:wild'], { input: '' });
+    expect(err).toContain('It has balanced, thinking, random.');
+  });
+
+  it('lets the person be first in a race, or wait', async () => {
+    const { out } = await wily(['play', sheet('ford-dash'), '--seats', 'Wren,Otter:nimble', '--seed', 'x'], {
+      input: 'wait\nquit\n',
+    });
+    expect(out).toContain('may be first (or wait)');
+    expect(out).toMatch(/Otter lays|Nobody goes on/);
+  });
+});
