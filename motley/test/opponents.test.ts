@@ -163,6 +163,19 @@ describe('a seat that thinks', () => {
     expect(standings[0]?.scores.mean).toBeGreaterThan((standings[1]?.scores.mean ?? 0) + 0.2);
   });
 
+  it('plays for the score itself where all score together', () => {
+    const program = programOf(`game "Lift" for 2 seats {
+      deck standard
+      play {
+        for n in 1..3 { for each s in seats { ask s { option rest { }  option lift(n: 1..2) { for each t in seats { score t += n } } } } }
+        finish
+      }
+    }`);
+    const thinking = new ThinkingPolicy('thinking', () => ({ playouts: 120 }));
+    const { standings } = match(program, { deals: 3, seed: 1, policies: [thinking, thinking] });
+    expect(standings.map(({ scores }) => scores.mean)).toEqual([12, 12]);
+  });
+
   it('answers early with what it has, and counts playouts alone where time is given', () => {
     const { game, steps } = played('thorn-and-lady.motley', 4, 20);
     const state = steps.at(-1)?.before as State;

@@ -96,6 +96,7 @@ function simulatorFor(game: Game): Simulator {
  */
 export class Search {
   private readonly simulator: Simulator;
+  private readonly together: boolean;
   private readonly world: State;
   private readonly policies: readonly Policy[];
 
@@ -104,6 +105,8 @@ export class Search {
     state: State,
     private readonly options: SearchOptions,
   ) {
+    // Before any playout: it is found by playing games with the same simulator.
+    this.together = isShared(game);
     this.simulator = simulatorFor(game);
     this.world = state.copy();
     this.policies = game.rt.seats.map(() => options.policy);
@@ -153,10 +156,10 @@ export class Search {
     const { seat } = options;
     try {
       simulator.take(this.world, seed);
-      const before = standing(game, simulator.scores(), seat);
+      const before = standing(game, simulator.scores(), seat, this.together);
       simulator.game.advance(simulator.state, seat, answer);
       simulator.play({ policies: this.policies, until: 'chapter', most: LONGEST, order: 'any' });
-      return standing(game, simulator.scores(), seat) - before;
+      return standing(game, simulator.scores(), seat, this.together) - before;
     } catch (error) {
       if (error instanceof Fault) return Number.NaN;
       throw error;
@@ -209,9 +212,9 @@ function isShared(game: Game): boolean {
  * How much better than the others a seat stands: its score beside the mean of all that are not on its side; its score
  * alone where all score together.
  */
-function standing(game: Game, scores: readonly number[], seat: number): number {
+function standing(game: Game, scores: readonly number[], seat: number, together: boolean): number {
   const { teams, winsLeast } = game.program;
-  if (isShared(game)) return (winsLeast ? -1 : 1) * (scores[seat] ?? 0);
+  if (together) return (winsLeast ? -1 : 1) * (scores[seat] ?? 0);
   const others = scores.filter((_, other) => (teams === 0 ? other !== seat : other % teams !== seat % teams));
   const mean = others.length === 0 ? 0 : others.reduce((sum, score) => sum + score, 0) / others.length;
   const ahead = (scores[seat] ?? 0) - mean;
