@@ -167,7 +167,7 @@ describe('a seat that thinks', () => {
     const program = programOf(`game "Lift" for 2 seats {
       deck standard
       play {
-        for n in 1..3 { for each s in seats { ask s { option rest { }  option lift(n: 1..2) { for each t in seats { score t += n } } } } }
+        for turn1 in 1..3 { for each s in seats { ask s { option rest { }  option lift(n: 1..2) { for each t in seats { score t += n } } } } }
         finish
       }
     }`);
