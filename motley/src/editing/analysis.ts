@@ -9,7 +9,7 @@ import type { Sheet } from '../symbols/scope.js';
 import { describe, MEMBERS } from './describe.js';
 import { type Family, type FamilyFile, partName } from './family.js';
 import { type Occurrence, occurrenceAt, occurrencesIn, type Space, sameThing } from './occurrences.js';
-import { callAround } from './shape.js';
+import { callAround, wordStart } from './shape.js';
 import { WORDS } from './words.js';
 
 /** Something that may stand where somebody types. */
@@ -104,7 +104,7 @@ export class Analysis {
 
   /** A word of the language, or a function of it, in words; in texts and notes there are none. */
   private wordAt(offset: number): { readonly text: string; readonly offset: number; readonly end: number } | undefined {
-    const start = offset - (/\w*$/.exec(this.text.slice(Math.max(0, offset - 60), offset))?.[0].length ?? 0);
+    const start = wordStart(this.text, offset);
     const word = /^[A-Za-z]\w*/.exec(this.text.slice(start, start + 60))?.[0] ?? '';
     const line = this.text.slice(this.text.lastIndexOf('\n', start - 1) + 1, start);
     const isInText = (line.match(/"/g)?.length ?? 0) % 2 === 1 || line.includes('//');

@@ -64,6 +64,13 @@ export function tokensOf(text: string): Token[] {
   });
 }
 
+/** Where the word begins that ends at a place; the place itself where none does. */
+export function wordStart(text: string, offset: number): number {
+  let start = offset;
+  while (start > 0 && /\w/.test(text[start - 1] as string)) start--;
+  return start;
+}
+
 /** The call around a place: the name before its parenthesis, and which of its values is being written. */
 export function callAround(
   text: string,
@@ -78,8 +85,8 @@ export function callAround(
     if (sign === '[' && --depth < 0) return undefined;
     if (sign === ',' && depth === 0) index++;
     if (sign !== '(' || --depth >= 0) continue;
-    const name = /[A-Za-z]\w*$/.exec(text.slice(Math.max(0, i - 60), i))?.[0];
-    return name === undefined ? undefined : { name, index };
+    const name = text.slice(wordStart(text, i), i);
+    return /^[A-Za-z]/.test(name) ? { name, index } : undefined;
   }
   return undefined;
 }
