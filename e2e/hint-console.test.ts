@@ -48,8 +48,10 @@ describe('who plays a seat', () => {
       ]);
     });
   });
+});
 
-  it('is found among games by kind', async () => {
+describe('a game', () => {
+  it('is found among others by its kind', async () => {
     await visit('/games', async (page) => {
       await page.selectOption('[aria-label="Kind of game"]', 'tricks');
       const names = await page.locator('.tile b').allInnerTexts();

@@ -57,7 +57,7 @@ describe('a seat that thinks at a live table', () => {
     });
   });
 
-  it('goes on at a table that is loaded again', async () => {
+  it('plays on where all seats think, with nobody there', async () => {
     const opened = await openWith('Eights Aside', 'thinking 20ms', { mostDeals: 1 });
     const { id } = opened.table;
     await client.botSeat(id, 1, 'thinking 20ms');

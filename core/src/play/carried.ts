@@ -38,13 +38,19 @@ function labelOf(game: Game, state: State, seat: number, answer: Answer): readon
   return [wordsOf(option.name), ...cards];
 }
 
-/** A choice as it is told of: before it is carried out. */
-export function carriedBy(game: Game, state: State, seat: number, answer: Answer): Carried {
+/** A choice as it is told of: before it is carried out. @param args its values, as {@link argsOf} gives them */
+export function carriedBy(
+  game: Game,
+  state: State,
+  seat: number,
+  answer: Answer,
+  args: Readonly<Record<string, ArgValue>>,
+): Carried {
   return {
     seat,
     option: optionOf(game, state, answer).name,
     label: labelOf(game, state, seat, answer),
-    args: Object.values(argsOf(game, state, answer)),
+    args: Object.values(args),
   };
 }
 

@@ -427,8 +427,8 @@ export class Table {
   carryOut(seat: number, answer: Answer, by: By): Played {
     const { game, current } = this;
     const option = optionOf(game, current, answer);
-    const carried = carriedBy(game, current, seat, answer);
     const args = argsOf(game, current, answer);
+    const carried = carriedBy(game, current, seat, answer, args);
     const together = current.f[WAIT] === WAIT_EVERY;
     const { openAsk, isRace } = this;
     const next = game.answer(current, seat, answer);
