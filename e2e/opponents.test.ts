@@ -5,8 +5,10 @@ import { seatKey, startTestService, until } from './setup/service.js';
 
 let service: Service;
 let client: Client;
+let data: string;
+let database: string;
 beforeAll(async () => {
-  ({ service, client } = await startTestService());
+  ({ service, client, data, database } = await startTestService());
 });
 afterAll(() => service.stop());
 
@@ -62,6 +64,21 @@ describe('a seat that thinks at a live table', () => {
     const { id } = opened.table;
     await client.botSeat(id, 1, 'thinking 20ms');
     await until(async () => (await client.view(id, 1)).number > 12, 'some choices', 30_000);
+    const rows = (await client.record(id)).trim().split('\n').slice(1);
+    expect(rows.every((row) => JSON.parse(row).by === 'bot')).toBe(true);
+  });
+});
+
+describe('a seat that thought when the service stopped', () => {
+  it('thinks again once it is back', async () => {
+    const opened = await openWith('Eights Aside', 'thinking 20ms');
+    const { id } = opened.table;
+    await client.botSeat(id, 1, 'thinking 20ms');
+    await until(async () => (await client.view(id, 1)).number > 4, 'some choices', 30_000);
+    await service.stop();
+    ({ service, client } = await startTestService({ data, database }));
+    const { number } = await client.view(id, 1);
+    await until(async () => (await client.view(id, 1)).number > number + 4, 'more choices', 30_000);
     const rows = (await client.record(id)).trim().split('\n').slice(1);
     expect(rows.every((row) => JSON.parse(row).by === 'bot')).toBe(true);
   });
