@@ -82,6 +82,16 @@ export {
   rehearse,
   type Side,
 } from './trials/rehearsal.js';
+export type { BlockResult, TrialArm, TrialPlan } from './trials/trial.js';
+export { BLOCK, TrialFault, TrialPlayer, trialPolicy, usualBot } from './trials/trial.js';
+export { type Until, UntilError, TrialTotals, type WayPoint } from './trials/totals.js';
+export {
+  type CellFigures,
+  type DifferenceFigures,
+  type TallyFigures,
+  type TrialFigures,
+  trialFigures,
+} from './trials/figures.js';
 export { type SoakFailure, type SoakReport, soak } from './trials/soak.js';
 export { type Noted, StepEvents, type TableEvent } from './views/events.js';
 export { type Line, third } from './views/narration.js';

@@ -6,12 +6,27 @@ export interface Generator {
   readonly choose?: (n: number) => number;
 }
 
+/**
+ * Chance that goes by what it is for, so that games of other rules have the same where their rules are the same. Every
+ * generator is good until the next one of its kind is asked for.
+ */
+export interface KeyedChance {
+  /** For the next shuffle of a pile, which is laid in the order of the deck before. */
+  shuffle(pile: string): Generator;
+  /** For the next pick at a place of the sheet. */
+  pick(place: number): Generator;
+  /** For the next choice of a seat in a chapter. */
+  player(seat: number, chapter: number): Generator;
+}
+
 /** A family of generators, one for each purpose and count, so that what one draws never shifts another. */
 export interface Chance {
   /** Named in a table's header, so that a record says how its chance was made. */
-  readonly name: 'chacha20' | 'quick';
+  readonly name: 'chacha20' | 'quick' | 'quick/2';
   /** The generator of one purpose and count: the same words give the same numbers, on every machine. */
   stream(purpose: string, count: number): Generator;
+  /** Where chance goes by what it is for. */
+  readonly keyed?: KeyedChance | undefined;
 }
 
 /** So many numbers there are of 32 bits. */

@@ -13,6 +13,12 @@ export interface Answer {
   readonly args: Args;
 }
 
+/** A value that is counted: a number, or the pieces of a text. */
+export type Counted = number | readonly Piece[];
+
+/** Hears what a sheet counts: which of its tallies, the value and what it is per, and what it goes by (0 where there is none). */
+export type Counting = (tally: number, value: Counted, per: number, first: Counted, second: Counted) => void;
+
 /** Reads something as one seat sees it: state, viewer, and up to four values. */
 export type Read<T> = (s: State, v: number, ...args: Args) => T;
 

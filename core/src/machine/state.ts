@@ -134,6 +134,15 @@ export class State {
     return this;
   }
 
+  /** As a state is when it is new. */
+  clear(): this {
+    this.bytes.fill(0);
+    changes[0] = (changes[0] as number) + 1;
+    this.refs.fill(null);
+    this.refs[CHAPTER_TEXT] = NO_TITLE;
+    return this;
+  }
+
   /** Its numbers and cards, as bytes of its own. */
   bytesCopied(): Uint8Array {
     return this.bytes.slice();
@@ -215,9 +224,9 @@ export class State {
   }
 }
 
-/** The first state of a table: the whole deck in the pack, in deck order. */
-export function firstState(layout: StateLayout, form: StateForm): State {
-  const state = new State(form);
+/** Makes a state the first one of a table: the whole deck in the pack, in deck order. @param state is overwritten */
+export function firstState(layout: StateLayout, state: State): State {
+  const { form } = state.clear();
   const cards = layout.faces.length;
   for (let p = 0; p < form.piles; p++) {
     state.start[p] = p === 0 ? 0 : cards + 2 * (p - 1);

@@ -92,6 +92,7 @@ export class Table {
       readonly live?: boolean;
       readonly prepare?: (game: Game, state: State) => void;
       readonly reached?: Opening['reached'];
+      readonly counting?: Opening['counting'];
       /** Seats that may think: the table keeps what they have seen, and what others' choices tell them. */
       readonly thinking?: readonly number[];
       /** Keeps promises by way of other piles and whole ones too; for this it keeps what each seat has seen. */
@@ -113,6 +114,7 @@ export class Table {
       rehearsing: options.rehearsing === true,
       promised,
       reached: options.reached,
+      counting: options.counting,
       commit: options.live
         ? (count, order) => commitToOrder(order, deriveKey(seed, 'salt', count), options.sha256)
         : undefined,

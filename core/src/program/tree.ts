@@ -157,6 +157,8 @@ export function exprsOf(s: Stmt): MaybeExprs {
       return [s.text, s.to];
     case 'chapter':
       return [s.text];
+    case 'tally':
+      return [s.e, s.per, ...s.by];
     case 'reset':
     case 'break':
     case 'return':

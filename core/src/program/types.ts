@@ -85,6 +85,13 @@ export type Stmt = { readonly at: At } & (
   | { readonly s: 'pause'; readonly seconds: number }
   | { readonly s: 'finish' }
   | { readonly s: 'ask'; readonly ask: number }
+  | {
+      readonly s: 'tally';
+      readonly tally: number;
+      readonly e: Expr;
+      readonly per: Expr | null;
+      readonly by: readonly Expr[];
+    }
 );
 export type StmtOf<S extends Stmt['s']> = Extract<Stmt, { s: S }>;
 
@@ -262,6 +269,16 @@ export interface Routine {
   readonly at: At;
 }
 
+/** Something that a sheet counts where its games are tried: what is counted, and what it goes by. */
+export interface Tally {
+  readonly name: string;
+  /** How often something is so, how much something is, how much it is per something else, or which of several it is. */
+  readonly form: 'share' | 'number' | 'ratio' | 'category';
+  readonly of: Type;
+  readonly by: readonly { readonly t: Type; readonly words: string }[];
+  readonly at: At;
+}
+
 export interface Always {
   readonly name: string;
   readonly e: Expr;
@@ -362,6 +379,8 @@ export interface Program {
   readonly asks: readonly Ask[];
   readonly always: readonly Always[];
   readonly bots: readonly Bot[];
+  /** What trials count; missing where the sheet says nothing. */
+  readonly tallies?: readonly Tally[];
   /** Expressions that rehearsals look at; empty in a sheet that is kept. */
   readonly probes: readonly Expr[];
 }

@@ -1,6 +1,6 @@
 import type { Face } from '../cards/face.js';
 import { below, type Chance } from '../chance/generator.js';
-import type { Answer, Arg, Code } from '../machine/code.js';
+import type { Answer, Arg, Code, Counting } from '../machine/code.js';
 import { type Assembled, assemble } from '../machine/codegen/assemble.js';
 import type { Mode } from '../machine/codegen/module.js';
 import { PRICED } from '../machine/codegen/priced.js';
@@ -46,6 +46,8 @@ export interface Opening extends Setup {
   readonly rehearsing?: boolean;
   /** Records no events, for simulation. States are the same as those of any other game. */
   readonly quiet?: boolean;
+  /** Called for what the sheet counts; without it, nothing is counted. */
+  readonly counting?: Counting | undefined;
   /** Called for each place of the sheet that is reached, as coverage wants to know. */
   readonly reached?: ((kind: PointKind, at: At) => void) | undefined;
 }
@@ -143,6 +145,7 @@ export class Game implements Rules {
       quiet: opening.quiet === true,
       tracking: opening.tracking === true,
       rehearsing: opening.rehearsing === true,
+      counting: opening.counting !== undefined,
       promised: promised.size > 0,
     });
     this.trace = new Trace(opening.quiet);
@@ -172,6 +175,7 @@ export class Game implements Rules {
       skip,
       drawingAmong,
       hit: this.reached,
+      count: this.opening.counting,
       TEXTS: this.parts.texts,
       WORDS: this.parts.wordLists,
       pileMemo: () => pileMemo(this.layout.piles.length),
@@ -258,7 +262,7 @@ export class Game implements Rules {
    * @throws Fault where the script fails before it waits
    */
   open(): State {
-    const state = firstState(this.layout, this.form);
+    const state = firstState(this.layout, this.blank());
     this.code.begin();
     this.trace.clear();
     this.guard(() => this.code.init(state));
@@ -270,7 +274,7 @@ export class Game implements Rules {
 
   /** Opens with some variables set first, as rehearsals do. */
   openWith(prepare: (state: State) => void): State {
-    const state = firstState(this.layout, this.form);
+    const state = firstState(this.layout, this.blank());
     this.code.begin();
     this.trace.clear();
     this.guard(() => this.code.init(state));

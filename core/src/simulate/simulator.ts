@@ -1,4 +1,4 @@
-import { below, type Chance, type Generator } from '../chance/generator.js';
+import { below, type Chance, type Generator, type KeyedChance } from '../chance/generator.js';
 import { quickChance } from '../chance/quick.js';
 import type { Answer } from '../machine/code.js';
 import {
@@ -24,6 +24,10 @@ import { nothingFound, type Policy, type SeatedPolicy } from './policy.js';
 class Reseeded implements Chance {
   readonly name = 'quick';
   private current: Chance = quickChance(0);
+
+  get keyed(): KeyedChance | undefined {
+    return this.current.keyed;
+  }
 
   stream(purpose: string, count: number): Generator {
     return this.current.stream(purpose, count);
@@ -159,11 +163,16 @@ export class Simulator {
     return order === 'any' ? (asked[below(this.generator, asked.length)] as number) : order(asked);
   }
 
+  /** What a seat draws from for its next choice. */
+  private generatorOf(seat: number): Generator {
+    return this.chance.keyed?.player(seat, (this.state.f[CHAPTERS] as number) | 0) ?? this.generator;
+  }
+
   private answered(policies: readonly Policy[], order: Order): Chosen {
     const { game, state } = this;
     const seat = this.next(order);
     const policy = policies[seat] as Policy;
-    const answer = policy.choose(game, state, seat, this.generator);
+    const answer = policy.choose(game, state, seat, this.generatorOf(seat));
     if (!answer) throw nothingFound(game, state, seat, policy);
     return { seat, answer };
   }
@@ -177,11 +186,11 @@ export class Simulator {
     const left = game.asked(state);
     if (typeof order === 'function') {
       const seat = order(left);
-      return { seat, answer: policies[seat]?.choose(game, state, seat, this.generator) ?? null };
+      return { seat, answer: policies[seat]?.choose(game, state, seat, this.generatorOf(seat)) ?? null };
     }
     for (let many = left.length; many > 0; many--) {
       const [seat = 0] = left.splice(below(this.racing, many), 1);
-      const answer = policies[seat]?.choose(game, state, seat, this.generator);
+      const answer = policies[seat]?.choose(game, state, seat, this.generatorOf(seat));
       if (answer) return { seat, answer };
     }
     if (game.program.asks[state.f[ASK] as number]?.clock?.otherwise === 'stuck') return { seat: -1, answer: null };

@@ -79,6 +79,9 @@ export interface RehearsalResult {
 /** Most choices that a bot plays before a rehearsal gives up. */
 const MOST_BOT_CHOICES = 10_000;
 
+/** What a sheet counts is run, so that a fault in it is found, and is not kept. */
+const unheard = (): void => {};
+
 class Failed extends Error {
   constructor(
     message: string,
@@ -164,7 +167,7 @@ class Run {
     this.table = new Table(
       program,
       { seats, settings, gets, seed: `rehearsal ${rehearsal.title}` },
-      { prepare, reached: coverage?.hit, rehearsing: Object.keys(gets).length > 0 },
+      { prepare, reached: coverage?.hit, counting: unheard, rehearsing: Object.keys(gets).length > 0 },
     );
     this.hear(this.table.opening.for(OPEN));
     this.passPauses();

@@ -232,6 +232,7 @@ function lowerGame(sheet: Sheet, game: ast.Game, blurb: string): Program {
     asks: sheet.asks,
     always,
     bots: sheet.bots,
+    ...(sheet.tallies.length > 0 ? { tallies: sheet.tallies } : {}),
     probes: [],
   };
   checkCallDepth(sheet, (name) => sheet.declared.get(name)?.node);

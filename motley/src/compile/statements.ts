@@ -10,6 +10,7 @@ import { lowerAsk } from './asks.js';
 import { type Around, secondsOf } from './clauses.js';
 import type { ExprContext, StmtContext } from './context.js';
 import { lowerDeal, lowerLetMove, lowerMove } from './moves.js';
+import { lowerTally } from './tallies.js';
 import { compileText } from './texts.js';
 import { leaves } from './ways-out.js';
 
@@ -38,6 +39,7 @@ const STATEMENTS = [
   'finish',
   'reset',
   'ask',
+  'tally',
 ];
 
 /** Compiles statements; blocks open a scope of names of their own. */
@@ -260,6 +262,8 @@ export class Statements implements StmtContext {
         return [{ s: 'finish', at }];
       case 'Reset':
         return [{ s: 'reset', at, vars: this.resetVars(node) }];
+      case 'Tally':
+        return lowerTally(this, node);
       case 'Ask':
         if (around.inEvery) {
           sheet.error(node, '"ask" cannot stand in the answers to an "ask every": they run in one go.');

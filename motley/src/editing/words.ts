@@ -24,6 +24,8 @@ const FORMS: Readonly<Record<string, string>> = {
   'score wins': 'score s += 2 · wins least\n\nThe score of a seat or team, and whether the lowest wins.',
   'bot prefer when otherwise':
     'bot plain { lay(c) when c.rank > 9 prefer c.pips  pass }\n\nThe first line with a legal choice wins; among its choices the most preferred.',
+  'tally per by':
+    'tally "return" back(s) per laid(s) by result\n\nWhat trials count, in your own words: how often, how much, how much per something, or which of several. It changes nothing at the table.',
   'always undo':
     'always "chips are conserved" sum(seats, s => s.bank) == 400 · undo free\n\nWhat must always hold; whether choices may be taken back at will.',
   'layout note counters on':

@@ -11,8 +11,8 @@ export interface Piece {
 export const KEYWORDS: ReadonlySet<string> = new Set(
   `about across alike all always and as aside ask asked at because beneath bot break by can card cards chapter copies counters deal deck def down each else
   any every expect face finish finished for from game gather gets if in is joker jokers kind layout let many move needs new not note numbered of on one option
-  or order otherwise pause pick pile plays play prefer private quick rank ranks refill refused rehearse repeat reset return reversed routine said say score
-  seat seats setting settings shape show shuffle sorted standard start starting stuck such suit suits tail team teams tell text then to turn undo until up
+  or order otherwise pause per pick pile plays play prefer private quick rank ranks refill refused rehearse repeat reset return reversed routine said say score
+  seat seats setting settings shape show shuffle sorted standard start starting stuck such suit suits tail tally team teams tell text then to turn undo until up
   use var when where while wins with within`.split(/\s+/),
 );
 const DECLARES = new Set(['setting', 'kind', 'pile', 'var', 'def', 'routine', 'bot', 'let']);

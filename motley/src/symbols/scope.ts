@@ -10,6 +10,7 @@ import type {
   Routine,
   Setting,
   Shape,
+  Tally,
   Type,
   Variable,
 } from '@wily-jester/core';
@@ -78,6 +79,7 @@ export class Sheet {
   readonly defs: Mutable<Def>[] = [];
   readonly routines: Mutable<Routine>[] = [];
   readonly bots: Mutable<Bot>[] = [];
+  readonly tallies: Tally[] = [];
   readonly asks: Mutable<Program['asks'][number]>[] = [];
   readonly names = new Map<string, Meaning>();
   readonly declared = new Map<string, Declared>();

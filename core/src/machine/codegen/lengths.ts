@@ -60,6 +60,8 @@ export class Lengths {
     return body.reduce((sum, s) => sum + this.weightOfStmt(s), 0);
   }
   private weightOfStmt(s: Stmt): number {
+    // What is counted has a budget of its own.
+    if (s.s === 'tally') return 0;
     const own = exprsOf(s).reduce((sum, e) => sum + this.weightOf(e), s.s === 'deal' ? 1 + CARD : 1);
     if (s.s === 'if') return own + Math.max(this.weightOfBlock(s.yes), this.weightOfBlock(s.no ?? []));
     if (s.s !== 'call' || !this.isShortRoutine(s.routine)) return own;
@@ -79,6 +81,7 @@ export class Lengths {
     return body.reduce((sum, s) => sum + this.ofStmt(s), 0);
   }
   private ofStmt(s: Stmt): number {
+    if (s.s === 'tally') return 0;
     const called = s.s === 'call' && this.isShortRoutine(s.routine) ? this.ofRoutine(s.routine) : 0;
     const own = exprsOf(s).reduce((sum, e) => sum + this.ofExpr(e), 1 + called);
     return innerBlocks(s).reduce((sum, block) => sum + this.ofBlock(block), own);

@@ -23,6 +23,8 @@ export interface Mode {
   readonly tracking: boolean;
   /** Whole piles that are moved keep promises too. */
   readonly rehearsing: boolean;
+  /** What the sheet counts is counted. */
+  readonly counting: boolean;
   /** Cards are promised to piles. */
   readonly promised: boolean;
 }

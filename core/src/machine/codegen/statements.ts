@@ -1,6 +1,7 @@
 import { type Expr, FACINGS, type Facing, type Stmt, type StmtOf, type Target } from '../../program/types.js';
 import { CHAPTER_TEXT, CHAPTERS, isRef, manyOf } from '../layout.js';
 import { isCostly } from './costly.js';
+import { BUDGETS } from '../prices.js';
 import { ExprWriter } from './expressions.js';
 import type { Module } from './module.js';
 import type { Place } from './places.js';
@@ -53,6 +54,7 @@ export class StmtWriter {
   }
 
   statement(s: Stmt, exits: Exits): Code {
+    if (s.s === 'tally' && !this.module.mode.counting) return [this.module.mark('statement', s.at)];
     return code`${this.module.mark('statement', s.at)}${isCostly(s) ? standsAt(s.at) : ''}${this.unmarked(s, exits)}`;
   }
 
@@ -128,6 +130,8 @@ export class StmtWriter {
         return s.vars.map((i) => resetVar(this.module, x, i)).join('');
       case 'let':
         return this.assign(s.local, x.write(s.e));
+      case 'tally':
+        return this.tally(s);
       case 'say':
         if (this.module.mode.quiet && !s.to) return unsaid(x, s.text);
         return s.to
@@ -136,6 +140,16 @@ export class StmtWriter {
       case 'chapter':
         return `s.f[${CHAPTERS}]++;s.refs[${CHAPTER_TEXT}]=${pieces(x, s.text)};${this.module.mode.quiet ? '' : `chapter(s,${s.at},${bytesOf(x, s.text) ?? -1});`}`;
     }
+  }
+
+  /** Counts something, with a budget of its own: what a step costs is the same where nobody counts. */
+  private tally(s: StmtOf<'tally'>): string {
+    const { x } = this;
+    const value = (e: Expr | null | undefined): string =>
+      !e ? '0' : e.t === 'text' ? pieces(x, e) : e.t === 'flag' ? `Number(${x.write(e)})` : x.write(e);
+    const [first, second] = s.by;
+    const given = [s.tally, value(s.e), value(s.per), value(first), value(second)].join(',');
+    return `{const o=ops,m=limit;ops=0;limit=${BUDGETS.looks};count(${given});ops=o;limit=m;}`;
   }
 
   private turn(s: StmtOf<'turn'>): string {

@@ -271,11 +271,24 @@ export function runtimeOf(
   };
 
   // ---- chance
+  const lies = new Uint8Array(faces.length);
+  /** Lays a stretch of cards in the order of their numbers, which is that of the deck. */
+  const inDeckOrder = (cards: Uint16Array, from: number, count: number): void => {
+    for (let i = from; i < from + count; i++) lies[cards[i] as number] = 1;
+    for (let c = 0, to = from; c < lies.length; c++) {
+      if (lies[c] === 0) continue;
+      lies[c] = 0;
+      cards[to++] = c;
+    }
+  };
   const shuffle = (s: State, p: number): void => {
     const count = s.f[CHANCES] as number;
     s.f[CHANCES] = count + 1;
     const from = s.start[p] as number;
-    shufflePlaces(s.cards, from, s.len[p] as number, around.chance.stream('shuffle', count));
+    const { keyed } = around.chance;
+    if (keyed) inDeckOrder(s.cards, from, s.len[p] as number);
+    const generator = keyed ? keyed.shuffle(piles[p]?.path ?? '') : around.chance.stream('shuffle', count);
+    shufflePlaces(s.cards, from, s.len[p] as number, generator);
     s.touch(p);
     eyes.shuffled(s, p);
     const root = around.commit?.(
@@ -288,7 +301,8 @@ export function runtimeOf(
     if (list.length === 0) fault('There is nothing to pick from.', at);
     const count = s.f[CHANCES] as number;
     s.f[CHANCES] = count + 1;
-    return list[below(around.chance.stream('pick', count), list.length)] as number;
+    const generator = around.chance.keyed?.pick(at) ?? around.chance.stream('pick', count);
+    return list[below(generator, list.length)] as number;
   };
 
   const finish = (s: State): true => {
