@@ -1,3 +1,4 @@
+import { createHash } from 'node:crypto';
 import { existsSync, readFileSync } from 'node:fs';
 import { readFile, stat } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
@@ -65,9 +66,9 @@ export async function checkText(file: string, source: string): Promise<ReadSheet
 export const readSheet = async (file: string): Promise<ReadSheet> => checkText(file, await readText(file));
 
 /** A sheet that runs. @throws Exit with its errors */
-export async function programIn(file: string): Promise<{ program: Program; source: string }> {
+export async function programIn(file: string): Promise<{ program: Program; source: string; hash: string }> {
   const { program, source, problems } = await readSheet(file);
-  if (program) return { program, source };
+  if (program) return { program, source, hash: createHash('sha256').update(source).digest('hex') };
   const errors = problems.filter((p) => p.severity === 'error');
   throw new Exit(
     problemLines(errors, file, source).join('\n'),

@@ -11,6 +11,7 @@ import { addRemoteCommands } from './commands/remote.js';
 import { addSheetCommands } from './commands/sheet.js';
 import { addSoakCommand } from './commands/soak.js';
 import { addSolveCommand } from './commands/solve.js';
+import { addTrialCommand } from './commands/trial.js';
 import { DONE, EXIT_CODES, Exit, NO, WRONG_USE } from './exit.js';
 import { VERSION } from './version.js';
 
@@ -29,6 +30,7 @@ addSoakCommand(program);
 addMatchCommand(program);
 addBotsCommand(program);
 addSolveCommand(program);
+addTrialCommand(program);
 addLspCommand(program);
 addPlayCommand(program);
 addRemoteCommands(program);

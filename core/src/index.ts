@@ -75,6 +75,14 @@ export { type InfoSet, type Tree, treeOf } from './solve/tree.js';
 export { type BotLinesOptions, botLines, type LineReport } from './trials/bot-lines.js';
 export { Coverage } from './trials/coverage.js';
 export {
+  type CellFigures,
+  type DifferenceFigures,
+  type TallyFigures,
+  type TrialFigures,
+  type Written,
+  trialFigures,
+} from './trials/figures.js';
+export {
   type Rehearsal,
   type RehearsalResult,
   type RehearsalStep,
@@ -82,17 +90,10 @@ export {
   rehearse,
   type Side,
 } from './trials/rehearsal.js';
+export { type SoakFailure, type SoakReport, soak } from './trials/soak.js';
+export { TrialTotals, type Until, UntilError, type WayPoint } from './trials/totals.js';
 export type { BlockResult, TrialArm, TrialPlan } from './trials/trial.js';
 export { BLOCK, TrialFault, TrialPlayer, trialPolicy, usualBot } from './trials/trial.js';
-export { type Until, UntilError, TrialTotals, type WayPoint } from './trials/totals.js';
-export {
-  type CellFigures,
-  type DifferenceFigures,
-  type TallyFigures,
-  type TrialFigures,
-  trialFigures,
-} from './trials/figures.js';
-export { type SoakFailure, type SoakReport, soak } from './trials/soak.js';
 export { type Noted, StepEvents, type TableEvent } from './views/events.js';
 export { type Line, third } from './views/narration.js';
 export type { Offer, OfferedParam } from './views/offers.js';

@@ -4,8 +4,8 @@ import type { Program, Tally, Type } from '../program/types.js';
 import { type Cell, type Mark, OTHERS, type Quantity } from './counted.js';
 import { holm } from './distributions.js';
 import { distributionOf, type Estimate, quantileEstimate, quantileOf, spreadOf } from './estimates.js';
-import type { TrialArm } from './trial.js';
 import type { TrialTotals, WayPoint } from './totals.js';
+import type { TrialArm } from './trial.js';
 
 /** A figure as it is written down: its value, where it is with 95 %, and on how much it stands. */
 export interface Written {
@@ -27,7 +27,11 @@ export interface CellFigures extends Written {
   readonly least?: number;
   readonly most?: number;
   /** Quantiles of single values: the share below, the value, its interval. */
-  readonly quantiles?: readonly { readonly share: number; readonly value: number; readonly interval: Estimate['interval'] }[];
+  readonly quantiles?: readonly {
+    readonly share: number;
+    readonly value: number;
+    readonly interval: Estimate['interval'];
+  }[];
   /** Single values in bars: from, to (both included), how many. */
   readonly bars?: readonly (readonly [number, number, number])[];
 }
@@ -143,7 +147,8 @@ function valuesOf(quantity: Quantity, times: number): Partial<CellFigures> {
     least: quantity.least,
     most: quantity.most,
     quantiles: QUANTILES.map((share) => {
-      const { value, interval } = times >= 1_000 ? quantileEstimate(quantity, share) : { value: quantileOf(counts, share), interval: null };
+      const { value, interval } =
+        times >= 1_000 ? quantileEstimate(quantity, share) : { value: quantileOf(counts, share), interval: null };
       return { share, value, interval };
     }),
     bars: barsOf(counts),
@@ -151,7 +156,10 @@ function valuesOf(quantity: Quantity, times: number): Partial<CellFigures> {
 }
 
 /** The figures of a trial as they stand. @param isOver whether nothing more is played */
-export function trialFigures(totals: TrialTotals, plan: { readonly arms: readonly TrialArm[]; readonly games: number }): TrialFigures {
+export function trialFigures(
+  totals: TrialTotals,
+  plan: { readonly arms: readonly TrialArm[]; readonly games: number },
+): TrialFigures {
   const { look } = totals;
   const arms = plan.arms.map(({ program, label }, a) => {
     const of = totals.arms[a];
@@ -161,14 +169,16 @@ export function trialFigures(totals: TrialTotals, plan: { readonly arms: readonl
         const marks = cell.marks.map((mark, i) => markWords(program, tally.by[i]?.t ?? 'int', mark));
         const quantities = [...cell.quantities.values()].filter(({ x }) => tally.form !== 'category' || x !== 0);
         if (tally.form === 'category') quantities.sort((p, q) => Number(q.x) - Number(p.x));
-        return quantities.map((quantity): CellFigures => ({
-          marks,
-          ...(quantity.key === null ? {} : { category: markWords(program, tally.of, quantity.key) }),
-          ...totals.estimate(a, t, { cell, quantity }, look),
-          times: tally.form === 'category' ? Number(quantity.x) : Number(cell.y),
-          games: cell.games,
-          ...valuesOf(quantity, cell.games),
-        }));
+        return quantities.map(
+          (quantity): CellFigures => ({
+            marks,
+            ...(quantity.key === null ? {} : { category: markWords(program, tally.of, quantity.key) }),
+            ...totals.estimate(a, t, { cell, quantity }, look),
+            times: tally.form === 'category' ? Number(quantity.x) : Number(cell.y),
+            games: cell.games,
+            ...valuesOf(quantity, cell.games),
+          }),
+        );
       });
       return { name: tally.name, form: tally.form, by: tally.by.map(({ words }) => words), cells };
     });

@@ -150,7 +150,12 @@ class SoakedTable {
     settings: Readonly<Record<string, number | boolean | string>>,
     policy: Policy,
   ) {
-    this.simulator = Simulator.of(program, { seats: REGULARS.slice(0, seats), settings, quiet: false, counting: unheard });
+    this.simulator = Simulator.of(program, {
+      seats: REGULARS.slice(0, seats),
+      settings,
+      quiet: false,
+      counting: unheard,
+    });
     this.quiet = Simulator.twinOf(this.simulator.game);
     this.views = new Views(this.simulator.game);
     this.policies = new Array<Policy>(seats).fill(policy);

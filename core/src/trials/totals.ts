@@ -1,7 +1,16 @@
 import type { Tally } from '../program/types.js';
 import type { Cell, Counts, Quantity } from './counted.js';
 import { countsFrom } from './counted-json.js';
-import { type Difference, differenceOf, type Estimate, type Look, ratioOf, shareOf, sumsOf, widthOf } from './estimates.js';
+import {
+  type Difference,
+  differenceOf,
+  type Estimate,
+  type Look,
+  ratioOf,
+  shareOf,
+  sumsOf,
+  widthOf,
+} from './estimates.js';
 import { talliesOf } from './game-counter.js';
 import { BLOCK, type BlockResult, type TrialPlan } from './trial.js';
 
@@ -71,7 +80,9 @@ export class TrialTotals {
 
   private followed(): { tally: number; name: string } {
     const tallies = this.arms[0]?.tallies ?? [];
-    const plain = tallies.map((tally, i) => ({ ...tally, i })).filter(({ by, form }) => by.length === 0 && form !== 'category');
+    const plain = tallies
+      .map((tally, i) => ({ ...tally, i }))
+      .filter(({ by, form }) => by.length === 0 && form !== 'category');
     const { until } = this;
     if (!until) {
       const own = plain.find(({ at }) => at > 0);
@@ -141,9 +152,7 @@ export class TrialTotals {
   estimate(arm: number, tally: number, { cell, quantity }: Figure, look: Look): Estimate {
     const form = this.arms[arm]?.tallies[tally]?.form;
     const sums = sumsOf(cell, quantity);
-    return form === 'share' || form === 'category'
-      ? shareOf(sums, cell.games, look)
-      : ratioOf(sums, cell.games, look);
+    return form === 'share' || form === 'category' ? shareOf(sums, cell.games, look) : ratioOf(sums, cell.games, look);
   }
 
   /** How an arm differs from the first in a figure; `null` where one of them has it not. */

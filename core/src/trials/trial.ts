@@ -7,8 +7,8 @@ import { REGULARS } from '../program/names.js';
 import type { Program } from '../program/types.js';
 import { type Policy, RandomPolicy, ScriptedPolicy } from '../simulate/policy.js';
 import { Simulator } from '../simulate/simulator.js';
-import { type CountsJson, countsJson } from './counted-json.js';
 import { PARTS } from './counted.js';
+import { type CountsJson, countsJson } from './counted-json.js';
 import { GameCounter, talliesOf } from './game-counter.js';
 
 /** Games of a block: what a worker plays at a time. Game `i` belongs to block `⌊i / 250⌋`. */

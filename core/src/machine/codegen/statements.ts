@@ -1,7 +1,7 @@
 import { type Expr, FACINGS, type Facing, type Stmt, type StmtOf, type Target } from '../../program/types.js';
 import { CHAPTER_TEXT, CHAPTERS, isRef, manyOf } from '../layout.js';
-import { isCostly } from './costly.js';
 import { BUDGETS } from '../prices.js';
+import { isCostly } from './costly.js';
 import { ExprWriter } from './expressions.js';
 import type { Module } from './module.js';
 import type { Place } from './places.js';

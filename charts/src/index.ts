@@ -1,0 +1,15 @@
+/** Figures in words and pictures, the same in files, reports and the console. */
+export { escaped, svgOf } from './svg.js';
+export { byNumber, type Chart, trialCharts } from './trial-charts.js';
+export {
+  cellWords,
+  chanceWords,
+  differenceName,
+  differenceSentence,
+  figureWords,
+  fixed,
+  halfOf,
+  isShare,
+  placesFor,
+  signed,
+} from './words.js';

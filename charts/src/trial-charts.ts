@@ -1,0 +1,420 @@
+import type { CellFigures, TallyFigures, TrialFigures } from '@wily-jester/core';
+import type { EChartsOption } from 'echarts';
+import { ARMS, FAINT, GRID, INK, PLUM, shadeOf, textOn, ZERO } from './palette.js';
+import { differenceName, figureWords, fixed, isShare, signed } from './words.js';
+
+/** A picture: what it shows in a sentence, and how it is drawn. */
+export interface Chart {
+  readonly id: string;
+  readonly title: string;
+  /** What is drawn against what. */
+  readonly about: string;
+  /** What it shows, for whoever does not see it. */
+  readonly sentence: string;
+  readonly height: number;
+  readonly option: EChartsOption;
+}
+
+const TEXT = { fontFamily: 'Figtree, Inter, system-ui, sans-serif', fontSize: 12, color: FAINT } as const;
+const whole = (n: number): string => n.toLocaleString('en').replace('-', '−');
+
+/** What all pictures share: no motion, no frame, few lines. */
+const base = {
+  animation: false,
+  backgroundColor: 'transparent',
+  textStyle: TEXT,
+  aria: { enabled: false },
+} as const;
+
+const axis = {
+  axisLine: { show: false },
+  axisTick: { show: false },
+  splitLine: { lineStyle: { color: GRID } },
+  axisLabel: { ...TEXT },
+} as const;
+
+/** Numbers on an axis: as few places as they need, and a real minus. */
+const axisNumber = (n: number): string => {
+  const size = Math.abs(n);
+  if (size >= 1_000_000) return `${fixed(n / 1_000_000, n % 1_000_000 === 0 ? 0 : 1)} million`;
+  if (size >= 1_000) return whole(n);
+  return String(Number(n.toPrecision(4))).replace('-', '−');
+};
+
+/** How a figure settled as games were played, with the band that it may be watched by. */
+export function wayChart({ headline, arms, differences }: TrialFigures): Chart | null {
+  const { points, tally } = headline;
+  if (points.length < 3) return null;
+  const form = arms[0]?.tallies.find(({ name }) => name === tally)?.form ?? 'number';
+  const scale = isShare(form) ? 100 : 1;
+  const last = points.at(-1);
+  if (!last) return null;
+  const isDifference = arms.length > 1;
+  const first = points.find(({ half }) => Number.isFinite(half));
+  const wide = Math.max(
+    ...points.slice(Math.floor(points.length / 8)).map(({ value, half }) => Math.abs(value - last.value) + half),
+  );
+  const [low, high] = [(last.value - wide) * scale, (last.value + wide) * scale];
+  const cut = (n: number): number => Math.max(low, Math.min(high, n));
+  const places = Math.max(0, 2 - Math.floor(Math.log10(Math.max(1e-9, last.half * scale))) - 1);
+  const name = isDifference ? `${arms[1]?.label} less ${arms[0]?.label}` : tally;
+  return {
+    id: 'way',
+    title: 'How the answer settled',
+    about: `${isDifference ? `The difference in “${tally}”` : `“${tally}”`}${isShare(form) ? ', of a hundred,' : ''} as games were played`,
+    sentence: `After ${whole(last.games)} games ${name} is ${fixed(last.value * scale, places)}, give or take ${(last.half * scale).toFixed(places)}; after ${whole(first?.games ?? 0)} it was known to within ${((first?.half ?? 0) * scale).toFixed(places)}.`,
+    height: 210,
+    option: {
+      ...base,
+      grid: { left: 8, right: 92, top: 12, bottom: 8, containLabel: true },
+      xAxis: {
+        ...axis,
+        type: 'log',
+        min: points[0]?.games ?? 1,
+        max: last.games,
+        splitLine: { show: false },
+        axisLabel: { ...TEXT, formatter: axisNumber },
+      },
+      yAxis: {
+        ...axis,
+        type: 'value',
+        min: low,
+        max: high,
+        splitNumber: 4,
+        axisLabel: { ...TEXT, formatter: axisNumber, showMinLabel: false, showMaxLabel: false },
+      },
+      series: [
+        {
+          type: 'line',
+          stack: 'band',
+          symbol: 'none',
+          lineStyle: { opacity: 0 },
+          data: points.map(({ games, value, half }) => [games, cut((value - half) * scale)]),
+        },
+        {
+          type: 'line',
+          stack: 'band',
+          symbol: 'none',
+          lineStyle: { opacity: 0 },
+          areaStyle: { color: PLUM, opacity: 0.17 },
+          data: points.map(({ games, value, half }) => [
+            games,
+            cut((value + half) * scale) - cut((value - half) * scale),
+          ]),
+        },
+        {
+          type: 'line',
+          symbol: 'none',
+          lineStyle: { color: PLUM, width: 2 },
+          data: points.map(({ games, value }) => [games, cut(value * scale)]),
+          endLabel: {
+            show: true,
+            formatter: () => `${fixed(last.value * scale, places)}\n± ${(last.half * scale).toFixed(places)}`,
+            color: INK,
+            fontSize: 13,
+            fontWeight: 600,
+          },
+          ...(low < 0 && high > 0
+            ? {
+                markLine: {
+                  silent: true,
+                  symbol: 'none',
+                  label: { show: false },
+                  lineStyle: { color: ZERO, type: 'solid', width: 1 },
+                  data: [{ yAxis: 0 }],
+                },
+              }
+            : {}),
+        },
+      ],
+    },
+    // The differences themselves are drawn apart.
+    ...(differences.length > 0 ? {} : {}),
+  };
+}
+
+/** A figure's interval as a capped line: its ends, and what is drawn at its middle. */
+interface Bar {
+  readonly label: string;
+  readonly figure: CellFigures | TrialFigures['differences'][number];
+  readonly color: string;
+  readonly symbol: string;
+}
+
+function intervalChart(
+  id: string,
+  title: string,
+  about: string,
+  form: TallyFigures['form'],
+  bars: readonly Bar[],
+): Chart {
+  const scale = isShare(form) ? 100 : 1;
+  const rows = bars.map(({ label, figure }) => `${label}: ${figureWords(figure, form)}`);
+  const line = (i: number): [number, number] => {
+    const { value, interval } = (bars[i] as Bar).figure;
+    const [from, to] = interval ?? [value, value];
+    return [from * scale, to * scale];
+  };
+  return {
+    id,
+    title,
+    about,
+    sentence: `${rows.join('; ')}.`,
+    height: 54 + 42 * bars.length,
+    option: {
+      ...base,
+      grid: { left: 8, right: 16, top: 8, bottom: 8, containLabel: true },
+      xAxis: {
+        ...axis,
+        type: 'value',
+        scale: true,
+        splitNumber: 4,
+        axisLabel: { ...TEXT, formatter: axisNumber, hideOverlap: true },
+      },
+      yAxis: {
+        ...axis,
+        type: 'category',
+        inverse: true,
+        splitLine: { show: false },
+        data: rows.map((row) => row.replace(': ', '\n')),
+        axisLabel: { ...TEXT, color: INK, lineHeight: 16, align: 'right' },
+      },
+      series: [
+        {
+          type: 'scatter',
+          data: bars.map(({ figure, color, symbol }, i) => ({
+            value: [figure.value * scale, i],
+            symbol,
+            symbolSize: 11,
+            itemStyle: { color },
+          })),
+          z: 3,
+          markLine: {
+            silent: true,
+            symbol: ['rect', 'rect'],
+            symbolSize: [2, 10],
+            label: { show: false },
+            lineStyle: { type: 'solid', width: 2 },
+            data: bars.map(({ color }, i) => [
+              { coord: [line(i)[0], i], lineStyle: { color }, itemStyle: { color } },
+              { coord: [line(i)[1], i] },
+            ]),
+          },
+        },
+      ],
+    },
+  };
+}
+
+/** One figure under each setting, and how they differ. */
+export function againstChart(figures: TrialFigures, tally: string): Chart | null {
+  const { arms, differences } = figures;
+  const bars = arms.flatMap(({ label, tallies }, i): Bar[] => {
+    const figure = tallies.find(({ name }) => name === tally)?.cells[0];
+    const { color, symbol } = ARMS[i % ARMS.length] as (typeof ARMS)[number];
+    return figure ? [{ label, figure, color, symbol }] : [];
+  });
+  const form = arms[0]?.tallies.find(({ name }) => name === tally)?.form ?? 'number';
+  if (bars.length < 2) return null;
+  const apart = differences.filter((of) => of.tally === tally).slice(0, arms.length - 1);
+  const chart = intervalChart(
+    'against',
+    `“${tally}”`,
+    `${isShare(form) ? 'Of a hundred, t' : 'T'}he same shuffles for all`,
+    form,
+    bars,
+  );
+  return {
+    ...chart,
+    sentence:
+      `${chart.sentence} ${apart.map((of) => `${differenceName(of)}: ${signed(of.value, 4)}.`).join(' ')}`.trim(),
+  };
+}
+
+/** How each other setting differs from the first. */
+export function differenceChart(figures: TrialFigures, tally: string): Chart | null {
+  const form = figures.arms[0]?.tallies.find(({ name }) => name === tally)?.form ?? 'number';
+  const bars = figures.differences
+    .filter((of) => of.tally === tally)
+    .slice(0, 8)
+    .map((of): Bar => ({ label: `${of.arm} less ${of.against}`, figure: of, color: PLUM, symbol: 'diamond' }));
+  return bars.length === 0
+    ? null
+    : intervalChart('difference', 'The difference', isShare(form) ? 'Of a hundred' : 'On its own scale', form, bars);
+}
+
+/** Single values as bars, those of further settings as outlined steps. */
+export function spreadChart(figures: TrialFigures, tally: string): Chart | null {
+  const kept = figures.arms.flatMap(({ label, tallies }, i) => {
+    const cell = tallies.find(({ name }) => name === tally)?.cells[0];
+    return cell?.bars && cell.bars.length > 1 ? [{ label, cell, bars: cell.bars, i }] : [];
+  });
+  const [first] = kept;
+  if (!first) return null;
+  const share = (bars: NonNullable<CellFigures['bars']>): [number, number][] => {
+    const all = bars.reduce((sum, [, , n]) => sum + n, 0);
+    return bars.map(([from, to, n]) => [(from + to) / 2, (100 * n) / all / (to - from + 1)]);
+  };
+  const { cell } = first;
+  const [, quarter, , threeQuarters] = cell.quantiles ?? [];
+  const { color } = ARMS[0];
+  return {
+    id: `spread-${tally.replace(/\W+/g, '-')}`,
+    title: `“${tally}”`,
+    about: `How often each value comes, of a hundred${kept.length > 1 ? `: bars ${first.label}, steps the others` : ''}`,
+    sentence: `From ${axisNumber(cell.least ?? 0)} to ${axisNumber(cell.most ?? 0)}, ${axisNumber(cell.value)} on average; half of all lie between ${axisNumber(quarter?.value ?? 0)} and ${axisNumber(threeQuarters?.value ?? 0)}.`,
+    height: 220,
+    option: {
+      ...base,
+      grid: { left: 8, right: 16, top: 10, bottom: 8, containLabel: true },
+      xAxis: {
+        ...axis,
+        type: 'value',
+        scale: true,
+        splitLine: { show: false },
+        axisLabel: { ...TEXT, formatter: axisNumber, hideOverlap: true },
+      },
+      yAxis: { ...axis, type: 'value', min: 0, splitNumber: 3, axisLabel: { ...TEXT, formatter: axisNumber } },
+      series: kept.map(({ bars, i, label }) =>
+        i === first.i
+          ? {
+              type: 'bar',
+              name: label,
+              data: share(bars),
+              barWidth: `${Math.min(90, Math.max(2, Math.floor(420 / bars.length) / 4))}%`,
+              barMinWidth: 2,
+              itemStyle: { color, opacity: 0.65 },
+            }
+          : {
+              type: 'line',
+              name: label,
+              step: 'middle',
+              symbol: 'none',
+              data: share(bars),
+              lineStyle: { color: ARMS[i % ARMS.length]?.color ?? INK, width: 2 },
+            },
+      ),
+    },
+  };
+}
+
+/** Categories with their shares and intervals, the most frequent first. */
+export function sharesChart(figures: TrialFigures, tally: TallyFigures): Chart | null {
+  if (tally.form !== 'category' || tally.by.length > 0) return null;
+  const bars = tally.cells
+    .slice(0, 12)
+    .map((figure): Bar => ({ label: figure.category ?? '', figure, color: ARMS[0].color, symbol: ARMS[0].symbol }));
+  if (bars.length < 2) return null;
+  const chart = intervalChart(
+    `shares-${tally.name.replace(/\W+/g, '-')}`,
+    `“${tally.name}”`,
+    `Shares of a hundred, ${whole(figures.games)} games`,
+    'category',
+    bars,
+  );
+  return { ...chart, height: 40 + 34 * bars.length };
+}
+
+/** A tally that goes by two things: a figure in each cell, shaded by how far it is from nothing. */
+export function heatChart(tally: TallyFigures): Chart | null {
+  if (tally.by.length !== 2 || tally.form === 'category') return null;
+  const columns = [...new Set(tally.cells.map(({ marks }) => marks[1] as string))].sort(byNumber);
+  const rows = [...new Set(tally.cells.map(({ marks }) => marks[0] as string))].sort(byNumber);
+  if (columns.length < 2 || rows.length < 2) return null;
+  const scale = isShare(tally.form) ? 100 : 1;
+  const known = tally.cells.filter(({ doubt }) => doubt === null);
+  const most = Math.max(1e-12, ...known.map(({ value }) => Math.abs(value * scale)));
+  const places = most >= 100 ? 0 : most >= 10 ? 1 : 2;
+  const best = known.reduce((a, b) => (b.value > a.value ? b : a), known[0] as CellFigures);
+  const worst = known.reduce((a, b) => (b.value < a.value ? b : a), known[0] as CellFigures);
+  if (!best || !worst) return null;
+  return {
+    id: `table-${tally.name.replace(/\W+/g, '-')}`,
+    title: `“${tally.name}”`,
+    about: `By ${tally.by[0]} (down) and ${tally.by[1]} (across)${isShare(tally.form) ? ', of a hundred' : ''}; empty where there were too few`,
+    sentence: `It is most at ${best.marks.join(' against ')}, ${signed(best.value * scale, places)}, and least at ${worst.marks.join(' against ')}, ${signed(worst.value * scale, places)}.`,
+    height: 44 + 30 * rows.length,
+    option: {
+      ...base,
+      grid: { left: 8, right: 12, top: 8, bottom: 8, containLabel: true },
+      xAxis: {
+        ...axis,
+        type: 'category',
+        position: 'top',
+        data: columns,
+        splitLine: { show: false },
+        axisLabel: { ...TEXT, color: INK, fontWeight: 600, interval: 0 },
+      },
+      yAxis: {
+        ...axis,
+        type: 'category',
+        inverse: true,
+        data: rows,
+        splitLine: { show: false },
+        axisLabel: { ...TEXT, color: INK, fontWeight: 600, interval: 0 },
+      },
+      series: [
+        {
+          type: 'heatmap',
+          label: { show: columns.length <= 16, fontSize: 12 },
+          itemStyle: { borderColor: '#fbf6e9', borderWidth: 2, borderRadius: 3 },
+          data: known.map(({ marks, value }) => {
+            const shade = shadeOf((value * scale) / most);
+            return {
+              value: [columns.indexOf(marks[1] as string), rows.indexOf(marks[0] as string), value * scale],
+              itemStyle: { color: shade },
+              label: { color: textOn(shade), formatter: signed(value * scale, places) },
+            };
+          }),
+        },
+      ],
+      visualMap: { show: false, min: -most, max: most, inRange: { color: ['#8a4c05', '#f3ead6', '#24547a'] } },
+    },
+  };
+}
+
+/** Marks in their order: numbers by size, words before them by their letters. */
+export function byNumber(a: string, b: string): number {
+  const read = (mark: string): readonly [string, number] => {
+    const [, words = '', digits] = /^(\D*)(\d+)?/.exec(mark) ?? [];
+    return [
+      words.startsWith('−') || words.startsWith('-') ? '' : words,
+      digits === undefined ? 0 : Number(mark.replace(/^\D*/, (w) => (w.includes('-') ? '-' : ''))),
+    ];
+  };
+  const [wordsA, numberA] = read(a);
+  const [wordsB, numberB] = read(b);
+  return wordsA === wordsB ? numberA - numberB : wordsA < wordsB ? -1 : 1;
+}
+
+/** All pictures of a trial, the telling ones first. */
+export function trialCharts(figures: TrialFigures): Chart[] {
+  const [first] = figures.arms;
+  if (!first) return [];
+  const own = first.tallies.filter(({ name }) => !ALWAYS.has(name));
+  const told = own.length > 0 ? own : first.tallies;
+  const { tally } = figures.headline;
+  const found = [
+    wayChart(figures),
+    againstChart(figures, tally),
+    differenceChart(figures, tally),
+    ...told.map(heatChart),
+    ...told.map((one) => sharesChart(figures, one)),
+    ...[...told, ...first.tallies.filter(({ name }) => name === 'score' || name === 'choices of a game')].map(
+      ({ name }) => spreadChart(figures, name),
+    ),
+  ];
+  const seen = new Set<string>();
+  return found.filter(
+    (chart): chart is Chart => chart !== null && !seen.has(chart.id) && seen.add(chart.id) !== undefined,
+  );
+}
+
+/** What every trial counts, whatever the sheet says. */
+const ALWAYS: ReadonlySet<string> = new Set([
+  'score',
+  'best score',
+  'choices of a game',
+  'chapters of a game',
+  'options taken',
+]);

@@ -1,0 +1,64 @@
+import type { CellFigures, DifferenceFigures, TallyFigures, Written } from '@wily-jester/core';
+
+/** A number with so many places, its sign a real minus. */
+export const fixed = (n: number, places: number): string => n.toFixed(places).replace('-', '−');
+
+/** A number with its sign always written. */
+export const signed = (n: number, places: number): string => (n > 0 ? '+' : '') + fixed(n, places);
+
+/** How many places show the first two digits of an error, 0 to 6. */
+export function placesFor(half: number): number {
+  if (!(half > 0)) return 2;
+  return Math.max(0, Math.min(6, 1 - Math.floor(Math.log10(half))));
+}
+
+/** Whether the figures of a tally are shares, and so are written in hundredths. */
+export const isShare = (form: TallyFigures['form']): boolean => form === 'share' || form === 'category';
+
+/** Half the width of an interval; the wider side, where it is not even. */
+export const halfOf = ({ value, interval }: Written): number =>
+  interval ? Math.max(value - interval[0], interval[1] - value) : Number.NaN;
+
+/** What is told instead of an interval. */
+const DOUBTS = { 'few games': 'few games', 'too few': 'too few to say' } as const;
+
+/** A figure with its error: `0.42 ± 0.11`, `22.9 % ± 0.4`. */
+export function figureWords(figure: Written, form: TallyFigures['form']): string {
+  const scale = isShare(form) ? 100 : 1;
+  const unit = isShare(form) ? ' %' : '';
+  const half = halfOf(figure) * scale;
+  const places = figure.interval ? Math.min(isShare(form) ? 4 : 6, placesFor(half)) : 2;
+  const value = `${fixed(figure.value * scale, places)}${unit}`;
+  if (!figure.interval) return `${value} (${figure.doubt ? DOUBTS[figure.doubt] : 'no interval'})`;
+  const doubt = figure.doubt ? `, ${DOUBTS[figure.doubt]}` : '';
+  return half === 0 ? `${value}${doubt}` : `${value} ± ${half.toFixed(places)}${doubt}`;
+}
+
+/** What a cell is of, in words: its marks and its category. */
+export const cellWords = ({ marks, category }: Pick<CellFigures, 'marks' | 'category'>): string =>
+  [...marks, ...(category === undefined ? [] : [category])].join(' · ');
+
+/** The figure that a difference is of. */
+export const differenceName = (of: DifferenceFigures): string =>
+  [of.tally, cellWords(of)].filter((words) => words !== '').join(', ');
+
+/** How likely something is by chance, in words. */
+export function chanceWords(p: number): string {
+  if (p < 0.0001) return 'less than one in ten thousand';
+  if (p < 0.001) return 'less than one in a thousand';
+  return p > 0.1 ? p.toFixed(1) : p.toFixed(3);
+}
+
+/** What two settings come to, in one sentence. */
+export function differenceSentence(of: DifferenceFigures, form: TallyFigures['form']): string {
+  const scale = isShare(form) ? 100 : 1;
+  const half = halfOf(of) * scale;
+  const places = placesFor(half);
+  const name = differenceName(of);
+  const unit = isShare(form) ? ' in a hundred' : '';
+  const take = `give or take ${half.toFixed(places)}`;
+  if (!of.isClear)
+    return `${of.arm} and ${of.against} cannot be told apart in “${name}”: the difference is ${signed(of.value * scale, places)}${unit}, ${take}.`;
+  const more = of.value > 0 ? 'more' : 'less';
+  return `With ${of.arm}, “${name}” is ${fixed(Math.abs(of.value) * scale, places)}${unit} ${more} than with ${of.against}, ${take}.`;
+}
