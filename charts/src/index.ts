@@ -9,7 +9,8 @@ export {
   figureWords,
   fixed,
   halfOf,
-  isShare,
   placesFor,
+  scaleOf,
   signed,
+  unitOf,
 } from './words.js';

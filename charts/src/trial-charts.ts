@@ -1,7 +1,7 @@
 import type { CellFigures, TallyFigures, TrialFigures } from '@wily-jester/core';
 import type { EChartsOption } from 'echarts';
 import { ARMS, FAINT, GRID, INK, PLUM, shadeOf, textOn, ZERO } from './palette.js';
-import { differenceName, figureWords, fixed, isShare, signed } from './words.js';
+import { differenceName, figureWords, fixed, scaleOf, signed } from './words.js';
 
 /** A picture: what it shows in a sentence, and how it is drawn. */
 export interface Chart {
@@ -41,12 +41,16 @@ const axisNumber = (n: number): string => {
   return String(Number(n.toPrecision(4))).replace('-', '−');
 };
 
+/** Before so many games a band says little. */
+const LEAST_GAMES = 1_000;
+
 /** How a figure settled as games were played, with the band that it may be watched by. */
-export function wayChart({ headline, arms, differences }: TrialFigures): Chart | null {
-  const { points, tally } = headline;
+export function wayChart({ headline, arms }: TrialFigures): Chart | null {
+  const { tally } = headline;
+  const points = headline.points.filter(({ games, half }) => games >= LEAST_GAMES && half > 0);
   if (points.length < 3) return null;
   const form = arms[0]?.tallies.find(({ name }) => name === tally)?.form ?? 'number';
-  const scale = isShare(form) ? 100 : 1;
+  const scale = scaleOf(form);
   const last = points.at(-1);
   if (!last) return null;
   const isDifference = arms.length > 1;
@@ -61,7 +65,7 @@ export function wayChart({ headline, arms, differences }: TrialFigures): Chart |
   return {
     id: 'way',
     title: 'How the answer settled',
-    about: `${isDifference ? `The difference in “${tally}”` : `“${tally}”`}${isShare(form) ? ', of a hundred,' : ''} as games were played`,
+    about: `${isDifference ? `The difference in “${tally}”` : `“${tally}”`}${form !== 'number' ? ', of a hundred,' : ''} as games were played`,
     sentence: `After ${whole(last.games)} games ${name} is ${fixed(last.value * scale, places)}, give or take ${(last.half * scale).toFixed(places)}; after ${whole(first?.games ?? 0)} it was known to within ${((first?.half ?? 0) * scale).toFixed(places)}.`,
     height: 210,
     option: {
@@ -87,6 +91,7 @@ export function wayChart({ headline, arms, differences }: TrialFigures): Chart |
         {
           type: 'line',
           stack: 'band',
+          stackStrategy: 'all',
           symbol: 'none',
           lineStyle: { opacity: 0 },
           data: points.map(({ games, value, half }) => [games, cut((value - half) * scale)]),
@@ -94,6 +99,7 @@ export function wayChart({ headline, arms, differences }: TrialFigures): Chart |
         {
           type: 'line',
           stack: 'band',
+          stackStrategy: 'all',
           symbol: 'none',
           lineStyle: { opacity: 0 },
           areaStyle: { color: PLUM, opacity: 0.17 },
@@ -128,10 +134,11 @@ export function wayChart({ headline, arms, differences }: TrialFigures): Chart |
         },
       ],
     },
-    // The differences themselves are drawn apart.
-    ...(differences.length > 0 ? {} : {}),
   };
 }
+
+/** Room for labels at the left, in pixels: they are measured by their letters, for there may be no browser. */
+const leftOf = (labels: readonly string[]): number => 14 + 6.9 * Math.max(0, ...labels.map((label) => label.length));
 
 /** A figure's interval as a capped line: its ends, and what is drawn at its middle. */
 interface Bar {
@@ -148,13 +155,16 @@ function intervalChart(
   form: TallyFigures['form'],
   bars: readonly Bar[],
 ): Chart {
-  const scale = isShare(form) ? 100 : 1;
+  const scale = scaleOf(form);
   const rows = bars.map(({ label, figure }) => `${label}: ${figureWords(figure, form)}`);
   const line = (i: number): [number, number] => {
     const { value, interval } = (bars[i] as Bar).figure;
     const [from, to] = interval ?? [value, value];
     return [from * scale, to * scale];
   };
+  const everywhere = bars.flatMap((_, i) => line(i));
+  const spare = (Math.max(...everywhere) - Math.min(...everywhere)) * 0.12 || 1;
+  const [low, high] = [Math.min(...everywhere) - spare, Math.max(...everywhere) + spare];
   return {
     id,
     title,
@@ -163,13 +173,13 @@ function intervalChart(
     height: 54 + 42 * bars.length,
     option: {
       ...base,
-      grid: { left: 8, right: 16, top: 8, bottom: 8, containLabel: true },
+      grid: { left: leftOf(rows.flatMap((row) => row.split(': '))), right: 16, top: 8, bottom: 26 },
       xAxis: {
         ...axis,
         type: 'value',
-        scale: true,
+        ...(everywhere.length > 0 ? { min: low, max: high } : {}),
         splitNumber: 4,
-        axisLabel: { ...TEXT, formatter: axisNumber, hideOverlap: true },
+        axisLabel: { ...TEXT, formatter: axisNumber, hideOverlap: true, showMinLabel: false, showMaxLabel: false },
       },
       yAxis: {
         ...axis,
@@ -220,7 +230,7 @@ export function againstChart(figures: TrialFigures, tally: string): Chart | null
   const chart = intervalChart(
     'against',
     `“${tally}”`,
-    `${isShare(form) ? 'Of a hundred, t' : 'T'}he same shuffles for all`,
+    `${form !== 'number' ? 'Of a hundred, t' : 'T'}he same shuffles for all`,
     form,
     bars,
   );
@@ -240,7 +250,13 @@ export function differenceChart(figures: TrialFigures, tally: string): Chart | n
     .map((of): Bar => ({ label: `${of.arm} less ${of.against}`, figure: of, color: PLUM, symbol: 'diamond' }));
   return bars.length === 0
     ? null
-    : intervalChart('difference', 'The difference', isShare(form) ? 'Of a hundred' : 'On its own scale', form, bars);
+    : intervalChart(
+        'difference',
+        'The difference',
+        form !== 'number' ? 'Of a hundred' : 'On its own scale',
+        form,
+        bars,
+      );
 }
 
 /** Single values as bars, those of further settings as outlined steps. */
@@ -251,13 +267,21 @@ export function spreadChart(figures: TrialFigures, tally: string): Chart | null 
   });
   const [first] = kept;
   if (!first) return null;
-  const share = (bars: NonNullable<CellFigures['bars']>): [number, number][] => {
+  // The outline of the bars: from each edge on, how high it goes; nothing where there are gaps.
+  const outline = (bars: NonNullable<CellFigures['bars']>): [number, number][] => {
     const all = bars.reduce((sum, [, , n]) => sum + n, 0);
-    return bars.map(([from, to, n]) => [(from + to) / 2, (100 * n) / all / (to - from + 1)]);
+    const points: [number, number][] = [];
+    let end = Number.NaN;
+    for (const [from, to, n] of bars) {
+      if (from - 0.5 !== end && points.length > 0) points.push([end, 0]);
+      if (points.length === 0) points.push([from - 0.5, 0]);
+      points.push([from - 0.5, (100 * n) / all / (to - from + 1)]);
+      end = to + 0.5;
+    }
+    return [...points, [end, 0]];
   };
   const { cell } = first;
   const [, quarter, , threeQuarters] = cell.quantiles ?? [];
-  const { color } = ARMS[0];
   return {
     id: `spread-${tally.replace(/\W+/g, '-')}`,
     title: `“${tally}”`,
@@ -275,25 +299,18 @@ export function spreadChart(figures: TrialFigures, tally: string): Chart | null 
         axisLabel: { ...TEXT, formatter: axisNumber, hideOverlap: true },
       },
       yAxis: { ...axis, type: 'value', min: 0, splitNumber: 3, axisLabel: { ...TEXT, formatter: axisNumber } },
-      series: kept.map(({ bars, i, label }) =>
-        i === first.i
-          ? {
-              type: 'bar',
-              name: label,
-              data: share(bars),
-              barWidth: `${Math.min(90, Math.max(2, Math.floor(420 / bars.length) / 4))}%`,
-              barMinWidth: 2,
-              itemStyle: { color, opacity: 0.65 },
-            }
-          : {
-              type: 'line',
-              name: label,
-              step: 'middle',
-              symbol: 'none',
-              data: share(bars),
-              lineStyle: { color: ARMS[i % ARMS.length]?.color ?? INK, width: 2 },
-            },
-      ),
+      series: kept.map(({ bars, i, label }) => {
+        const color = ARMS[i % ARMS.length]?.color ?? INK;
+        return {
+          type: 'line' as const,
+          name: label,
+          step: 'end' as const,
+          symbol: 'none',
+          data: outline(bars),
+          lineStyle: { color, width: i === first.i ? 1 : 2 },
+          ...(i === first.i ? { areaStyle: { color, opacity: 0.55 } } : {}),
+        };
+      }),
     },
   };
 }
@@ -321,7 +338,7 @@ export function heatChart(tally: TallyFigures): Chart | null {
   const columns = [...new Set(tally.cells.map(({ marks }) => marks[1] as string))].sort(byNumber);
   const rows = [...new Set(tally.cells.map(({ marks }) => marks[0] as string))].sort(byNumber);
   if (columns.length < 2 || rows.length < 2) return null;
-  const scale = isShare(tally.form) ? 100 : 1;
+  const scale = scaleOf(tally.form);
   const known = tally.cells.filter(({ doubt }) => doubt === null);
   const most = Math.max(1e-12, ...known.map(({ value }) => Math.abs(value * scale)));
   const places = most >= 100 ? 0 : most >= 10 ? 1 : 2;
@@ -331,12 +348,12 @@ export function heatChart(tally: TallyFigures): Chart | null {
   return {
     id: `table-${tally.name.replace(/\W+/g, '-')}`,
     title: `“${tally.name}”`,
-    about: `By ${tally.by[0]} (down) and ${tally.by[1]} (across)${isShare(tally.form) ? ', of a hundred' : ''}; empty where there were too few`,
+    about: `By ${tally.by[0]} (down) and ${tally.by[1]} (across)${tally.form !== 'number' ? ', of a hundred' : ''}; empty where there were too few`,
     sentence: `It is most at ${best.marks.join(' against ')}, ${signed(best.value * scale, places)}, and least at ${worst.marks.join(' against ')}, ${signed(worst.value * scale, places)}.`,
     height: 44 + 30 * rows.length,
     option: {
       ...base,
-      grid: { left: 8, right: 12, top: 8, bottom: 8, containLabel: true },
+      grid: { left: leftOf(rows), right: 12, top: 26, bottom: 8 },
       xAxis: {
         ...axis,
         type: 'category',

@@ -12,8 +12,12 @@ export function placesFor(half: number): number {
   return Math.max(0, Math.min(6, 1 - Math.floor(Math.log10(half))));
 }
 
-/** Whether the figures of a tally are shares, and so are written in hundredths. */
-export const isShare = (form: TallyFigures['form']): boolean => form === 'share' || form === 'category';
+/** Shares and ratios are written of a hundred. */
+export const scaleOf = (form: TallyFigures['form']): number => (form === 'number' ? 1 : 100);
+
+/** What figures of a form are written in: `%`, ` in 100`, or nothing. */
+export const unitOf = (form: TallyFigures['form']): string =>
+  form === 'number' ? '' : form === 'ratio' ? ' in 100' : ' %';
 
 /** Half the width of an interval; the wider side, where it is not even. */
 export const halfOf = ({ value, interval }: Written): number =>
@@ -24,14 +28,14 @@ const DOUBTS = { 'few games': 'few games', 'too few': 'too few to say' } as cons
 
 /** A figure with its error: `0.42 ± 0.11`, `22.9 % ± 0.4`. */
 export function figureWords(figure: Written, form: TallyFigures['form']): string {
-  const scale = isShare(form) ? 100 : 1;
-  const unit = isShare(form) ? ' %' : '';
+  const scale = scaleOf(form);
+  const unit = unitOf(form);
   const half = halfOf(figure) * scale;
-  const places = figure.interval ? Math.min(isShare(form) ? 4 : 6, placesFor(half)) : 2;
-  const value = `${fixed(figure.value * scale, places)}${unit}`;
-  if (!figure.interval) return `${value} (${figure.doubt ? DOUBTS[figure.doubt] : 'no interval'})`;
+  const places = figure.interval ? placesFor(half) : 2;
+  const value = fixed(figure.value * scale, places);
+  if (!figure.interval) return `${value}${unit} (${figure.doubt ? DOUBTS[figure.doubt] : 'no interval'})`;
   const doubt = figure.doubt ? `, ${DOUBTS[figure.doubt]}` : '';
-  return half === 0 ? `${value}${doubt}` : `${value} ± ${half.toFixed(places)}${doubt}`;
+  return half === 0 ? `${value}${unit}${doubt}` : `${value} ± ${half.toFixed(places)}${unit}${doubt}`;
 }
 
 /** What a cell is of, in words: its marks and its category. */
@@ -51,11 +55,11 @@ export function chanceWords(p: number): string {
 
 /** What two settings come to, in one sentence. */
 export function differenceSentence(of: DifferenceFigures, form: TallyFigures['form']): string {
-  const scale = isShare(form) ? 100 : 1;
+  const scale = scaleOf(form);
   const half = halfOf(of) * scale;
   const places = placesFor(half);
   const name = differenceName(of);
-  const unit = isShare(form) ? ' in a hundred' : '';
+  const unit = form === 'number' ? '' : ' in a hundred';
   const take = `give or take ${half.toFixed(places)}`;
   if (!of.isClear)
     return `${of.arm} and ${of.against} cannot be told apart in “${name}”: the difference is ${signed(of.value * scale, places)}${unit}, ${take}.`;

@@ -79,8 +79,8 @@ export {
   type DifferenceFigures,
   type TallyFigures,
   type TrialFigures,
-  type Written,
   trialFigures,
+  type Written,
 } from './trials/figures.js';
 export {
   type Rehearsal,

@@ -1,4 +1,4 @@
-import { byNumber, cellWords, chanceWords, differenceSentence, figureWords, fixed, isShare } from '@wily-jester/charts';
+import { byNumber, cellWords, chanceWords, differenceSentence, figureWords, fixed, scaleOf } from '@wily-jester/charts';
 import type { DifferenceFigures, TallyFigures, TrialFigures } from '@wily-jester/core';
 import { padded, paint, print } from '../show/paint.js';
 
@@ -14,7 +14,7 @@ function grid(tally: TallyFigures): string[] | null {
   const columns = [...new Set(tally.cells.map(({ marks }) => marks[1] as string))].sort(byNumber);
   const rows = [...new Set(tally.cells.map(({ marks }) => marks[0] as string))].sort(byNumber);
   if (columns.length > MOST_COLUMNS) return null;
-  const scale = isShare(tally.form) ? 100 : 1;
+  const scale = scaleOf(tally.form);
   const most = Math.max(...tally.cells.map(({ value }) => Math.abs(value * scale)));
   const places = most >= 100 ? 0 : most >= 10 ? 1 : 2;
   const written = (row: string, column: string): string => {
@@ -98,9 +98,12 @@ const ENDS: Record<TrialFigures['ended'], string> = {
 /** A trial's figures in lines. */
 export function printTrial(title: string, figures: TrialFigures, seconds: number): void {
   print(paint.bold(title));
-  for (const { label, tallies, endless } of figures.arms) {
+  for (const [i, { label, tallies, endless }] of figures.arms.entries()) {
     if (figures.arms.length > 1) print(`${paint.underline(label)}`);
-    const own = figures.arms.length > 1 ? tallies.filter(({ name }) => !UNTOLD.has(name)) : tallies;
+    const own =
+      figures.arms.length > 1
+        ? tallies.filter(({ name, by }) => !UNTOLD.has(name) && (i === 0 || by.length < 2))
+        : tallies;
     for (const tally of own) for (const line of tallyLines(tally)) print(line);
     if (endless > 0)
       print(

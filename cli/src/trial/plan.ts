@@ -1,11 +1,4 @@
-import {
-  type Program,
-  type TrialArm,
-  type TrialPlan,
-  trialPolicy,
-  type Until,
-  usualBot,
-} from '@wily-jester/core';
+import { type Program, type TrialArm, type TrialPlan, trialPolicy, type Until, usualBot } from '@wily-jester/core';
 import { settingsOf } from '../commands/seating.js';
 import { Exit, WRONG_USE } from '../exit.js';
 import { programIn } from '../files.js';

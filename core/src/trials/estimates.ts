@@ -104,7 +104,8 @@ export function shareOf(sums: RatioSums, counted: number, look: Look): Estimate 
   if (big(y) === big(yy)) return { value, interval: shareAt(times, of, width, outside), doubt };
   if (counted < 2) return { value, interval: null, doubt: 'too few' };
   const variance = ratioVariance(sums, look.games);
-  if (value === 0 || value === 1 || variance <= 0) {
+  if (variance <= 0 && value > 0 && value < 1) return { value, interval: [value, value], doubt };
+  if (value === 0 || value === 1) {
     // None or all: what can be said is said of games.
     const most = 1 - (outside / 2) ** (1 / counted);
     return { value, interval: value === 1 ? [1 - most, 1] : [0, Math.min(1, most)], doubt };

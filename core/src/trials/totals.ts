@@ -85,8 +85,9 @@ export class TrialTotals {
       .filter(({ by, form }) => by.length === 0 && form !== 'category');
     const { until } = this;
     if (!until) {
-      const own = plain.find(({ at }) => at > 0);
-      return { tally: own?.i ?? 0, name: own?.name ?? 'score' };
+      const own = plain.filter(({ at }) => at > 0);
+      const told = own.find(({ form }) => form === 'ratio') ?? own.find(({ form }) => form === 'number') ?? own[0];
+      return { tally: told?.i ?? 0, name: told?.name ?? 'score' };
     }
     if (until.tally === 'score') return { tally: 0, name: 'score' };
     const found = plain.find(({ name }) => name === until.tally);
