@@ -22,6 +22,8 @@ const floors = {
   core: [
     'cards',
     'chance',
+    'statistics',
+    'audit',
     'hands',
     'program',
     'patterns',

@@ -1,6 +1,9 @@
 /** Figures in words and pictures, the same in files, reports and the console. */
+
+export { auditCharts, probability, testMark } from './audit-charts.js';
+export type { Chart } from './chart.js';
 export { escaped, svgOf } from './svg.js';
-export { byNumber, type Chart, trialCharts } from './trial-charts.js';
+export { byNumber, trialCharts } from './trial-charts.js';
 export {
   cellWords,
   chanceWords,

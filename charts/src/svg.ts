@@ -1,5 +1,5 @@
 import { init } from 'echarts';
-import type { Chart } from './trial-charts.js';
+import type { Chart } from './chart.js';
 
 /** A picture as SVG, made without a browser. @param width in pixels */
 export function svgOf(chart: Chart, width = 620): string {

@@ -1,45 +1,7 @@
 import type { CellFigures, TallyFigures, TrialFigures } from '@wily-jester/core';
-import type { EChartsOption } from 'echarts';
-import { ARMS, FAINT, GRID, INK, PLUM, shadeOf, textOn, ZERO } from './palette.js';
+import { axis, axisNumber, base, type Chart, TEXT, whole } from './chart.js';
+import { ARMS, INK, PLUM, shadeOf, textOn, ZERO } from './palette.js';
 import { differenceName, figureWords, fixed, scaleOf, signed } from './words.js';
-
-/** A picture: what it shows in a sentence, and how it is drawn. */
-export interface Chart {
-  readonly id: string;
-  readonly title: string;
-  /** What is drawn against what. */
-  readonly about: string;
-  /** What it shows, for whoever does not see it. */
-  readonly sentence: string;
-  readonly height: number;
-  readonly option: EChartsOption;
-}
-
-const TEXT = { fontFamily: 'Figtree, Inter, system-ui, sans-serif', fontSize: 12, color: FAINT } as const;
-const whole = (n: number): string => n.toLocaleString('en').replace('-', '−');
-
-/** What all pictures share: no motion, no frame, few lines. */
-const base = {
-  animation: false,
-  backgroundColor: 'transparent',
-  textStyle: TEXT,
-  aria: { enabled: false },
-} as const;
-
-const axis = {
-  axisLine: { show: false },
-  axisTick: { show: false },
-  splitLine: { lineStyle: { color: GRID } },
-  axisLabel: { ...TEXT },
-} as const;
-
-/** Numbers on an axis: as few places as they need, and a real minus. */
-const axisNumber = (n: number): string => {
-  const size = Math.abs(n);
-  if (size >= 1_000_000) return `${fixed(n / 1_000_000, n % 1_000_000 === 0 ? 0 : 1)} million`;
-  if (size >= 1_000) return whole(n);
-  return String(Number(n.toPrecision(4))).replace('-', '−');
-};
 
 /** Before so many games a band says little. */
 const LEAST_GAMES = 1_000;

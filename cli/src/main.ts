@@ -1,6 +1,7 @@
 import { ServiceError, Unreachable } from '@wily-jester/client';
 import { FaceError, Fault, HandError, SetupError } from '@wily-jester/core';
 import { Command, CommanderError } from 'commander';
+import { addAuditCommand } from './commands/audit.js';
 import { addBotsCommand } from './commands/bots.js';
 import { addCardCommands } from './commands/cards.js';
 import { addHandCommands } from './commands/hands.js';
@@ -31,6 +32,7 @@ addMatchCommand(program);
 addBotsCommand(program);
 addSolveCommand(program);
 addTrialCommand(program);
+addAuditCommand(program);
 addLspCommand(program);
 addPlayCommand(program);
 addRemoteCommands(program);

@@ -1,4 +1,9 @@
 /** Cards, chance and the engine that runs rule sheets. */
+
+export { Audit, type AuditReport, type Deck, smallestFor } from './audit/audit.js';
+export { LineError, ShuffleLines, type Start } from './audit/lines.js';
+export { meanRising, riffleDistance } from './audit/riffles.js';
+export { type NamedShuffle, namedShuffle, SHUFFLE_NAMES, ShuffleError } from './audit/shuffles.js';
 export * from './cards/deck.js';
 export * from './cards/face.js';
 export * from './chance/chacha.js';

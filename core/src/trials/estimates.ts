@@ -3,8 +3,9 @@
  * independent. Sources: the delta method for ratios (Cochran 1977, 6.3), Wilson 1927 and Clopper and Pearson 1934 for
  * shares, the jackknife for quantiles (Tukey 1958), the normal mixture of Robbins 1970 where one looks often.
  */
+
+import { betaQuantile, normalTails, studentQuantile, Z } from '../statistics/distributions.js';
 import { type Cell, PARTS, type Quantity } from './counted.js';
-import { betaQuantile, normalTails, studentQuantile, Z } from './distributions.js';
 import type { Exact } from './exact.js';
 
 /** A figure with its interval. */

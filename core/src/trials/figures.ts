@@ -1,8 +1,8 @@
 import { CATEGORIES } from '../hands/score.js';
 import { REGULARS } from '../program/names.js';
 import type { Program, Tally, Type } from '../program/types.js';
+import { holm } from '../statistics/distributions.js';
 import { type Cell, type Mark, OTHERS, type Quantity } from './counted.js';
-import { holm } from './distributions.js';
 import { distributionOf, type Estimate, quantileEstimate, quantileOf, spreadOf } from './estimates.js';
 import type { TrialTotals, WayPoint } from './totals.js';
 import type { TrialArm } from './trial.js';

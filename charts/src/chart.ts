@@ -1,0 +1,42 @@
+import type { EChartsOption } from 'echarts';
+import { FAINT, GRID } from './palette.js';
+import { fixed } from './words.js';
+
+/** A picture: what it shows in a sentence, and how it is drawn. */
+export interface Chart {
+  readonly id: string;
+  readonly title: string;
+  /** What is drawn against what. */
+  readonly about: string;
+  /** What it shows, for whoever does not see it. */
+  readonly sentence: string;
+  readonly height: number;
+  readonly option: EChartsOption;
+}
+
+export const TEXT = { fontFamily: 'Figtree, Inter, system-ui, sans-serif', fontSize: 12, color: FAINT } as const;
+
+/** What all pictures share: no motion, no frame, few lines. */
+export const base = {
+  animation: false,
+  backgroundColor: 'transparent',
+  textStyle: TEXT,
+  aria: { enabled: false },
+} as const;
+
+export const axis = {
+  axisLine: { show: false },
+  axisTick: { show: false },
+  splitLine: { lineStyle: { color: GRID } },
+  axisLabel: { ...TEXT },
+} as const;
+
+export const whole = (n: number): string => n.toLocaleString('en').replace('-', '−');
+
+/** Numbers on an axis: as few places as they need, and a real minus. */
+export function axisNumber(n: number): string {
+  const size = Math.abs(n);
+  if (size >= 1_000_000) return `${fixed(n / 1_000_000, n % 1_000_000 === 0 ? 0 : 1)} million`;
+  if (size >= 1_000) return whole(n);
+  return String(Number(n.toPrecision(4))).replace('-', '−');
+}

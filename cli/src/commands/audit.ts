@@ -1,0 +1,144 @@
+import { writeFile } from 'node:fs/promises';
+import { auditCharts, escaped, probability, signed, svgOf } from '@wily-jester/charts';
+import { type AuditReport, SHUFFLE_NAMES } from '@wily-jester/core';
+import type { Command } from 'commander';
+import { auditLines, auditNamed, startOf } from '../audit/orders.js';
+import { Exit, NO, WRONG_USE } from '../exit.js';
+import { INPUT } from '../files.js';
+import { padded, paint, print, printJson } from '../show/paint.js';
+import { wholeNumber } from '../words.js';
+
+interface Wishes {
+  of?: string;
+  shuffles: string;
+  cards: string;
+  start?: string;
+  seed: string;
+  all?: boolean;
+  json?: boolean;
+  csv?: boolean;
+  svg?: string;
+  report?: string;
+}
+
+const whole = (n: number): string => n.toLocaleString('en');
+
+/** What a test found, beside what is fair. */
+function foundWords({ name, mean, fair, effect }: AuditReport['tests'][number]): string {
+  if (mean === null || fair === null) return `±${(100 * effect).toFixed(1)} % on average`;
+  if (name === 'repeats')
+    return `${whole(mean)} pairs, fair ${fair < 0.001 ? 'none' : whole(Number(fair.toPrecision(3)))}`;
+  const places = fair < 10 ? 3 : 1;
+  return `${mean.toFixed(places)} a shuffle, fair ${fair.toFixed(places)} (${signed(100 * effect, 1)} %)`;
+}
+
+function smallestWords({ smallest, cards }: AuditReport): string[] {
+  const starts = smallest.starts < 1e6 ? whole(Math.floor(smallest.starts)) : smallest.starts.toExponential(1);
+  return [
+    `  So many shuffles would have shown: one place that is off by ${(100 * smallest.oneCell).toFixed(1)} in a hundred, all of them by ${(100 * smallest.allCells).toFixed(1)};`,
+    `  ${smallest.fixed.toFixed(3)} more cards a shuffle that stay, ${smallest.inversions.toFixed(1)} of ${((cards * (cards - 1)) / 4).toFixed(0)} pairs out of order, a seed with fewer than ${starts} starts.`,
+  ];
+}
+
+function printReport(title: string, report: AuditReport, all: boolean): void {
+  const color =
+    report.verdict === 'nothing found' ? paint.green : report.verdict === 'suspicious' ? paint.yellow : paint.red;
+  print(paint.bold(title));
+  print(`  ${color(report.sentence)}`);
+  const order = [...report.tests].sort((a, b) => a.p - b.p);
+  const shown = all ? order : order.filter(({ corrected }) => corrected < 0.05).slice(0, 8);
+  for (const test of shown) {
+    const mark = test.corrected < 0.05 ? paint.red('✗') : paint.dim('·');
+    const eye = test.eye === 'places' ? '' : ', from the last order';
+    print(
+      `  ${mark} ${padded(`${test.words}${eye}`, 46)} ${padded(foundWords(test), 44)} by chance ${probability(test.p)}`,
+    );
+  }
+  const failed = order.filter(({ corrected }) => corrected < 0.05).length;
+  if (failed > shown.length) print(paint.dim(`    and ${failed - shown.length} more: --all`));
+  for (const line of smallestWords(report)) print(paint.dim(line));
+  print(
+    paint.dim(
+      `  ${whole(report.orders)} shuffles of ${report.cards} cards, ${report.tests.length} tests, corrected for all of them.`,
+    ),
+  );
+}
+
+/** One line a test (RFC 4180). */
+const csvOf = ({ tests }: AuditReport): string =>
+  [
+    'test,eye,p,corrected,effect,mean,fair',
+    ...tests.map((test) =>
+      [test.name, test.eye, test.p, test.corrected, test.effect, test.mean ?? '', test.fair ?? ''].join(','),
+    ),
+  ].join('\r\n');
+
+const pageOf = (title: string, report: AuditReport): string =>
+  `<!doctype html><html lang="en"><meta charset="utf-8"><title>${escaped(title)}</title><style>body{background:#fbf6e9;color:#1b2436;font:15px/1.5 Figtree,Inter,system-ui,sans-serif;margin:0 auto;max-width:640px;padding:32px}h1{font:600 26px/33px Fraunces,Georgia,serif}h2{font:600 19px/26px Fraunces,Georgia,serif;margin:24px 0 0}p.about{color:#5d6472;margin:2px 0 8px}table{border-collapse:collapse;font-variant-numeric:tabular-nums}td,th{border-bottom:1px solid #e6dfca;padding:4px 12px 4px 0;text-align:left}</style><h1>${escaped(report.sentence)}</h1><p class="about">${escaped(title)}: ${whole(report.orders)} shuffles of ${report.cards} cards.</p>${auditCharts(
+    report,
+  )
+    .map(
+      (chart) =>
+        `<h2>${escaped(chart.title)}</h2><p class="about">${escaped(chart.about)}</p>${svgOf(chart, chart.id === 'places' ? 400 : 560)}<p>${escaped(chart.sentence)}</p>`,
+    )
+    .join('')}<h2>Tests</h2><table><tr><th>test</th><th>found</th><th>by chance</th></tr>${report.tests
+    .map(
+      (test) =>
+        `<tr><td>${test.corrected < 0.05 ? '✗ ' : ''}${escaped(test.words)}${test.eye === 'places' ? '' : ', from the last order'}</td><td>${escaped(foundWords(test))}</td><td>${probability(test.p)}</td></tr>`,
+    )
+    .join('')}</table></html>\n`;
+
+async function auditShuffles(file: string | undefined, wishes: Wishes): Promise<void> {
+  if ((file === undefined) === (wishes.of === undefined))
+    throw new Exit(
+      'Name a file with shuffles (- reads standard input), or a known shuffle with --of.',
+      WRONG_USE,
+      `Known are ${SHUFFLE_NAMES.join(', ')}.`,
+    );
+  const shuffles = wholeNumber('--shuffles', wishes.shuffles, 2, 100_000_000);
+  const cards = wholeNumber('--cards', wishes.cards, 2, 2_000);
+  const start = await startOf(wishes.start);
+  const { audit, title } = wishes.of
+    ? (({ audit, words }) => ({ audit, title: `${wishes.of}: ${words}` }))(
+        auditNamed(wishes.of, cards, shuffles, wishes.seed),
+      )
+    : { audit: await auditLines(file ?? INPUT, start), title: file === INPUT ? 'standard input' : (file ?? '') };
+  const report = audit.report();
+  if (wishes.svg !== undefined) {
+    const [heat] = auditCharts(report);
+    if (heat) await writeFile(wishes.svg, svgOf(heat, 400));
+  }
+  if (wishes.report !== undefined) await writeFile(wishes.report, pageOf(title, report));
+  if (wishes.json) printJson(report);
+  else if (wishes.csv) print(csvOf(report));
+  else printReport(title, report, wishes.all === true);
+  if (report.verdict === 'not fair') process.exitCode = NO;
+}
+
+/** `audit`: whether a shuffle is fair, of any program. */
+export function addAuditCommand(program: Command): void {
+  program
+    .command('audit [file]')
+    .description('say whether shuffles are fair: those of a file or a pipe, one a line, or a known one')
+    .option(
+      '--of <name>',
+      `a known shuffle: ${SHUFFLE_NAMES.join(', ')}; goes-on: before it goes on from the last order`,
+    )
+    .option('--shuffles <number>', 'how many of a known one', '10000')
+    .option('--cards <number>', 'how many cards a known one has', '52')
+    .option('--seed <text>', 'the same text gives the same shuffles of a known one', '1')
+    .option(
+      '--start <order>',
+      'how the cards lie before each shuffle: first (as in the first line), numbers, deck, or a file',
+    )
+    .option('--all', 'show all tests')
+    .option('--json', 'as JSON')
+    .option('--csv', 'the tests as CSV')
+    .option('--svg <file>', 'the picture of cards and places, as SVG')
+    .option('--report <file>', 'pictures and tests as one HTML page')
+    .addHelpText(
+      'after',
+      '\nA line holds the cards from the first place on: 4♠ 10♥ … or 4S 10H … or 0 1 2 …, with blanks or commas, or a JSON array.\n\nExamples:\n  ./wily audit --of swap-anywhere\n  ./wily audit --of riffle:7 --shuffles 2000 --report riffles.html\n  my-program --shuffles 10000 | ./wily audit -',
+    )
+    .action(auditShuffles);
+}
