@@ -2,13 +2,13 @@
 
 export { auditCharts, probability, testMark } from './audit-charts.js';
 export type { Chart } from './chart.js';
-export { escaped, svgOf } from './svg.js';
 export { byNumber, trialCharts } from './trial-charts.js';
 export {
   cellWords,
   chanceWords,
   differenceName,
   differenceSentence,
+  escaped,
   figureWords,
   fixed,
   halfOf,

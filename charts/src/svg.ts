@@ -1,5 +1,6 @@
 import { init } from 'echarts';
 import type { Chart } from './chart.js';
+import { escaped } from './words.js';
 
 /** A picture as SVG, made without a browser. @param width in pixels */
 export function svgOf(chart: Chart, width = 620): string {
@@ -10,7 +11,3 @@ export function svgOf(chart: Chart, width = 620): string {
   // The sentence is what is read out instead of the picture.
   return svg.replace(/^<svg /, `<svg role="img" aria-label="${escaped(chart.sentence)}" `);
 }
-
-/** A text as it stands in an attribute or an element. */
-export const escaped = (text: string): string =>
-  text.replace(/&/g, '&amp;').replace(/</g, '&lt;').replace(/>/g, '&gt;').replace(/"/g, '&quot;');

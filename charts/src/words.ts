@@ -66,3 +66,7 @@ export function differenceSentence(of: DifferenceFigures, form: TallyFigures['fo
   const more = of.value > 0 ? 'more' : 'less';
   return `With ${of.arm}, “${name}” is ${fixed(Math.abs(of.value) * scale, places)}${unit} ${more} than with ${of.against}, ${take}.`;
 }
+
+/** A text as it stands in an attribute or an element. */
+export const escaped = (text: string): string =>
+  text.replace(/&/g, '&amp;').replace(/</g, '&lt;').replace(/>/g, '&gt;').replace(/"/g, '&quot;');

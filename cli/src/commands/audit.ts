@@ -1,7 +1,8 @@
 import { writeFile } from 'node:fs/promises';
-import { auditCharts, escaped, probability, signed, svgOf } from '@wily-jester/charts';
+import { auditCharts, probability } from '@wily-jester/charts';
 import { type AuditReport, SHUFFLE_NAMES } from '@wily-jester/core';
 import type { Command } from 'commander';
+import { foundWords } from '../audit/found.js';
 import { auditLines, auditNamed, startOf } from '../audit/orders.js';
 import { Exit, NO, WRONG_USE } from '../exit.js';
 import { INPUT } from '../files.js';
@@ -22,15 +23,6 @@ interface Wishes {
 }
 
 const whole = (n: number): string => n.toLocaleString('en');
-
-/** What a test found, beside what is fair. */
-function foundWords({ name, mean, fair, effect }: AuditReport['tests'][number]): string {
-  if (mean === null || fair === null) return `±${(100 * effect).toFixed(1)} % on average`;
-  if (name === 'repeats')
-    return `${whole(mean)} pairs, fair ${fair < 0.001 ? 'none' : whole(Number(fair.toPrecision(3)))}`;
-  const places = fair < 10 ? 3 : 1;
-  return `${mean.toFixed(places)} a shuffle, fair ${fair.toFixed(places)} (${signed(100 * effect, 1)} %)`;
-}
 
 function smallestWords({ smallest, cards }: AuditReport): string[] {
   const starts = smallest.starts < 1e6 ? whole(Math.floor(smallest.starts)) : smallest.starts.toExponential(1);
@@ -73,21 +65,6 @@ const csvOf = ({ tests }: AuditReport): string =>
     ),
   ].join('\r\n');
 
-const pageOf = (title: string, report: AuditReport): string =>
-  `<!doctype html><html lang="en"><meta charset="utf-8"><title>${escaped(title)}</title><style>body{background:#fbf6e9;color:#1b2436;font:15px/1.5 Figtree,Inter,system-ui,sans-serif;margin:0 auto;max-width:640px;padding:32px}h1{font:600 26px/33px Fraunces,Georgia,serif}h2{font:600 19px/26px Fraunces,Georgia,serif;margin:24px 0 0}p.about{color:#5d6472;margin:2px 0 8px}table{border-collapse:collapse;font-variant-numeric:tabular-nums}td,th{border-bottom:1px solid #e6dfca;padding:4px 12px 4px 0;text-align:left}</style><h1>${escaped(report.sentence)}</h1><p class="about">${escaped(title)}: ${whole(report.orders)} shuffles of ${report.cards} cards.</p>${auditCharts(
-    report,
-  )
-    .map(
-      (chart) =>
-        `<h2>${escaped(chart.title)}</h2><p class="about">${escaped(chart.about)}</p>${svgOf(chart, chart.id === 'places' ? 400 : 560)}<p>${escaped(chart.sentence)}</p>`,
-    )
-    .join('')}<h2>Tests</h2><table><tr><th>test</th><th>found</th><th>by chance</th></tr>${report.tests
-    .map(
-      (test) =>
-        `<tr><td>${test.corrected < 0.05 ? '✗ ' : ''}${escaped(test.words)}${test.eye === 'places' ? '' : ', from the last order'}</td><td>${escaped(foundWords(test))}</td><td>${probability(test.p)}</td></tr>`,
-    )
-    .join('')}</table></html>\n`;
-
 async function auditShuffles(file: string | undefined, wishes: Wishes): Promise<void> {
   if ((file === undefined) === (wishes.of === undefined))
     throw new Exit(
@@ -106,9 +83,13 @@ async function auditShuffles(file: string | undefined, wishes: Wishes): Promise<
   const report = audit.report();
   if (wishes.svg !== undefined) {
     const [heat] = auditCharts(report);
+    const { svgOf } = await import('@wily-jester/charts/svg');
     if (heat) await writeFile(wishes.svg, svgOf(heat, 400));
   }
-  if (wishes.report !== undefined) await writeFile(wishes.report, pageOf(title, report));
+  if (wishes.report !== undefined) {
+    const { pageOf } = await import('../audit/page.js');
+    await writeFile(wishes.report, pageOf(title, report));
+  }
   if (wishes.json) printJson(report);
   else if (wishes.csv) print(csvOf(report));
   else printReport(title, report, wishes.all === true);

@@ -1,6 +1,6 @@
 import { mkdir, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import { figureWords, svgOf, trialCharts } from '@wily-jester/charts';
+import { figureWords, trialCharts } from '@wily-jester/charts';
 import {
   BLOCK,
   SEMANTICS,
@@ -16,7 +16,6 @@ import { Exit, WRONG_USE } from '../exit.js';
 import { print, printJson } from '../show/paint.js';
 import { csvOf, printTrial } from '../trial/lines.js';
 import { planOfTrial, type TrialWishes } from '../trial/plan.js';
-import { reportOf } from '../trial/report.js';
 import { runTrial } from '../trial/run.js';
 import { VERSION as version } from '../version.js';
 import { wholeNumber } from '../words.js';
@@ -32,6 +31,8 @@ interface Wishes extends TrialWishes {
 const MOST_JOBS = 64;
 /** Progress is shown so often, in milliseconds. */
 const SHOWN_EVERY = 200;
+/** Where there is no terminal, it is told so often. */
+const TOLD_EVERY = 10_000;
 
 function totalsFor(plan: TrialPlan, until: Until | null): TrialTotals {
   try {
@@ -42,11 +43,14 @@ function totalsFor(plan: TrialPlan, until: Until | null): TrialTotals {
   }
 }
 
-/** One line on a terminal's stderr that is written over: how far it is, how quick, and how long it takes yet. */
+/**
+ * How far it is, how quick, and how long it takes yet, on stderr: one line that is written over on a terminal, and
+ * elsewhere a line now and then.
+ */
 class Progress {
-  private last = 0;
+  private next = 0;
   private readonly began = performance.now();
-  private readonly isShown = process.stderr.isTTY === true;
+  private readonly isTerminal = process.stderr.isTTY === true;
 
   constructor(
     private readonly plan: TrialPlan,
@@ -55,22 +59,26 @@ class Progress {
 
   show(): void {
     const now = performance.now();
-    if (!this.isShown || now - this.last < SHOWN_EVERY) return;
-    this.last = now;
+    if (now < this.next) return;
+    this.next = now + (this.isTerminal ? SHOWN_EVERY : TOLD_EVERY);
+    process.stderr.write(this.isTerminal ? `\r\u001b[K${this.words(now)}` : `${this.words(now)}\n`);
+  }
+
+  private words(now: number): string {
     const { totals, plan } = this;
     const rate = totals.games / ((now - this.began) / 1000);
     const needed = totals.gamesNeeded ?? plan.games;
     const left = Math.max(0, Math.ceil((needed - totals.games) / rate));
     const point = totals.points.at(-1);
+    const form = totals.arms[0]?.tallies[totals.headline.tally]?.form ?? 'number';
     const figure = point
-      ? ` · ${totals.headline.name} ${figureWords({ value: point.value, interval: [point.value - point.half, point.value + point.half], doubt: null }, 'number')}`
+      ? ` · ${totals.headline.name} ${figureWords({ value: point.value, interval: [point.value - point.half, point.value + point.half], doubt: null }, form)}`
       : '';
-    process.stderr.write(
-      `\r\u001b[K${totals.games.toLocaleString('en')} of ${needed.toLocaleString('en')} games · ${Math.round(rate).toLocaleString('en')} a second · ${left} s left${figure}`,
-    );
+    return `${totals.games.toLocaleString('en')} of ${needed.toLocaleString('en')} games · ${Math.round(rate).toLocaleString('en')} a second · ${left} s left${figure}`;
   }
+
   end(): void {
-    if (this.isShown && this.last > 0) process.stderr.write('\r\u001b[K');
+    if (this.isTerminal && this.next > 0) process.stderr.write('\r\u001b[K');
   }
 }
 
@@ -93,6 +101,7 @@ function headerOf(plan: TrialPlan, hash: string, totals: TrialTotals) {
 }
 
 async function writePictures(folder: string, figures: TrialFigures): Promise<string[]> {
+  const { svgOf } = await import('@wily-jester/charts/svg');
   await mkdir(folder, { recursive: true });
   const charts = trialCharts(figures);
   for (const chart of charts) await writeFile(join(folder, `${chart.id}.svg`), svgOf(chart));
@@ -124,6 +133,7 @@ async function trial(file: string, wishes: Wishes): Promise<void> {
     for (const path of await writePictures(wishes.svg, figures)) process.stderr.write(`${path}\n`);
   if (wishes.report !== undefined) {
     const how = `Seed ${plan.seed}, Wily Jester ${version}, sheet ${hash.slice(0, 16)}; ${plan.arms.map(({ label, settings }) => `${label}: ${JSON.stringify(settings)}`).join('; ')}`;
+    const { reportOf } = await import('../trial/report.js');
     await writeFile(wishes.report, reportOf(title, figures, trialCharts(figures), how));
     process.stderr.write(`${wishes.report}\n`);
   }

@@ -6,8 +6,8 @@ import {
   differenceSentence,
   escaped,
   figureWords,
-  svgOf,
 } from '@wily-jester/charts';
+import { svgOf } from '@wily-jester/charts/svg';
 import type { TrialFigures } from '@wily-jester/core';
 
 const STYLE = `body{background:#fbf6e9;color:#1b2436;font:15px/1.5 Figtree,Inter,system-ui,sans-serif;margin:0 auto;max-width:880px;padding:32px}

@@ -3,7 +3,7 @@ import { below, type Generator, shufflePlaces } from '../chance/generator.js';
 import { quickChance } from '../chance/quick.js';
 
 /** Puts an order of cards in another, in place. */
-type Shuffle = (order: Uint16Array, generator: Generator) => void;
+export type Shuffle = (order: Uint16Array, generator: Generator) => void;
 
 /** A shuffle that is known by name. */
 export interface NamedShuffle {
@@ -173,6 +173,12 @@ function kindOf(name: string): { readonly kind: Kind; readonly n: number } {
   if (!Number.isInteger(n) || n < from || n > to)
     throw new ShuffleError(`"${word}" takes a whole number from ${from} to ${to}, as in ${word}:${usual}.`);
   return { kind, n };
+}
+
+/** A known shuffle, done once to an order where it lies. @throws ShuffleError where nothing is known by this name */
+export function shuffleNamed(name: string): Shuffle {
+  const { kind, n } = kindOf(name);
+  return kind.make(n);
 }
 
 /**

@@ -1,3 +1,4 @@
+/// <reference path="./jstat.d.ts" />
 import library from 'jstat';
 
 const { jStat } = library;
