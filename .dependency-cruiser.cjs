@@ -43,6 +43,7 @@ const floors = {
     'workers',
     'thinking',
     'sheets',
+    'trials',
     'broadcast',
     'records',
     'peers',

@@ -10,6 +10,7 @@ import type {
   Looks,
   MadeKey,
   NewKey,
+  NewTrial,
   Offers,
   Opened,
   OpenTable,
@@ -26,6 +27,8 @@ import type {
   TableList,
   TableSummary,
   TableView,
+  Trial,
+  TrialSummary,
 } from '@wily-jester/protocol';
 import { Follow, type FollowOptions } from './follow.js';
 import { type ClientOptions, ServiceError, Unreachable, type Viewer } from './options.js';
@@ -51,7 +54,12 @@ export class Client {
     return new Client({ ...this.options, key });
   }
 
-  private async request(method: 'GET' | 'POST' | 'DELETE', path: string, body?: unknown): Promise<Response> {
+  private async request(
+    method: 'GET' | 'POST' | 'DELETE',
+    path: string,
+    body?: unknown,
+    signal?: AbortSignal,
+  ): Promise<Response> {
     const headers: Record<string, string> = {};
     if (this.options.key !== undefined) headers.authorization = `Bearer ${this.options.key}`;
     if (body !== undefined) headers['content-type'] = 'application/json';
@@ -61,8 +69,10 @@ export class Client {
         method,
         headers,
         ...(body === undefined ? {} : { body: JSON.stringify(body) }),
+        ...(signal ? { signal } : {}),
       });
     } catch (error) {
+      if (signal?.aborted) throw error;
       throw new Unreachable(
         `There is no answer from ${this.options.address || 'the service'}. Is it running? "npm start" starts it.`,
         { cause: error },
@@ -192,6 +202,39 @@ export class Client {
   /** Makes a new key: of a seat, whose old keys end, or to watch. */
   newKey(id: string, wish: NewKey): Promise<MadeKey> {
     return this.json('POST', `/api/tables/${id}/keys`, wish);
+  }
+
+  /** Asks for very many games of a sheet. */
+  openTrial(wish: NewTrial): Promise<TrialSummary> {
+    return this.json('POST', '/api/trials', wish);
+  }
+  /** The trials, the latest first. */
+  async trials(): Promise<TrialSummary[]> {
+    return (await this.json<{ trials: TrialSummary[] }>('GET', '/api/trials')).trials;
+  }
+  trial(id: string): Promise<Trial> {
+    return this.json('GET', `/api/trials/${id}`);
+  }
+  /** Ends a trial; what it has found is kept. */
+  stopTrial(id: string): Promise<Trial> {
+    return this.json('POST', `/api/trials/${id}/stop`);
+  }
+  async deleteTrial(id: string): Promise<void> {
+    await this.request('DELETE', `/api/trials/${id}`);
+  }
+  /** A trial as it grows: each is the whole of it, and the last one is over. */
+  async *followTrial(id: string, signal?: AbortSignal): AsyncGenerator<Trial> {
+    const { body } = await this.request('GET', `/api/trials/${id}/events`, undefined, signal);
+    const reader = body?.pipeThrough(new TextDecoderStream()).getReader();
+    let text = '';
+    for (;;) {
+      const { value, done } = (await reader?.read()) ?? { value: undefined, done: true };
+      if (done) return;
+      text += value;
+      const events = text.split('\n\n');
+      text = events.pop() ?? '';
+      for (const event of events) yield JSON.parse(event.slice(event.indexOf('data: ') + 6)) as Trial;
+    }
   }
 
   /** The state after a number, and the step that led to it. */

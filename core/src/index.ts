@@ -87,6 +87,7 @@ export {
   trialFigures,
   type Written,
 } from './trials/figures.js';
+export { type Comparison, type TrialWish, trialArms } from './trials/plan.js';
 export {
   type Rehearsal,
   type RehearsalResult,
@@ -96,7 +97,7 @@ export {
   type Side,
 } from './trials/rehearsal.js';
 export { type SoakFailure, type SoakReport, soak } from './trials/soak.js';
-export { TrialTotals, type Until, UntilError, type WayPoint } from './trials/totals.js';
+export { type KeptTrial, TrialTotals, type Until, UntilError, type WayPoint } from './trials/totals.js';
 export type { BlockResult, TrialArm, TrialPlan } from './trials/trial.js';
 export { BLOCK, TrialFault, TrialPlayer, trialPolicy, usualBot } from './trials/trial.js';
 export { type Noted, StepEvents, type TableEvent } from './views/events.js';

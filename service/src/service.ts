@@ -18,6 +18,7 @@ import { freeBytes, Space } from './storage/space.js';
 import { sweep } from './tables/keeping.js';
 import { Rooms } from './tables/rooms.js';
 import { Thinking } from './thinking/thinking.js';
+import { TrialJobs } from './trials/jobs.js';
 
 /** A service that runs. */
 export interface Service {
@@ -52,10 +53,11 @@ export async function startService(config: Config, free = () => freeBytes(config
     SWEEP,
   );
   sweeping.unref();
+  const trials = new TrialJobs(log);
   const beats = new Beats(log);
   const guesses = new Guesses(config.guesses);
   const allowance = new Allowance(config.rate / 300);
-  const app = makeApp({ config, log, metrics, rooms, beats, database, guesses, space, allowance });
+  const app = makeApp({ config, log, metrics, rooms, trials, beats, database, guesses, space, allowance });
   const server = createServer(app);
   const closeSockets = serveSockets(server, { config, rooms, log, metrics, beats, guesses, allowance });
   await new Promise<void>((resolve, reject) => {
@@ -76,6 +78,7 @@ export async function startService(config: Config, free = () => freeBytes(config
       server.closeIdleConnections();
       setTimeout(() => server.closeAllConnections(), 2_000).unref();
       await closed;
+      await trials.close();
       await rooms.close();
       await thinking.close();
       await database.close();

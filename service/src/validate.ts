@@ -18,6 +18,7 @@ const requests = {
   recordRow: ajv.compile<schemas.RecordRow>(schemas.recordRowSchema),
   loginWish: ajv.compile<schemas.LoginWish>(schemas.loginWishSchema),
   comeIn: ajv.compile<schemas.ComeIn>(schemas.comeInSchema),
+  newTrial: ajv.compile<schemas.NewTrial>(schemas.newTrialSchema),
   clientMessage: ajv.compile<schemas.ClientMessage>(schemas.clientMessageSchema),
 };
 /** Checks what the service answers, where it is asked to. */
@@ -42,6 +43,9 @@ const answers = {
   session: schemas.sessionSchema,
   login: schemas.loginSchema,
   looks: schemas.looksSchema,
+  trialSummary: schemas.trialSummarySchema,
+  trialList: schemas.trialListSchema,
+  trial: schemas.trialSchema,
   serverMessage: schemas.serverMessageSchema,
 };
 export type AnswerName = keyof typeof answers;

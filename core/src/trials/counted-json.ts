@@ -47,9 +47,9 @@ export const countsJson = (counts: Counts): CountsJson => ({
   })),
 });
 
-/** Counts as {@link countsJson} writes them. */
-export function countsFrom(json: CountsJson): Counts {
-  const counts = new Counts(json.keys);
+/** Counts as {@link countsJson} writes them. @param tallies as in {@link Counts} */
+export function countsFrom(json: CountsJson, tallies = 1): Counts {
+  const counts = new Counts(json.keys, tallies);
   for (const from of json.cells) {
     const [first = 0, second = 0] = from.marks;
     fill(counts.cell(first, second), from);

@@ -11,8 +11,11 @@ export const OTHERS = '\u0000others';
 /** The most values of one thing that a tally goes by: numbers, and texts. */
 const MOST_NUMBERS = 256;
 const MOST_WORDS = 64;
-/** The most categories of one tally, and the most different values whose distribution is kept exactly. */
+/** The most categories of one cell, cells of one tally, and things that are counted in all tallies of a sheet together. */
 const MOST_CATEGORIES = 256;
+const MOST_CELLS = 4_096;
+const MOST_COUNTED = 20_000;
+/** The most different values of one thing, in all parts of its distribution together. */
 const MOST_VALUES = 65_536;
 /** Distributions are kept in so many parts, so that the error of a quantile can be found (jackknife). */
 export const PARTS = 32;
@@ -46,7 +49,20 @@ export class Quantity {
       this.values[part] = map;
     }
     map.set(place, (map.get(place) ?? 0) + 1);
-    if (map.size > MOST_VALUES) this.becomeCoarse();
+    if (map.size > MOST_VALUES) this.keepFewer();
+  }
+
+  /** Values share cells where there are too many, and then all parts are one: only errors of quantiles are lost. */
+  private keepFewer(): void {
+    if (!this.isCoarse) this.becomeCoarse();
+    let all = 0;
+    for (const map of this.values) all += map?.size ?? 0;
+    if (all <= MOST_VALUES) return;
+    const together = new Map<number, number>();
+    for (const map of this.values)
+      for (const [value, count] of map ?? []) together.set(value, (together.get(value) ?? 0) + count);
+    this.values.length = 0;
+    this.values.push(together);
   }
 
   /** Keeps values in cells from now on: exact below 1,024, and else their 10 leading bits. */
@@ -68,7 +84,6 @@ export class Quantity {
     this.most = Math.max(this.most, other.most);
     for (const i of [0, 1, 2] as const) this.cross[i] = plus(this.cross[i], other.cross[i]);
     if (other.isCoarse && !this.isCoarse) this.becomeCoarse();
-    let all = 0;
     for (const [part, from] of other.values.entries()) {
       if (!from) continue;
       const into = this.values[part] ?? new Map<number, number>();
@@ -77,9 +92,10 @@ export class Quantity {
         const place = this.isCoarse ? coarse(value) : value;
         into.set(place, (into.get(place) ?? 0) + count);
       }
-      all += into.size;
     }
-    if (!this.isCoarse && all > MOST_VALUES * 2) this.becomeCoarse();
+    let all = 0;
+    for (const map of this.values) all += map?.size ?? 0;
+    if (all > MOST_VALUES) this.keepFewer();
   }
 }
 
@@ -103,12 +119,17 @@ export class Cell {
   readonly touched: Quantity[] = [];
   isTouched = false;
 
-  constructor(readonly marks: readonly Mark[]) {}
+  constructor(
+    readonly marks: readonly Mark[],
+    private readonly room: { left: number },
+  ) {}
 
   quantity(key: Mark | null): Quantity {
     let found = this.quantities.get(key);
     if (!found) {
-      if (key !== null && key !== OTHERS && this.quantities.size >= MOST_CATEGORIES) return this.quantity(OTHERS);
+      const isFull = this.quantities.size >= MOST_CATEGORIES || this.room.left <= 0;
+      if (key !== null && key !== OTHERS && isFull) return this.quantity(OTHERS);
+      this.room.left--;
       found = new Quantity(key);
       this.quantities.set(key, found);
     }
@@ -171,8 +192,19 @@ export class Counts {
   /** Cells in which something was counted in the game under way. */
   readonly touched: Cell[] = [];
 
-  /** @param keys how many things it goes by, 0 to 2 */
-  constructor(readonly keys: number) {}
+  private size = 0;
+  private readonly room: { left: number };
+
+  /**
+   * @param keys how many things it goes by, 0 to 2
+   * @param tallies among how many tallies the room for what is counted is shared
+   */
+  constructor(
+    readonly keys: number,
+    tallies = 1,
+  ) {
+    this.room = { left: Math.floor(MOST_COUNTED / Math.max(1, tallies)) };
+  }
 
   /** All cells, in the order in which they were first counted. */
   get cells(): Cell[] {
@@ -183,6 +215,9 @@ export class Counts {
     const [one, two] = this.marks;
     const a = this.keys > 0 ? one.of(first) : 0;
     const b = this.keys > 1 ? two.of(second) : 0;
+    const isFull = this.size >= MOST_CELLS || this.room.left <= 0;
+    if (isFull && (a !== OTHERS || (this.keys > 1 && b !== OTHERS)) && !this.rows.get(a)?.has(b))
+      return this.cell(OTHERS, OTHERS);
     let row = this.rows.get(a);
     if (!row) {
       row = new Map();
@@ -190,7 +225,8 @@ export class Counts {
     }
     let cell = row.get(b);
     if (!cell) {
-      cell = new Cell([a, b].slice(0, this.keys));
+      cell = new Cell([a, b].slice(0, this.keys), this.room);
+      this.size++;
       row.set(b, cell);
     }
     return cell;

@@ -37,7 +37,7 @@ export class GameCounter {
   }
 
   private fresh(): Counts[] {
-    return this.tallies.map(({ by }) => new Counts(by.length));
+    return this.tallies.map(({ by }) => new Counts(by.length, this.tallies.length));
   }
 
   /** The game whose tallies are heard: its texts are read with its own voice. */
@@ -84,7 +84,7 @@ export class GameCounter {
         counts.count(a, b, null, value as number, 1, -1);
         break;
       case 'number':
-        counts.count(a, b, null, value as number, 1, counts.keys < 2 ? this.part : -1);
+        counts.count(a, b, null, value as number, 1, counts.keys === 0 ? this.part : -1);
     }
   };
 

@@ -1,6 +1,6 @@
 import type { Tally } from '../program/types.js';
-import type { Cell, Counts, Quantity } from './counted.js';
-import { countsFrom } from './counted-json.js';
+import { type Cell, Counts, type Quantity } from './counted.js';
+import { type CountsJson, countsFrom, countsJson } from './counted-json.js';
 import {
   type Difference,
   differenceOf,
@@ -42,6 +42,16 @@ export interface WayPoint {
   readonly half: number;
 }
 
+/** A trial that is kept, as plain data. */
+export interface KeptTrial {
+  readonly next: number;
+  readonly played: number;
+  readonly isEnough: boolean;
+  readonly way: readonly WayPoint[];
+  readonly every: number;
+  readonly arms: readonly { readonly tallies: readonly CountsJson[]; readonly endless: number }[];
+}
+
 /** What a trial has come to under one arm. */
 export interface ArmTotals {
   readonly tallies: readonly Tally[];
@@ -71,7 +81,7 @@ export class TrialTotals {
   ) {
     this.arms = plan.arms.map(({ program }) => {
       const tallies = talliesOf(program);
-      return { tallies, counts: tallies.map(({ by }) => countsFrom({ keys: by.length, cells: [] })), endless: 0 };
+      return { tallies, counts: tallies.map(({ by }) => new Counts(by.length, tallies.length)), endless: 0 };
     });
     this.headline = this.followed();
     if (until && 'differs' in until && plan.arms.length < 2)
@@ -128,6 +138,36 @@ export class TrialTotals {
       this.early.delete(this.next);
       this.add(due);
     }
+  }
+
+  /** What is kept of a trial, so that it goes on from here; the same games come to the same then. */
+  get kept(): KeptTrial {
+    return {
+      next: this.next,
+      played: this.played,
+      isEnough: this.isEnough,
+      way: this.way,
+      every: this.every,
+      arms: this.arms.map(({ counts, endless }) => ({ tallies: counts.map(countsJson), endless })),
+    };
+  }
+
+  /** Goes on from what was kept of a trial of the same plan. */
+  goOn(kept: KeptTrial): this {
+    this.next = kept.next;
+    this.played = kept.played;
+    this.isEnough = kept.isEnough;
+    this.way = [...kept.way];
+    this.every = kept.every;
+    for (const [i, arm] of this.arms.entries()) {
+      const from = kept.arms[i];
+      arm.endless = from?.endless ?? 0;
+      for (const [t, counts] of arm.counts.entries()) {
+        const json = from?.tallies[t];
+        if (json) counts.add(countsFrom(json, arm.tallies.length));
+      }
+    }
+    return this;
   }
 
   private add(block: BlockResult): void {

@@ -3,6 +3,7 @@ export * from './live.js';
 export * from './record.js';
 export * from './sheets.js';
 export * from './tables.js';
+export * from './trials.js';
 export {
   type Choice,
   type Chosen,

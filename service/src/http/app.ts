@@ -14,6 +14,7 @@ import type { Metrics } from '../metrics.js';
 import { Problem } from '../problems.js';
 import type { Space } from '../storage/space.js';
 import type { Rooms } from '../tables/rooms.js';
+import type { TrialJobs } from '../trials/jobs.js';
 import { VERSION } from '../version.js';
 import { Answerer, handler } from './answer.js';
 import { identify, limits, pace } from './callers.js';
@@ -25,12 +26,14 @@ import { seatRoutes } from './seats.js';
 import { sessionRoutes } from './session.js';
 import { sheetRoutes } from './sheets.js';
 import { tableRoutes } from './tables.js';
+import { trialRoutes } from './trials.js';
 
 interface Parts {
   readonly config: Config;
   readonly log: Logger;
   readonly metrics: Metrics;
   readonly rooms: Rooms;
+  readonly trials: TrialJobs;
   readonly beats: Beats;
   readonly database: Sequelize;
   readonly guesses: Guesses;
@@ -146,6 +149,7 @@ export function makeApp(parts: Parts): Express {
   app.use('/api/tables', seatRoutes(rooms, answer));
   app.use('/api/tables', pastRoutes(rooms, answer));
   app.use('/api/tables', feedRoutes(parts));
+  app.use('/api/trials', trialRoutes(parts.trials, answer, parts.space));
   app.use('/api/records', recordRoutes(rooms, answer));
   app.use(pageRoutes(config));
   app.use((request) => {

@@ -265,6 +265,35 @@ const migrations: RunnableMigration<QueryInterface>[] = [
       await query.dropTable('checkpoints');
     },
   },
+  {
+    name: '010-trials',
+    up: async ({ context: query }) => {
+      await query.createTable(
+        'trials',
+        {
+          id: { ...tableId(), primaryKey: true },
+          sheetHash: { type: DataTypes.CHAR(64), allowNull: false },
+          title: { type: DataTypes.STRING(120), allowNull: false },
+          wish: long(),
+          status: { type: DataTypes.STRING(10), allowNull: false },
+          asked: whole(),
+          played: { ...whole(), defaultValue: 0 },
+          seconds: { type: DataTypes.DOUBLE, allowNull: false, defaultValue: 0 },
+          kept: { type: DataTypes.TEXT('long') },
+          figures: { type: DataTypes.TEXT('long') },
+          problem: { type: DataTypes.STRING(500) },
+          openedAt: moment(),
+          heldUntil: moment(),
+        },
+        { charset: 'utf8mb4', collate: 'utf8mb4_nopad_bin' },
+      );
+      await query.addIndex('trials', ['status', 'heldUntil']);
+      await query.addIndex('trials', ['openedAt']);
+    },
+    down: async ({ context: query }) => {
+      await query.dropTable('trials');
+    },
+  },
 ];
 
 /** Brings the database to this version's form. */

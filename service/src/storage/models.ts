@@ -115,6 +115,28 @@ export class AuditRow extends Model<InferAttributes<AuditRow>, InferCreationAttr
   declare at: Date;
 }
 
+/** A trial: what was asked, how far it is, and what was found. */
+export class TrialRow extends Model<InferAttributes<TrialRow>, InferCreationAttributes<TrialRow>> {
+  declare id: string;
+  declare sheetHash: string;
+  declare title: string;
+  /** What was asked, as JSON. */
+  declare wish: string;
+  declare status: 'waiting' | 'running' | 'done' | 'stopped' | 'failed';
+  declare asked: number;
+  declare played: CreationOptional<number>;
+  /** How long it has been played. */
+  declare seconds: CreationOptional<number>;
+  /** Its sums so far, as JSON, from which it goes on; `null` once it is over. */
+  declare kept: CreationOptional<string | null>;
+  /** Its figures, as JSON. */
+  declare figures: CreationOptional<string | null>;
+  declare problem: CreationOptional<string | null>;
+  declare openedAt: Date;
+  /** The process that plays it says so until then; another one may take it up after. */
+  declare heldUntil: Date;
+}
+
 /** A process of the service that is up. */
 export class HouseRow extends Model<InferAttributes<HouseRow>, InferCreationAttributes<HouseRow>> {
   declare id: string;
@@ -242,6 +264,24 @@ export function bindModels(sequelize: Sequelize): void {
       at: moment(),
     },
     { ...common, tableName: 'audits' },
+  );
+  TrialRow.init(
+    {
+      id: { type: DataTypes.CHAR(12), primaryKey: true },
+      sheetHash: hash(false),
+      title: { type: DataTypes.STRING(120), allowNull: false },
+      wish: text(),
+      status: { type: DataTypes.STRING(10), allowNull: false },
+      asked: whole(),
+      played: { type: DataTypes.INTEGER, allowNull: false, defaultValue: 0 },
+      seconds: { type: DataTypes.DOUBLE, allowNull: false, defaultValue: 0 },
+      kept: { type: DataTypes.TEXT('long') },
+      figures: { type: DataTypes.TEXT('long') },
+      problem: { type: DataTypes.STRING(500) },
+      openedAt: moment(),
+      heldUntil: moment(),
+    },
+    { ...common, tableName: 'trials' },
   );
   HouseRow.init({ id: house(true), seenAt: moment() }, { ...common, tableName: 'houses' });
   PresenceRow.init(

@@ -1,8 +1,9 @@
-import { randomBytes, randomInt } from 'node:crypto';
+import { randomBytes } from 'node:crypto';
 import { FaceError, Fault, type Header, ReplayError, type Row, SetupError, type Table } from '@wily-jester/core';
 import type { BranchWish, Opened, OpenTable, RecordFile, TableSummary } from '@wily-jester/protocol';
 import pLimit from 'p-limit';
 import { cutTo } from '../bytes.js';
+import { newId } from '../ids.js';
 import type { Peers } from '../peers/peers.js';
 import { Problem } from '../problems.js';
 import { Pasts, storyOf } from '../records/past.js';
@@ -26,9 +27,7 @@ const SUMMARIES = 5_000;
 /** So many tables are loaded at once. */
 const LOADING = 2;
 const STANDARD_PACE = 900;
-const LETTERS = 'abcdefghijkmnpqrstuvwxyz23456789';
 
-const newId = (): string => Array.from({ length: 12 }, () => LETTERS[randomInt(LETTERS.length)]).join('');
 const newSeed = (): string => randomBytes(32).toString('hex');
 
 /** What a new table's rows are made from. */

@@ -1,0 +1,262 @@
+import { fileURLToPath } from 'node:url';
+import { BLOCK, type KeptTrial, type TrialFigures, TrialTotals, trialFigures } from '@wily-jester/core';
+import type { NewTrial, Trial, TrialSummary } from '@wily-jester/protocol';
+import type { Logger } from 'pino';
+import { Piscina } from 'piscina';
+import { Op } from 'sequelize';
+import { guarded } from '../guarded.js';
+import { newId } from '../ids.js';
+import { Problem } from '../problems.js';
+import { findSheet } from '../sheets/shelf.js';
+import { SheetRow, TrialRow } from '../storage/models.js';
+import type { BlockAnswer, BlockTask } from './block-task.js';
+import { type Planned, planned } from './plans.js';
+
+const TASK = fileURLToPath(new URL('./block-task.js', import.meta.url));
+/** Trials that wait at most, and those that are kept at most. */
+const MOST_WAITING = 50;
+const MOST_KEPT = 200;
+/** A block that takes longer is given up, in milliseconds: its trial has failed. */
+const LONGEST_BLOCK = 60_000;
+/** What is there is kept so often, and a trial that nobody kept for so long is taken over, in milliseconds. */
+const KEPT_EVERY = 3_000;
+const LEFT_AFTER = 30_000;
+const LOOKED_EVERY = 2_000;
+/** Memory of the thread that plays, in mebibytes. */
+const HEAP = 384;
+
+/** A trial that this process plays. */
+interface Running {
+  readonly id: string;
+  readonly totals: TrialTotals;
+  readonly planned: Planned;
+  seconds: number;
+  isStopped: boolean;
+}
+
+/** Plays trials one after the other, behind the tables, and keeps them. */
+export class TrialJobs {
+  private readonly pool = new Piscina({
+    filename: TASK,
+    minThreads: 0,
+    maxThreads: 1,
+    idleTimeout: 30_000,
+    resourceLimits: { maxOldGenerationSizeMb: HEAP },
+  });
+  private running: Running | null = null;
+  private looking: Promise<void> = Promise.resolve();
+  private readonly timer: NodeJS.Timeout;
+  private isClosed = false;
+
+  constructor(private readonly log: Logger) {
+    this.timer = setInterval(
+      guarded(log, 'looking for trials', () => this.look()),
+      LOOKED_EVERY,
+    );
+    this.timer.unref();
+  }
+
+  /** Asks for a trial. @throws Problem where it does not fit its sheet, or too many wait */
+  async open(wish: NewTrial): Promise<TrialSummary> {
+    const sheet = await findSheet(wish.sheet);
+    await planned(sheet.hash, wish);
+    if ((await TrialRow.count({ where: { status: ['waiting', 'running'] } })) >= MOST_WAITING)
+      throw new Problem('too-many', 'Too many trials wait: stop one, or try again later.', { retryAfter: 30 });
+    const row = await TrialRow.create({
+      id: newId(),
+      sheetHash: sheet.hash,
+      title: wish.title?.trim() || sheet.name,
+      wish: JSON.stringify(wish),
+      status: 'waiting',
+      asked: wish.games,
+      openedAt: new Date(),
+      heldUntil: new Date(0),
+    });
+    await this.forgetOld();
+    this.start();
+    return summaryOf(row, sheet.name);
+  }
+
+  /** Of finished trials only the latest are kept. */
+  private async forgetOld(): Promise<void> {
+    const old = await TrialRow.findAll({
+      attributes: ['id'],
+      where: { status: ['done', 'stopped', 'failed'] },
+      order: [['openedAt', 'DESC']],
+      offset: MOST_KEPT,
+      limit: 1_000,
+      raw: true,
+    });
+    if (old.length > 0) await TrialRow.destroy({ where: { id: old.map(({ id }) => id) } });
+  }
+
+  /** All trials, the latest first. */
+  async list(): Promise<TrialSummary[]> {
+    const rows = await TrialRow.findAll({
+      attributes: { exclude: ['kept', 'figures'] },
+      order: [['openedAt', 'DESC']],
+      limit: MOST_KEPT,
+    });
+    const names = await SheetRow.findAll({
+      attributes: ['hash', 'name'],
+      where: { hash: [...new Set(rows.map(({ sheetHash }) => sheetHash))] },
+      raw: true,
+    });
+    const byHash = new Map(names.map(({ hash, name }) => [hash, name]));
+    return rows.map((row) => summaryOf(row, byHash.get(row.sheetHash) ?? ''));
+  }
+
+  /** A trial with what it has found so far. @throws Problem where there is none */
+  async show(id: string): Promise<Trial> {
+    const row = await this.find(id);
+    const name = (await SheetRow.findByPk(row.sheetHash, { attributes: ['name'] }))?.name ?? '';
+    const { running } = this;
+    if (running?.id === id) {
+      const { totals, seconds } = running;
+      const trial = { ...summaryOf(row, name), played: totals.games, seconds };
+      return { trial, figures: figuresOf(running) as Trial['figures'] };
+    }
+    return { trial: summaryOf(row, name), figures: row.figures ? (JSON.parse(row.figures) as Trial['figures']) : null };
+  }
+
+  private async find(id: string): Promise<TrialRow> {
+    const row = await TrialRow.findByPk(id);
+    if (!row) throw new Problem('not-found', 'There is no such trial.');
+    return row;
+  }
+
+  /** Ends a trial: what is there is kept, with the wider intervals. */
+  async stop(id: string): Promise<Trial> {
+    await this.find(id);
+    await TrialRow.update({ status: 'stopped' }, { where: { id, status: ['waiting', 'running'] } });
+    const { running } = this;
+    if (running?.id === id) {
+      running.isStopped = true;
+      await this.looking;
+    }
+    return this.show(id);
+  }
+
+  /** Deletes a trial, played to its end or not. */
+  async delete(id: string): Promise<void> {
+    await this.stop(id);
+    await TrialRow.destroy({ where: { id } });
+  }
+
+  /** Looks for a trial that waits, or that a process which is gone has left. */
+  private async look(): Promise<void> {
+    this.start();
+    await this.looking;
+  }
+  private start(): void {
+    if (this.running || this.isClosed) return;
+    this.looking = this.looking
+      .then(() => this.playNext())
+      .catch((error: unknown) => this.log.error(error, 'a trial could not be played'));
+  }
+
+  private async claimed(): Promise<TrialRow | null> {
+    const row = await TrialRow.findOne({
+      where: { status: ['waiting', 'running'], heldUntil: { [Op.lt]: new Date() } },
+      order: [['openedAt', 'ASC']],
+    });
+    if (!row) return null;
+    const [taken] = await TrialRow.update(
+      { status: 'running', heldUntil: new Date(Date.now() + LEFT_AFTER) },
+      { where: { id: row.id, heldUntil: row.heldUntil, status: row.status } },
+    );
+    return taken === 1 ? row : null;
+  }
+
+  private async playNext(): Promise<void> {
+    if (this.running || this.isClosed) return;
+    const row = await this.claimed();
+    if (!row) return;
+    try {
+      const wish = JSON.parse(row.wish) as NewTrial;
+      const plan = await planned(row.sheetHash, wish);
+      const totals = new TrialTotals(plan.plan, plan.until);
+      if (row.kept) totals.goOn(JSON.parse(row.kept) as KeptTrial);
+      this.running = { id: row.id, totals, planned: plan, seconds: row.seconds, isStopped: false };
+      await this.play(this.running);
+    } catch (error) {
+      const problem = error instanceof Error ? error.message : String(error);
+      await TrialRow.update({ status: 'failed', problem: problem.slice(0, 500) }, { where: { id: row.id } });
+    } finally {
+      this.running = null;
+    }
+    if (!this.isClosed) await this.playNext();
+  }
+
+  private async play(running: Running): Promise<void> {
+    const { totals, planned: plan, id } = running;
+    let keptAt = Date.now();
+    let known = false;
+    while (!totals.isDone && !running.isStopped && !this.isClosed) {
+      const began = performance.now();
+      const task: BlockTask = { trial: id, block: totals.blocks, plan: known ? null : plan.plan };
+      const answer = (await this.pool
+        .run(task, { signal: AbortSignal.timeout(LONGEST_BLOCK) })
+        .catch((error: unknown) => {
+          throw error instanceof Error && error.name === 'AbortError'
+            ? new Error(`${BLOCK} games take longer than ${LONGEST_BLOCK / 1000} seconds: this is too slow to try.`)
+            : error;
+        })) as BlockAnswer;
+      if (answer.kind === 'fault') throw new Error(answer.words);
+      known = answer.kind === 'block';
+      if (answer.kind === 'unknown') continue;
+      totals.offer(answer.block);
+      running.seconds += (performance.now() - began) / 1000;
+      if (Date.now() - keptAt < KEPT_EVERY) continue;
+      keptAt = Date.now();
+      if (!(await this.keep(running, 'running'))) return;
+    }
+    if (this.isClosed && !totals.isDone && !running.isStopped) await this.keep(running, 'running', 0);
+    else await this.keep(running, running.isStopped && !totals.isDone ? 'stopped' : 'done');
+  }
+
+  /** Keeps what there is. @returns whether the trial is still this process's own to play */
+  private async keep(running: Running, status: TrialRow['status'], held = LEFT_AFTER): Promise<boolean> {
+    const { id, totals, seconds } = running;
+    const isOver = status !== 'running';
+    const [changed] = await TrialRow.update(
+      {
+        status,
+        played: totals.games,
+        seconds,
+        kept: isOver ? null : JSON.stringify(totals.kept),
+        figures: totals.games > 0 ? JSON.stringify(figuresOf(running)) : null,
+        heldUntil: new Date(Date.now() + held),
+      },
+      { where: { id, status: isOver ? ['running', 'stopped'] : ['running'] } },
+    );
+    if (changed === 1) return true;
+    // Another process has ended it meanwhile.
+    running.isStopped = true;
+    if (!isOver) await this.keep(running, 'stopped');
+    return false;
+  }
+
+  async close(): Promise<void> {
+    this.isClosed = true;
+    clearInterval(this.timer);
+    await this.looking;
+    await this.pool.destroy();
+  }
+}
+
+const figuresOf = ({ totals, planned: { plan } }: Running): TrialFigures => trialFigures(totals, plan);
+
+const summaryOf = (row: TrialRow, game: string): TrialSummary => ({
+  id: row.id,
+  title: row.title,
+  game,
+  sheet: row.sheetHash,
+  status: row.status,
+  asked: row.asked,
+  played: row.played ?? 0,
+  wish: JSON.parse(row.wish) as NewTrial,
+  opened: row.openedAt.toISOString(),
+  seconds: row.seconds ?? 0,
+  problem: row.problem ?? null,
+});
