@@ -59,6 +59,17 @@ export function heatOf(report: AuditReport): Chart {
     about: `The card’s place before (down) and after (across)${block > 1 ? `, ${block} at a time` : ''}: amber too seldom, blue too often, the ends five deviations from fair`,
     sentence: `The furthest from fair is card ${labels[worst[1]]} at place ${labels[worst[0]]}, ${Math.abs(worst[2]).toFixed(1)} deviations too ${worst[2] > 0 ? 'often' : 'seldom'}.`,
     height: 380,
+    table: {
+      head: ['card', 'place', 'deviations from fair'],
+      rows: [...cells]
+        .sort((a, b) => Math.abs(b[2]) - Math.abs(a[2]))
+        .slice(0, 20)
+        .map(([place, card, deviation]) => [
+          labels[card] ?? '',
+          labels[place] ?? '',
+          deviation.toFixed(1).replace('-', '−'),
+        ]),
+    },
     option: {
       ...base,
       grid: { left: 40, right: 12, top: 8, bottom: 28 },
@@ -106,6 +117,10 @@ export function profileOf(report: AuditReport): Chart {
     about: 'How often a card lies so many places after its own, for each shuffle; one is fair',
     sentence: `Furthest from one is ${worst[1].toFixed(3)}, for cards ${way}; chance alone keeps within ${noise.toFixed(3)}.`,
     height: 180,
+    table: {
+      head: ['places after its own', 'for each shuffle'],
+      rows: points.map(([d, mean]) => [axisNumber(d), mean.toFixed(3)]),
+    },
     option: {
       ...base,
       grid: { left: 48, right: 16, top: 10, bottom: 26 },

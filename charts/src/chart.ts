@@ -11,10 +11,16 @@ export interface Chart {
   /** What it shows, for whoever does not see it. */
   readonly sentence: string;
   readonly height: number;
+  /** Its figures as a table, for whoever reads them: a head, and rows as long as it. */
+  readonly table: { readonly head: readonly string[]; readonly rows: readonly (readonly string[])[] };
   readonly option: EChartsOption;
 }
 
-export const TEXT = { fontFamily: 'Figtree, Inter, system-ui, sans-serif', fontSize: 12, color: FAINT } as const;
+export const TEXT = {
+  fontFamily: '"Instrument Sans Variable", Inter, system-ui, sans-serif',
+  fontSize: 12,
+  color: FAINT,
+} as const;
 
 /** What all pictures share: no motion, no frame, few lines. */
 export const base = {

@@ -2,6 +2,7 @@
 
 export { auditCharts, probability, testMark } from './audit-charts.js';
 export type { Chart } from './chart.js';
+export { auditCsv, trialCsv } from './csv.js';
 export { byNumber, trialCharts } from './trial-charts.js';
 export {
   cellWords,
@@ -11,7 +12,9 @@ export {
   escaped,
   figureWords,
   fixed,
+  foundWords,
   halfOf,
+  headlineSentence,
   placesFor,
   scaleOf,
   signed,

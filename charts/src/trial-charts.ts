@@ -1,7 +1,7 @@
 import type { CellFigures, TallyFigures, TrialFigures } from '@wily-jester/core';
 import { axis, axisNumber, base, type Chart, TEXT, whole } from './chart.js';
 import { ARMS, INK, PLUM, shadeOf, textOn, ZERO } from './palette.js';
-import { differenceName, figureWords, fixed, scaleOf, signed } from './words.js';
+import { figureWords, fixed, scaleOf, signed } from './words.js';
 
 /** Before so many games a band says little. */
 const LEAST_GAMES = 1_000;
@@ -30,6 +30,14 @@ export function wayChart({ headline, arms }: TrialFigures): Chart | null {
     about: `${isDifference ? `The difference in “${tally}”` : `“${tally}”`}${form !== 'number' ? ', of a hundred,' : ''} as games were played`,
     sentence: `After ${whole(last.games)} games ${name} is ${fixed(last.value * scale, places)}, give or take ${(last.half * scale).toFixed(places)}; after ${whole(first?.games ?? 0)} it was known to within ${((first?.half ?? 0) * scale).toFixed(places)}.`,
     height: 210,
+    table: {
+      head: ['games', name, 'give or take'],
+      rows: points.map(({ games, value, half }) => [
+        whole(games),
+        fixed(value * scale, places),
+        (half * scale).toFixed(places),
+      ]),
+    },
     option: {
       ...base,
       grid: { left: 8, right: 92, top: 12, bottom: 8, containLabel: true },
@@ -80,6 +88,7 @@ export function wayChart({ headline, arms }: TrialFigures): Chart | null {
             formatter: () => `${fixed(last.value * scale, places)}\n± ${(last.half * scale).toFixed(places)}`,
             color: INK,
             fontSize: 13,
+            lineHeight: 17,
             fontWeight: 600,
           },
           ...(low < 0 && high > 0
@@ -133,6 +142,7 @@ function intervalChart(
     about,
     sentence: `${rows.join('; ')}.`,
     height: 54 + 42 * bars.length,
+    table: { head: ['of', 'figure'], rows: bars.map(({ label, figure }) => [label, figureWords(figure, form)]) },
     option: {
       ...base,
       grid: { left: leftOf(rows.flatMap((row) => row.split(': '))), right: 16, top: 8, bottom: 26 },
@@ -180,7 +190,7 @@ function intervalChart(
 
 /** One figure under each setting, and how they differ. */
 export function againstChart(figures: TrialFigures, tally: string): Chart | null {
-  const { arms, differences } = figures;
+  const { arms } = figures;
   const bars = arms.flatMap(({ label, tallies }, i): Bar[] => {
     const figure = tallies.find(({ name }) => name === tally)?.cells[0];
     const { color, symbol } = ARMS[i % ARMS.length] as (typeof ARMS)[number];
@@ -188,19 +198,13 @@ export function againstChart(figures: TrialFigures, tally: string): Chart | null
   });
   const form = arms[0]?.tallies.find(({ name }) => name === tally)?.form ?? 'number';
   if (bars.length < 2) return null;
-  const apart = differences.filter((of) => of.tally === tally).slice(0, arms.length - 1);
-  const chart = intervalChart(
+  return intervalChart(
     'against',
     `“${tally}”`,
     `${form !== 'number' ? 'Of a hundred, t' : 'T'}he same shuffles for all`,
     form,
     bars,
   );
-  return {
-    ...chart,
-    sentence:
-      `${chart.sentence} ${apart.map((of) => `${differenceName(of)}: ${signed(of.value, 4)}.`).join(' ')}`.trim(),
-  };
 }
 
 /** How each other setting differs from the first. */
@@ -250,6 +254,12 @@ export function spreadChart(figures: TrialFigures, tally: string): Chart | null 
     about: `How often each value comes, of a hundred${kept.length > 1 ? `: bars ${first.label}, steps the others` : ''}`,
     sentence: `From ${axisNumber(cell.least ?? 0)} to ${axisNumber(cell.most ?? 0)}, ${axisNumber(cell.value)} on average; half of all lie between ${axisNumber(quarter?.value ?? 0)} and ${axisNumber(threeQuarters?.value ?? 0)}.`,
     height: 220,
+    table: {
+      head: ['under', 'from', 'to', 'times'],
+      rows: kept.flatMap(({ label, bars }) =>
+        bars.map(([from, to, n]) => [label, axisNumber(from), axisNumber(to), whole(n)]),
+      ),
+    },
     option: {
       ...base,
       grid: { left: 8, right: 16, top: 10, bottom: 8, containLabel: true },
@@ -313,6 +323,16 @@ export function heatChart(tally: TallyFigures): Chart | null {
     about: `By ${tally.by[0]} (down) and ${tally.by[1]} (across)${tally.form !== 'number' ? ', of a hundred' : ''}; empty where there were too few`,
     sentence: `It is most at ${best.marks.join(' against ')}, ${signed(best.value * scale, places)}, and least at ${worst.marks.join(' against ')}, ${signed(worst.value * scale, places)}.`,
     height: 44 + 30 * rows.length,
+    table: {
+      head: [tally.by.join(' and '), ...columns],
+      rows: rows.map((row) => [
+        row,
+        ...columns.map((column) => {
+          const cell = known.find(({ marks }) => marks[0] === row && marks[1] === column);
+          return cell ? figureWords(cell, tally.form) : 'too few';
+        }),
+      ]),
+    },
     option: {
       ...base,
       grid: { left: leftOf(rows), right: 12, top: 26, bottom: 8 },

@@ -1,4 +1,11 @@
-import type { CellFigures, DifferenceFigures, TallyFigures, Written } from '@wily-jester/core';
+import type {
+  AuditReport,
+  CellFigures,
+  DifferenceFigures,
+  TallyFigures,
+  TrialFigures,
+  Written,
+} from '@wily-jester/core';
 
 /** A number with so many places, its sign a real minus. */
 export const fixed = (n: number, places: number): string => n.toFixed(places).replace('-', '−');
@@ -70,3 +77,34 @@ export function differenceSentence(of: DifferenceFigures, form: TallyFigures['fo
 /** A text as it stands in an attribute or an element. */
 export const escaped = (text: string): string =>
   text.replace(/&/g, '&amp;').replace(/</g, '&lt;').replace(/>/g, '&gt;').replace(/"/g, '&quot;');
+
+/** What a test found, beside what is fair. */
+export function foundWords({ name, mean, fair, effect }: AuditReport['tests'][number]): string {
+  if (mean === null || fair === null) return `±${(100 * effect).toFixed(1)} % on average`;
+  if (name === 'repeats')
+    return `${mean.toLocaleString('en')} pairs, fair ${fair < 0.001 ? 'none' : Number(fair.toPrecision(3)).toLocaleString('en')}`;
+  const places = fair < 10 ? 3 : 1;
+  return `${mean.toFixed(places)} a shuffle, fair ${fair.toFixed(places)} (${signed(100 * effect, 1)} %)`;
+}
+
+/** What a trial found, in one sentence. @param isOver whether nothing more is played */
+export function headlineSentence(figures: TrialFigures, isOver: boolean): string {
+  const { tally } = figures.headline;
+  const [first] = figures.arms;
+  const found = first?.tallies.find(({ name }) => name === tally);
+  const difference = figures.differences.find((of) => of.tally === tally);
+  const soFar = isOver ? '' : 'So far: ';
+  if (difference) {
+    const sentence = differenceSentence(difference, found?.form ?? 'number');
+    return isOver ? sentence : soFar + sentence.charAt(0).toLowerCase() + sentence.slice(1);
+  }
+  const cell = found?.cells[0];
+  if (!found || !cell) return isOver ? 'Nothing was counted.' : 'The first games are played.';
+  const scale = scaleOf(found.form);
+  const half = halfOf(cell) * scale;
+  const places = placesFor(half);
+  const unit = found.form === 'number' ? '' : ' in a hundred';
+  const of = cellWords(cell);
+  const take = cell.interval ? `, give or take ${half.toFixed(places)}` : '';
+  return `${soFar}“${tally}${of === '' ? '' : `, ${of}`}” is ${fixed(cell.value * scale, places)}${unit}${take}.`;
+}

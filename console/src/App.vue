@@ -23,6 +23,8 @@ const pages = computed(() => [
   { to: '/hands', name: 'Hands' },
   { to: '/games', name: 'Games' },
   tableHeld.value === null ? { to: '/tables', name: 'Tables' } : { to: `/tables/${tableHeld.value}`, name: 'Your table' },
+  ...(tableHeld.value === null ? [{ to: '/trials', name: 'Trials' }] : []),
+  { to: '/shuffle', name: 'Shuffle' },
 ]);
 </script>
 
@@ -96,6 +98,14 @@ nav a.on {
   }
   .brand span {
     display: none;
+  }
+  nav {
+    min-width: 0;
+    overflow-x: auto;
+    scrollbar-width: none;
+  }
+  nav a {
+    padding: 7px 9px;
   }
 }
 </style>

@@ -32,6 +32,18 @@ export const router = createRouter({
       component: () => import('./pages/PastPage.vue'),
       meta: { title: 'Looking back' },
     },
+    {
+      path: '/trials/:trial?',
+      name: 'trials',
+      component: () => import('./pages/TrialsPage.vue'),
+      meta: { title: 'Trials' },
+    },
+    {
+      path: '/shuffle',
+      name: 'shuffle',
+      component: () => import('./pages/ShufflePage.vue'),
+      meta: { title: 'Shuffle' },
+    },
     { path: '/join/:table', name: 'join', component: () => import('./pages/JoinPage.vue'), meta: { title: 'Welcome' } },
     {
       path: '/:rest(.*)*',

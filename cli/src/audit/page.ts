@@ -1,7 +1,6 @@
-import { auditCharts, escaped, probability } from '@wily-jester/charts';
+import { auditCharts, escaped, foundWords, probability } from '@wily-jester/charts';
 import { svgOf } from '@wily-jester/charts/svg';
 import type { AuditReport } from '@wily-jester/core';
-import { foundWords } from './found.js';
 
 /** An audit as one page that needs nothing else. */
 export const pageOf = (title: string, report: AuditReport): string =>

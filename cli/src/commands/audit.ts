@@ -1,8 +1,7 @@
 import { writeFile } from 'node:fs/promises';
-import { auditCharts, probability } from '@wily-jester/charts';
+import { auditCharts, auditCsv, foundWords, probability } from '@wily-jester/charts';
 import { type AuditReport, SHUFFLE_NAMES } from '@wily-jester/core';
 import type { Command } from 'commander';
-import { foundWords } from '../audit/found.js';
 import { auditLines, auditNamed, startOf } from '../audit/orders.js';
 import { Exit, NO, WRONG_USE } from '../exit.js';
 import { INPUT } from '../files.js';
@@ -56,15 +55,6 @@ function printReport(title: string, report: AuditReport, all: boolean): void {
   );
 }
 
-/** One line a test (RFC 4180). */
-const csvOf = ({ tests }: AuditReport): string =>
-  [
-    'test,eye,p,corrected,effect,mean,fair',
-    ...tests.map((test) =>
-      [test.name, test.eye, test.p, test.corrected, test.effect, test.mean ?? '', test.fair ?? ''].join(','),
-    ),
-  ].join('\r\n');
-
 async function auditShuffles(file: string | undefined, wishes: Wishes): Promise<void> {
   if ((file === undefined) === (wishes.of === undefined))
     throw new Exit(
@@ -91,7 +81,7 @@ async function auditShuffles(file: string | undefined, wishes: Wishes): Promise<
     await writeFile(wishes.report, pageOf(title, report));
   }
   if (wishes.json) printJson(report);
-  else if (wishes.csv) print(csvOf(report));
+  else if (wishes.csv) print(auditCsv(report).trimEnd());
   else printReport(title, report, wishes.all === true);
   if (report.verdict === 'not fair') process.exitCode = NO;
 }

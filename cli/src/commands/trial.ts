@@ -1,6 +1,6 @@
 import { mkdir, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import { figureWords, trialCharts } from '@wily-jester/charts';
+import { figureWords, trialCharts, trialCsv } from '@wily-jester/charts';
 import {
   BLOCK,
   SEMANTICS,
@@ -14,7 +14,7 @@ import {
 import type { Command } from 'commander';
 import { Exit, WRONG_USE } from '../exit.js';
 import { print, printJson } from '../show/paint.js';
-import { csvOf, printTrial } from '../trial/lines.js';
+import { printTrial } from '../trial/lines.js';
 import { planOfTrial, type TrialWishes } from '../trial/plan.js';
 import { runTrial } from '../trial/run.js';
 import { VERSION as version } from '../version.js';
@@ -138,7 +138,7 @@ async function trial(file: string, wishes: Wishes): Promise<void> {
     process.stderr.write(`${wishes.report}\n`);
   }
   if (wishes.json) printJson({ header: headerOf(plan, hash, totals), figures, seconds });
-  else if (wishes.csv) print(csvOf(figures).trimEnd());
+  else if (wishes.csv) print(trialCsv(figures).trimEnd());
   else printTrial(title, figures, seconds);
 }
 

@@ -108,7 +108,7 @@ const riffled: Cause = (r) => {
     const [rises, descents] = [fair - counts.rises / counts.orders, fair - counts.descents / counts.orders];
     if (!isHere || rises <= 0 || rises <= 2 * descents) continue;
     const k = r.n <= MOST_RIFFLED ? rifflesLike(r.n, counts.rises / counts.orders + 1) : 0;
-    const words = k > 0 ? `like about ${k} ${k === 1 ? 'riffle' : 'riffles'}` : 'like a few riffles';
+    const words = k > 0 ? `it is like about ${k} ${k === 1 ? 'riffle' : 'riffles'}` : 'it is like a few riffles';
     return eye === 'places' ? words : `${words}, from the last order`;
   }
   return null;

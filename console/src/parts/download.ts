@@ -1,0 +1,9 @@
+/** Hands a text to whoever asked for it, as a file. */
+export function download(name: string, text: string, type: string): void {
+  const link = document.createElement('a');
+  link.href = URL.createObjectURL(new Blob([text], { type }));
+  link.download = name;
+  link.click();
+  // The browser has the file's bytes once the click has been dealt with.
+  setTimeout(() => URL.revokeObjectURL(link.href));
+}
