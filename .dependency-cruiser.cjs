@@ -32,6 +32,7 @@ const floors = {
     'views',
     'simulate',
     'opponents',
+    'fair',
     'play',
     'solve',
     'trials',

@@ -13,6 +13,7 @@ import { addSheetCommands } from './commands/sheet.js';
 import { addSoakCommand } from './commands/soak.js';
 import { addSolveCommand } from './commands/solve.js';
 import { addTrialCommand } from './commands/trial.js';
+import { addVerifyCommand } from './commands/verify.js';
 import { DONE, EXIT_CODES, Exit, NO, WRONG_USE } from './exit.js';
 import { VERSION } from './version.js';
 
@@ -33,6 +34,7 @@ addBotsCommand(program);
 addSolveCommand(program);
 addTrialCommand(program);
 addAuditCommand(program);
+addVerifyCommand(program);
 addLspCommand(program);
 addPlayCommand(program);
 addRemoteCommands(program);

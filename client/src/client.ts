@@ -3,6 +3,7 @@ import type {
   Check,
   Choice,
   Chosen,
+  Fairness,
   Health,
   Hint,
   Login,
@@ -178,6 +179,10 @@ export class Client {
       steps.push(...answer.steps);
       if (!answer.more || answer.steps.length === 0) return steps;
     }
+  }
+  /** What a viewer may check of the shuffles: promises, and the cards that were seen with their proofs. */
+  fairness(id: string, as?: Viewer): Promise<Fairness> {
+    return this.json('GET', `/api/tables/${id}/fairness${query({ as })}`);
   }
   /** The record, as NDJSON. */
   async record(id: string): Promise<string> {

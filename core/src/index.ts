@@ -10,6 +10,8 @@ export * from './chance/chacha.js';
 export * from './chance/commitment.js';
 export * from './chance/generator.js';
 export * from './chance/quick.js';
+export { type OpeningFacts, Pledge } from './fair/pledge.js';
+export { type Check, type Given, headOf, type Verdict as FairVerdict, verifyFairness } from './fair/verify.js';
 export { census, choose } from './hands/census.js';
 export { bestFive, HandError, pokerHigh } from './hands/high.js';
 export { aceToFive, deuceToSeven } from './hands/low.js';
@@ -22,7 +24,15 @@ export { Fault, HiddenRead } from './machine/fault.js';
 export { layoutOf } from './machine/layout.js';
 export { BUDGETS } from './machine/prices.js';
 export { OPEN, WATCHER } from './machine/runtime/visibility.js';
-export { knownNumber, readSettings, type Setup, SetupError, settingsRead, standardLimits } from './machine/setup.js';
+export {
+  knownNumber,
+  readSettings,
+  type Setup,
+  SetupError,
+  settingsByName,
+  settingsRead,
+  standardLimits,
+} from './machine/setup.js';
 export { State, StateFormError } from './machine/state.js';
 export { plural, wordsOf } from './machine/text.js';
 export { HiddenPlaces, unseenBy } from './opponents/hidden.js';
@@ -33,6 +43,7 @@ export { Thinker, type Thought } from './opponents/thinker.js';
 export { ThinkingPolicy } from './opponents/thinking-policy.js';
 export { Worlds } from './opponents/worlds.js';
 export type { Frozen } from './play/frozen.js';
+export type { Fairness } from './play/openings.js';
 export type { Branch, By, Header, Row } from './play/record.js';
 export { ReplayError, replay, replayRow } from './play/replay.js';
 export { isPlayed, type Mark, type Played, Table } from './play/table.js';

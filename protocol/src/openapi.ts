@@ -79,6 +79,7 @@ export const openapi = {
       LoginWish: schemas.loginWishSchema,
       ComeIn: schemas.comeInSchema,
       Looks: schemas.looksSchema,
+      Fairness: schemas.fairnessSchema,
       NewTrial: schemas.newTrialSchema,
       TrialSummary: schemas.trialSummarySchema,
       TrialList: schemas.trialListSchema,
@@ -415,6 +416,18 @@ export const openapi = {
           '403': problem('Not a developer key'),
           '404': problem('The service does not have its sheet'),
           '422': problem('It cannot be read (with the line), or differs (with the number of the choice)'),
+          ...COMMON,
+        },
+      },
+    },
+    '/api/tables/{table}/fairness': {
+      get: {
+        summary: 'What a viewer may check of the shuffles: promises, and cards that were seen with their proofs',
+        ...keyed,
+        parameters: [tableId, as],
+        responses: {
+          '200': answer('All of it', ref('Fairness')),
+          '409': problem('Nothing is promised at this table'),
           ...COMMON,
         },
       },

@@ -43,6 +43,7 @@ const answers = {
   session: schemas.sessionSchema,
   login: schemas.loginSchema,
   looks: schemas.looksSchema,
+  fairness: schemas.fairnessSchema,
   trialSummary: schemas.trialSummarySchema,
   trialList: schemas.trialListSchema,
   trial: schemas.trialSchema,

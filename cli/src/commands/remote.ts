@@ -51,6 +51,7 @@ interface OpenOptions extends RemoteOptions {
   seats?: string;
   set?: string[];
   seed?: string;
+  showsSeed?: boolean;
   pace?: string;
   clocks: boolean;
 }
@@ -64,6 +65,7 @@ async function openTable(sheetName: string, options: OpenOptions): Promise<void>
     settings: settingsFrom(options.set ?? [], plan.settings),
     clocks: options.clocks,
     ...(options.seed === undefined ? {} : { seed: options.seed }),
+    ...(options.showsSeed ? { showsSeed: true } : {}),
     ...(options.pace === undefined ? {} : { pace: Number(options.pace) }),
   });
   if (options.json) return printJson(opened);
@@ -224,6 +226,13 @@ async function record(id: string, options: RemoteOptions): Promise<void> {
   process.stdout.write(await clientFor(options).record(id));
 }
 
+/** What a viewer may check of the shuffles, to be kept and verified anywhere. */
+async function fairness(id: string, options: RemoteOptions & { as?: string }): Promise<void> {
+  const client = clientFor(options);
+  const as = viewerFor(await client.table(id), options.as, (await client.session()).role !== 'developer');
+  printJson(await client.fairness(id, as));
+}
+
 async function close(id: string, options: RemoteOptions): Promise<void> {
   const table = await clientFor(options).closeTable(id);
   if (options.json) return printJson(table);
@@ -299,6 +308,7 @@ export function addRemoteCommands(program: Command): void {
       .option('--seats <list>', 'who sits where: names, with :bot for a bot, such as Wren,Otter:steady')
       .option('--set <setting...>', 'settings, such as rounds=5 stake=100')
       .option('--seed <word>', 'fixes every shuffle; such a table promises no fairness')
+      .option('--shows-seed', 'once the game is over its seed is shown, and with it all hands')
       .option('--pace <milliseconds>', 'how long bots wait before they play')
       .option('--no-clocks', 'turn clocks do not run'),
   ).action(openTable);
@@ -339,6 +349,12 @@ export function addRemoteCommands(program: Command): void {
       .option('--as <viewer>', 'a seat, watch or open'),
   ).action(watch);
   remote(tables.command('record <table>').description('the record, as NDJSON')).action(record);
+  remote(
+    tables
+      .command('fairness <table>')
+      .description('what may be checked of the shuffles, for ./wily verify')
+      .option('--as <viewer>', 'a seat, or watch'),
+  ).action(fairness);
   addTogetherCommands(tables);
   remote(tables.command('close <table>').description('close a table')).action(close);
 }

@@ -41,6 +41,8 @@ const log = computed(() => ({
   commitment: table.value?.commitment ?? '',
   fair: table.value?.promisesFairness === true,
   branched: Boolean(table.value?.parent),
+  table: table.value?.id ?? '',
+  eyes: lastSeat.value,
 }));
 </script>
 

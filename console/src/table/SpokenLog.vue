@@ -1,9 +1,11 @@
 <script setup lang="ts">
 import { computed, nextTick, ref, watch } from 'vue';
 import type { Chapter } from './chapters';
+import type { Eyes } from './eyes';
+import FairCheck from './FairCheck.vue';
 import { changeWords } from './words';
 
-const props = defineProps<{ chapters: readonly Chapter[]; names: readonly string[]; prompt: string | null; number: number; commitment: string; fair: boolean; branched: boolean }>();
+const props = defineProps<{ chapters: readonly Chapter[]; names: readonly string[]; prompt: string | null; number: number; commitment: string; fair: boolean; branched: boolean; table: string; eyes: Eyes }>();
 const opened = ref<ReadonlySet<number>>(new Set());
 const box = ref<HTMLElement | null>(null);
 const current = computed(() => props.chapters.at(-1));
@@ -66,7 +68,7 @@ watch(
       </li>
     </ul>
     <footer>
-      <template v-if="fair">Promised before the deal<br /><span class="mono" :title="commitment">{{ commitment.slice(0, 4) }} {{ commitment.slice(4, 8) }} … {{ commitment.slice(-4) }}</span></template>
+      <FairCheck v-if="fair" :table="table" :viewer="eyes" :commitment="commitment" :number="number" />
       <template v-else>{{ branched ? 'This table goes on from another one' : 'A typed seed or chosen cards' }}: it promises no fairness.</template>
     </footer>
   </aside>

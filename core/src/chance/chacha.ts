@@ -129,6 +129,9 @@ class ChaChaStream implements Generator {
   }
 }
 
+/** The stream of a key: the same key gives the same numbers. */
+export const chachaStream = (key: Uint8Array): Generator => new ChaChaStream(key, new StreamRoom());
+
 /** Chance for tables that people play at: one ChaCha20 key for each shuffle, independent of all others. */
 export function chachaChance(seed: Seed): Chance {
   const keys = new KeyDeriver(seed);

@@ -11,10 +11,13 @@ export interface Generator {
  * generator is good until the next one of its kind is asked for.
  */
 export interface KeyedChance {
-  /** For the next shuffle of a pile, which is laid in the order of the deck before. */
-  shuffle(pile: string): Generator;
-  /** For the next pick at a place of the sheet. */
-  pick(place: number): Generator;
+  /**
+   * For the next shuffle of a pile, which is laid in the order of its faces before.
+   * @param shuffle how many shuffles there have been at this table with it @param cards how many lie there
+   */
+  shuffle(pile: string, shuffle: number, cards: number): Generator;
+  /** For the next pick at a place of the sheet. @param pick how many picks there have been with it */
+  pick(place: number, pick: number): Generator;
   /** For the next choice of a seat in a chapter. */
   player(seat: number, chapter: number): Generator;
 }
@@ -22,7 +25,7 @@ export interface KeyedChance {
 /** A family of generators, one for each purpose and count, so that what one draws never shifts another. */
 export interface Chance {
   /** Named in a table's header, so that a record says how its chance was made. */
-  readonly name: 'chacha20' | 'quick' | 'quick/2';
+  readonly name: 'chacha20' | 'chacha20/2' | 'quick' | 'quick/2';
   /** The generator of one purpose and count: the same words give the same numbers, on every machine. */
   stream(purpose: string, count: number): Generator;
   /** Where chance goes by what it is for. */

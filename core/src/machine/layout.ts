@@ -21,6 +21,9 @@ export const CHAPTERS = 10;
 export const PAUSE = 11;
 export const CHOSEN = 12;
 export const ABOUT = 13;
+/** How many shuffles and picks there have been, each by itself; {@link CHANCES} counts both together. */
+export const SHUFFLES = 14;
+export const PICKS = 15;
 const HEAD = 16;
 
 /** What a state waits for, as it stands in its {@link WAIT} slot. */

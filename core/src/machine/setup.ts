@@ -139,6 +139,18 @@ export function readSettings(program: Program, given: Given = {}): number[] {
   return settingsWith(program, given).map(({ value }) => value);
 }
 
+/** A table's settings by name, with the values that it runs on. @param values as {@link readSettings} gives them */
+export function settingsByName(
+  { settings }: Pick<Program, 'settings'>,
+  values: readonly number[],
+): Record<string, number | boolean | string> {
+  const named = settings.map(({ name, domain }, i): [string, number | boolean | string] => {
+    const value = values[i] ?? 0;
+    return [name, domain.k === 'flag' ? value !== 0 : domain.k === 'words' ? (domain.words[value] ?? '') : value];
+  });
+  return Object.fromEntries(named);
+}
+
 /** @throws SetupError where something is given that is no setting of the game */
 export function demandKnown(program: Program, given: Given): void {
   const unknown = Object.keys(given).find((name) => !program.settings.some((s) => s.name === name));

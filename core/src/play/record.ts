@@ -27,8 +27,20 @@ export interface Header extends Setup {
   readonly seed: string;
   /** Cards promised to piles: pile path to faces, such as `{ "hand/1": "A♠ K♠" }`. */
   readonly gets?: Readonly<Record<string, string>>;
+  /** What this table's shuffles are promised by; missing where nothing is promised, and at tables of earlier releases. */
+  readonly fair?: FairHeader;
   /** Where this table left other ones, in order: up to the last of these its rows are theirs. */
   readonly branches?: readonly Branch[];
+}
+
+/** What a table is bound to before anything is dealt, besides its seats and settings. */
+export interface FairHeader {
+  readonly table: string;
+  /** The hash of its sheet. */
+  readonly sheet: string;
+  readonly semantics: number;
+  /** Whether the seed is shown once the game is over. */
+  readonly shown?: boolean;
 }
 
 /** A number at which a table branched off another one and unseen cards were dealt anew. */

@@ -28,6 +28,7 @@ export function replay(
   rows: Iterable<Row>,
   options: {
     readonly live?: boolean;
+    readonly openings?: boolean;
     readonly thinking?: readonly number[];
     readonly check?: boolean;
     readonly hmac?: Hmac;

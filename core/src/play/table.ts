@@ -1,7 +1,9 @@
-import { parseFaces } from '../cards/face.js';
+import { type Face, parseFaces } from '../cards/face.js';
 import { chachaChance, deriveKey, type Seed, seedCommitment, seedFrom } from '../chance/chacha.js';
 import { commitToOrder, type Sha256 } from '../chance/commitment.js';
 import type { Chance, Generator } from '../chance/generator.js';
+import { toHex } from '../fair/messages.js';
+import { type OpeningFacts, Pledge } from '../fair/pledge.js';
 import type { Answer } from '../machine/code.js';
 import { ASK, ASKED, NUMBER, OPENED, WAIT, WAIT_EVERY, WAIT_OVER } from '../machine/layout.js';
 import { LENIENCE } from '../machine/prices.js';
@@ -25,6 +27,7 @@ import { type View, type Waiting, waitingIn } from '../views/view.js';
 import { Views } from '../views/views.js';
 import { argsOf, carriedBy, choiceWords, optionOf } from './carried.js';
 import { type Frozen, frozenChain, frozenState, thawedChain, thawedState } from './frozen.js';
+import { type Fairness, factsOf, Openings } from './openings.js';
 import { type By, type Header, type Row, TIME } from './record.js';
 import { copied, isClear, type Undoable, undoableBefore, wentBack } from './undo.js';
 
@@ -70,6 +73,9 @@ export class Table {
   private undoable: Undoable | null = null;
   /** The last ask of anybody that was won, and by whom. */
   private race: { readonly ask: number; readonly seat: number } | null = null;
+  private readonly pledge: Pledge | null;
+  private readonly facts: OpeningFacts | null;
+  private readonly openings: Openings | null;
   private readonly thinkers: ReadonlyMap<number, Thinker>;
   private before: {
     readonly state: State;
@@ -93,6 +99,8 @@ export class Table {
       readonly prepare?: (game: Game, state: State) => void;
       readonly reached?: Opening['reached'];
       readonly counting?: Opening['counting'];
+      /** Cards are followed from each shuffle on, so that they can be opened. */
+      readonly openings?: boolean;
       /** Seats that may think: the table keeps what they have seen, and what others' choices tell them. */
       readonly thinking?: readonly number[];
       /** Keeps promises by way of other piles and whole ones too; for this it keeps what each seat has seen. */
@@ -103,29 +111,47 @@ export class Table {
   ) {
     const seed: Seed = seedFrom(header.seed);
     const { thinking = [] } = options;
-    this.chance = chachaChance(seed);
+    this.facts = header.fair ? factsOf(program, header, header.fair) : null;
+    const pledge = this.facts ? new Pledge(this.facts, seed) : null;
+    this.pledge = pledge;
+    this.chance = pledge?.chance ?? chachaChance(seed);
+    const chanceNow = (): Chance => this.chance;
     const promised = Object.fromEntries(
       Object.entries(header.gets ?? {}).map(([path, faces]) => [path, parseFaces(faces)]),
     );
     this.game = new Game(program, {
       ...header,
-      chance: { name: this.chance.name, stream: (purpose, count) => this.chance.stream(purpose, count) },
+      chance: {
+        name: this.chance.name,
+        stream: (purpose, count) => this.chance.stream(purpose, count),
+        get keyed() {
+          return chanceNow().keyed;
+        },
+      },
       tracking: options.rehearsing === true || thinking.length > 0 || (header.branches?.length ?? 0) > 0,
       rehearsing: options.rehearsing === true,
       promised,
       reached: options.reached,
       counting: options.counting,
       commit: options.live
-        ? (count, order) => commitToOrder(order, deriveKey(seed, 'salt', count), options.sha256)
+        ? (shuffled) => {
+            const order = Array.from(shuffled.cards, (card) => this.game.layout.faces[card] as Face);
+            if (!pledge) return commitToOrder(order, deriveKey(seed, 'salt', shuffled.count), options.sha256);
+            const root = pledge.rootOf(shuffled.shuffle, order, options.sha256);
+            this.openings?.shuffled(shuffled, root);
+            return root;
+          }
         : undefined,
     });
+    this.openings = pledge && this.facts && options.openings ? new Openings(this.game, pledge, this.facts) : null;
     // Its own chance: what a thinker draws tells nothing of the cards.
     this.thinkers = new Map(thinking.map((seat) => [seat, new Thinker(this.game, seat, THINKING_SEED + seat)]));
-    this.digests = new Digests(this.game, deriveKey(seed, 'digest', 0), options.hmac);
+    this.digests = new Digests(this.game, pledge?.key('digest') ?? deriveKey(seed, 'digest', 0), options.hmac);
     this.views = new Views(this.game);
     const { prepare } = options;
     this.current = prepare ? this.game.openWith((state) => prepare(this.game, state)) : this.game.open();
     this.opening = StepEvents.ofLastStep(this.game, OPENING);
+    this.openings?.stepped(0, this.opening.toJSON(), false);
     this.branchOff();
     this.shown = shownIn(this.game, this.current);
   }
@@ -180,7 +206,11 @@ export class Table {
   }
   /** The commitment to the seed, published before the first deal. */
   get commitment(): string {
-    return seedCommitment(seedFrom(this.header.seed));
+    return this.pledge ? toHex(this.pledge.commitment) : seedCommitment(seedFrom(this.header.seed));
+  }
+  /** What a viewer may check of its shuffles; `null` where nothing is promised, or cards were not followed. */
+  fairnessFor(viewer: number, isShown: boolean): Fairness | null {
+    return this.openings?.for(viewer, isShown ? seedFrom(this.header.seed) : null) ?? null;
   }
   /** Scores as they stand, by seat. */
   scores(): number[] {
@@ -481,6 +511,7 @@ export class Table {
     this.undoable = undoable;
     this.current = next;
     this.shown = shown;
+    this.openings?.stepped(this.number, stepEvents.toJSON(), row.option === UNDO);
     const played = {
       row: { number: this.number, ...row, digest: this.digest() },
       stepEvents,

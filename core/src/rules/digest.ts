@@ -14,6 +14,7 @@ import {
   OPENED,
   PAUSE,
   PC,
+  SHUFFLES,
   WAIT,
   WAIT_ANY,
   WAIT_ASK,
@@ -38,6 +39,7 @@ export function meaningOf(game: Game, s: State, pileWords = new PileWords(game))
   const lines: string[] = [
     `number ${f[NUMBER]}`,
     `chances ${f[CHANCES]}`,
+    ...(game.isKeyed ? [`shuffles ${f[SHUFFLES]}`] : []),
     `chapters ${f[CHAPTERS]} ${JSON.stringify(game.rt.chapterTitle(s))}`,
   ];
   const wait = f[WAIT] as number;

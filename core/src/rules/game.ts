@@ -125,6 +125,8 @@ export class Game implements Rules {
   /** Pile numbers with promised cards, in the order of their slots. */
   readonly promisedPiles: readonly number[];
   readonly promisedBase: number;
+  /** Whether its chance goes by what it is for, as it is opened. */
+  readonly isKeyed: boolean;
   private readonly reached: Opening['reached'];
   private readonly pool: State[] = [];
 
@@ -138,6 +140,7 @@ export class Game implements Rules {
     twinOf?: Game,
   ) {
     this.program = program;
+    this.isKeyed = opening.chance.keyed !== undefined;
     this.layout = layoutOf(program, opening);
     const promised = promisedPiles(this.layout, opening.promised ?? {});
     this.parts = assembledFor(this.layout, {

@@ -34,6 +34,10 @@ export const openTableSchema = {
       additionalProperties: { type: 'string', maxLength: 2000 },
       description: 'Cards promised to piles: pile path to faces; "top" for what is dealt next, wherever it goes',
     },
+    showsSeed: {
+      type: 'boolean',
+      description: 'Once the game is over its seed is shown, and with it all hands of the whole table',
+    },
     pace: { type: 'integer', minimum: 0, maximum: 60_000, description: 'Milliseconds before a bot plays' },
     clocks: { type: 'boolean', description: 'Whether turn clocks run' },
   },

@@ -83,6 +83,18 @@ export function tableRoutes(rooms: Rooms, answer: Answerer): Router {
     }),
   );
   routes.get(
+    '/:table/fairness',
+    handler(async (request, response) => {
+      const right = await demandTable(request, tableFrom(request));
+      const room = await roomOf(request);
+      const word = viewerWord(right, fromQuery(request, 'as'));
+      if (word === 'open')
+        throw new Problem('malformed', 'What may be checked is what one viewer was given: name a seat, or "watch".');
+      await room.audit(lookOf(right, word, 'hands'));
+      answer.send(response, 'fairness', await rooms.fairnesses.at(room.id, viewerOf(word, room.seats.count)));
+    }),
+  );
+  routes.get(
     '/:table/choices',
     handler(async (request, response) => {
       const right = await demandTable(request, tableFrom(request));

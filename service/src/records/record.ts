@@ -32,7 +32,7 @@ export async function* recordOf(
   viewer: number | null,
 ): AsyncGenerator<string> {
   const row = await TableRow.findByPk(summary.id, { rejectOnEmpty: true });
-  const { seed, seats, gets, branches } = headerOf(row);
+  const { seed, seats, gets, branches, fair } = headerOf(row);
   const whole = viewer === null;
   const header: RecordHeader = {
     form: RECORD_FORM,
@@ -40,12 +40,13 @@ export async function* recordOf(
     game: summary.game,
     sheet: row.sheetHash,
     semantics: SEMANTICS,
-    generator: 'chacha20',
+    generator: fair ? 'chacha20/2' : 'chacha20',
     settings: summary.settings,
     seats: [...seats],
     commitment: row.commitment,
     promisesFairness: summary.promisesFairness,
     opened: summary.opened,
+    ...(fair ? { fair } : {}),
     ...(whole ? { seed, gets: { ...gets } } : {}),
     ...(whole && branches ? { branches: branches.map((branch) => ({ ...branch })) } : {}),
   };
@@ -128,8 +129,15 @@ export function readRecord(text: string): ReadRecord {
       });
     return { ...row, option: row.option, args: row.args as Row['args'] };
   });
-  const { seats, settings, seed, gets, branches } = head;
-  const header: Header = { seats, settings, seed, gets: gets ?? {}, ...(branches ? { branches } : {}) };
+  const { seats, settings, seed, gets, branches, fair } = head;
+  const header: Header = {
+    seats,
+    settings,
+    seed,
+    gets: gets ?? {},
+    ...(branches ? { branches } : {}),
+    ...(fair ? { fair } : {}),
+  };
   return { sheet: head.sheet, game: head.game, header, rows };
 }
 

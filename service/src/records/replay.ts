@@ -19,10 +19,11 @@ export async function inStretches<T>(items: Iterable<T>, work: (item: T) => void
 /**
  * A table of the service as it was opened, before its first row.
  * @param live whether its shuffles are committed to, as at a table that is played live
+ * @param openings whether its cards are followed, so that they can be opened
  * @throws SetupError, FaceError or Fault
  */
-export const beginning = (program: Program, header: Header, live = true): Table =>
-  replay(program, header, [], { live, hmac: nativeHmac, sha256: nativeSha256 });
+export const beginning = (program: Program, header: Header, live = true, openings = false): Table =>
+  replay(program, header, [], { live, openings, hmac: nativeHmac, sha256: nativeSha256 });
 
 /** A table with all its rows carried out. @throws what {@link beginning} does, and ReplayError */
 export async function replayed(program: Program, header: Header, rows: Iterable<Row>): Promise<Table> {

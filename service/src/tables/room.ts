@@ -5,6 +5,7 @@ import {
   ReplayError,
   type Row,
   replayRow,
+  settingsByName,
   type Table,
   type Waiting,
   type WireChoice,
@@ -34,7 +35,7 @@ import { type Mind, OwnSteps } from './own-steps.js';
 import { Pacing } from './pacing.js';
 import { type SeatHolder, Seats } from './seats.js';
 import { TableStatus, writeStatuses } from './status.js';
-import { settingsOf, summaryOf } from './summary.js';
+import { summaryOf } from './summary.js';
 import { unplayableOf, unplayableProblem } from './unplayable.js';
 
 const FIRST_RETRY = 1_000;
@@ -235,7 +236,7 @@ export class Room {
     return summaryOf(
       this.row,
       this.table.game.program.name,
-      settingsOf(this.table.game),
+      settingsByName(this.table.game.program, this.table.game.layout.settings),
       this.seats,
       this.status.fault,
     );

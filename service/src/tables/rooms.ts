@@ -1,11 +1,21 @@
 import { randomBytes } from 'node:crypto';
-import { FaceError, Fault, type Header, ReplayError, type Row, SetupError, type Table } from '@wily-jester/core';
+import {
+  FaceError,
+  Fault,
+  type Header,
+  ReplayError,
+  type Row,
+  SEMANTICS,
+  SetupError,
+  type Table,
+} from '@wily-jester/core';
 import type { BranchWish, Opened, OpenTable, RecordFile, TableSummary } from '@wily-jester/protocol';
 import pLimit from 'p-limit';
 import { cutTo } from '../bytes.js';
 import { newId } from '../ids.js';
 import type { Peers } from '../peers/peers.js';
 import { Problem } from '../problems.js';
+import { Fairnesses } from '../records/fairness.js';
 import { Pasts, storyOf } from '../records/past.js';
 import { readRecord, recordOf } from '../records/record.js';
 import { beginning, replayed } from '../records/replay.js';
@@ -32,6 +42,7 @@ const newSeed = (): string => randomBytes(32).toString('hex');
 
 /** What a new table's rows are made from. */
 interface NewTable {
+  readonly id?: string;
   readonly sheet: string;
   readonly header: Header;
   readonly holders: readonly SeatHolder[];
@@ -45,6 +56,8 @@ interface NewTable {
 
 /** The tables that are in use: loaded when somebody needs them, and let go when idle. */
 export class Rooms {
+  /** What may be checked of their shuffles. */
+  readonly fairnesses = new Fairnesses();
   /** The same tables as they were. */
   readonly pasts = new Pasts();
   /** Long records are replayed two at a time: others keep the processor meanwhile. */
@@ -136,19 +149,30 @@ export class Rooms {
       if (bot !== undefined) demandBot(program, bot);
       return bot === undefined ? { held: 'person' } : { held: 'bot', bot };
     });
+    const id = newId();
+    const promisesFairness = wanted.seed === undefined && Object.keys(wanted.gets ?? {}).length === 0;
+    if (wanted.showsSeed === true && !promisesFairness)
+      throw new Problem(
+        'setup',
+        'The seed is shown of tables that promise something: leave seed and cards to the service.',
+      );
     const header: Header = {
       seats: wanted.seats.map((seat) => seat.name.trim().normalize('NFC')),
       settings: wanted.settings ?? {},
       seed: wanted.seed ?? newSeed(),
       gets: wanted.gets ?? {},
+      ...(promisesFairness
+        ? { fair: { table: id, sheet: sheet.hash, semantics: SEMANTICS, ...(wanted.showsSeed ? { shown: true } : {}) } }
+        : {}),
     };
     return this.create({
+      id,
       sheet: sheet.hash,
       header,
       holders,
       table: await opening(async () => beginning(program, header, false)),
       rows: [],
-      promisesFairness: wanted.seed === undefined && Object.keys(header.gets ?? {}).length === 0,
+      promisesFairness,
       pace: wanted.pace ?? STANDARD_PACE,
       clocks: wanted.clocks ?? true,
       parent: null,
@@ -212,7 +236,7 @@ export class Rooms {
     this.house.space.demandForMore();
     const { table, rows, holders, parent } = made;
     const now = new Date();
-    const id = newId();
+    const { id = newId() } = made;
     const keys = await this.house.database.transaction(async (transaction) => {
       await TableRow.create(
         {

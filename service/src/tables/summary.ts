@@ -1,19 +1,8 @@
-import type { Game } from '@wily-jester/core';
 import type { TableSummary } from '@wily-jester/protocol';
 import { headerOf } from '../records/rows.js';
 import type { TableRow } from '../storage/models.js';
 import type { Seats } from './seats.js';
 import { unplayableOf } from './unplayable.js';
-
-/** A table's settings by name, with the values that it runs on. */
-export function settingsOf(game: Game): Record<string, number | boolean | string> {
-  const settings: Record<string, number | boolean | string> = {};
-  for (const [i, { name, domain }] of game.program.settings.entries()) {
-    const value = game.layout.settings[i] ?? 0;
-    settings[name] = domain.k === 'flag' ? value !== 0 : domain.k === 'words' ? (domain.words[value] ?? '') : value;
-  }
-  return settings;
-}
 
 /** What everybody with a key may know of a table. */
 export function summaryOf(

@@ -4,7 +4,7 @@ import { handName, lowName } from '../../hands/naming.js';
 import type { CardFacts } from '../../patterns/shapes.js';
 import { type At, FACINGS } from '../../program/types.js';
 import { fault } from '../fault.js';
-import { CHANCES, type StateLayout, WAIT, WAIT_OVER } from '../layout.js';
+import { CHANCES, PICKS, SHUFFLES, type StateLayout, WAIT, WAIT_OVER } from '../layout.js';
 import { rowOffsets, type State, type StateForm } from '../state.js';
 import { ALL, MOVED, SHOWN, SHUFFLED, type Trace, TURNED } from '../trace.js';
 import { contents } from './contents.js';
@@ -23,13 +23,24 @@ export interface Memory {
   readonly kept: boolean;
 }
 
+/** A pile that was shuffled. */
+export interface Shuffled {
+  /** How much chance the table had used before. */
+  readonly count: number;
+  /** Which shuffle of the table it is, from 1. */
+  readonly shuffle: number;
+  readonly pile: string;
+  /** Its cards by their numbers, bottom first; they are the table's, and go on changing. */
+  readonly cards: Uint16Array;
+}
+
 /** What a table is given: chance, promised cards, commitments to shuffles. */
 export interface Surroundings {
   readonly chance: Chance;
   /** Faces promised to piles, by pile number, first to come first. */
   readonly promised: ReadonlyMap<number, readonly Face[]>;
-  /** Called after each shuffle of a live table, with the pile's order. */
-  readonly commit?: ((count: number, order: readonly Face[]) => string) | undefined;
+  /** Called after each shuffle of a live table; gives the commitment to its order. */
+  readonly commit?: ((shuffled: Shuffled) => string) | undefined;
 }
 
 /**
@@ -272,10 +283,13 @@ export function runtimeOf(
 
   // ---- chance
   const lies = new Uint8Array(faces.length);
-  /** Lays a stretch of cards in the order of their numbers, which is that of the deck. */
-  const inDeckOrder = (cards: Uint16Array, from: number, count: number): void => {
+  /** All cards by their faces, equal ones by their numbers. */
+  const byFace = Uint16Array.from(faces.keys()).sort((a, b) => (faces[a] as Face) - (faces[b] as Face) || a - b);
+  /** Lays a stretch of cards in the order of their faces, so that what lay where before makes no difference. */
+  const inFaceOrder = (cards: Uint16Array, from: number, count: number): void => {
     for (let i = from; i < from + count; i++) lies[cards[i] as number] = 1;
-    for (let c = 0, to = from; c < lies.length; c++) {
+    let to = from;
+    for (const c of byFace) {
       if (lies[c] === 0) continue;
       lies[c] = 0;
       cards[to++] = c;
@@ -284,24 +298,27 @@ export function runtimeOf(
   const shuffle = (s: State, p: number): void => {
     const count = s.f[CHANCES] as number;
     s.f[CHANCES] = count + 1;
+    const shuffles = (s.f[SHUFFLES] as number) + 1;
+    s.f[SHUFFLES] = shuffles;
     const from = s.start[p] as number;
+    const size = s.len[p] as number;
+    const path = piles[p]?.path ?? '';
     const { keyed } = around.chance;
-    if (keyed) inDeckOrder(s.cards, from, s.len[p] as number);
-    const generator = keyed ? keyed.shuffle(piles[p]?.path ?? '') : around.chance.stream('shuffle', count);
-    shufflePlaces(s.cards, from, s.len[p] as number, generator);
+    if (keyed) inFaceOrder(s.cards, from, size);
+    const generator = keyed ? keyed.shuffle(path, shuffles, size) : around.chance.stream('shuffle', count);
+    shufflePlaces(s.cards, from, size, generator);
     s.touch(p);
     eyes.shuffled(s, p);
-    const root = around.commit?.(
-      count,
-      Array.from(s.cards.subarray(from, from + (s.len[p] as number)), (c) => faces[c] as Face),
-    );
+    const root = around.commit?.({ count, shuffle: shuffles, pile: path, cards: s.cards.subarray(from, from + size) });
     trace.add(SHUFFLED, p, count, root === undefined ? -1 : trace.keep(root), 0, 0, 0);
   };
   const pick = (s: State, list: readonly number[], at: At): number => {
     if (list.length === 0) fault('There is nothing to pick from.', at);
     const count = s.f[CHANCES] as number;
     s.f[CHANCES] = count + 1;
-    const generator = around.chance.keyed?.pick(at) ?? around.chance.stream('pick', count);
+    const picks = (s.f[PICKS] as number) + 1;
+    s.f[PICKS] = picks;
+    const generator = around.chance.keyed?.pick(at, picks) ?? around.chance.stream('pick', count);
     return list[below(generator, list.length)] as number;
   };
 

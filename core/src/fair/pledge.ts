@@ -1,0 +1,146 @@
+import { type Face, faceAscii, parseFace } from '../cards/face.js';
+import { chachaStream } from '../chance/chacha.js';
+import { type Chance, type Generator, type KeyedChance, shufflePlaces } from '../chance/generator.js';
+import { canonical, expanded, extracted, type Hash, hashed, keyed, toHex } from './messages.js';
+import { leafHash, pathTo, rootOf, type Sha256 } from './tree.js';
+
+/** What everybody knows of a table before anything is dealt, and what its promises are about. */
+export interface OpeningFacts {
+  readonly table: string;
+  /** The hash of its sheet. */
+  readonly sheet: string;
+  readonly semantics: number;
+  readonly settings: Readonly<Record<string, number | boolean | string>>;
+  readonly seats: readonly string[];
+  /** The faces of its deck, in deck order. */
+  readonly deck: readonly string[];
+}
+
+/** The hash of what everybody knows. */
+export const factsHash = (facts: OpeningFacts): Hash => hashed('table', canonical(facts));
+
+/** What the service promises of its seed: it can give no other one afterwards. */
+export const serviceCommitment = (facts: Hash, seed: Uint8Array): Hash => hashed('service', facts, seed);
+
+/**
+ * The hash of the opening, with what each seat gave. Nobody's chance but the service's is taken yet: each seat's promise
+ * and what it showed are empty.
+ */
+export function openingHash(facts: Hash, commitment: Hash, seats: number): Hash {
+  const nothing = new Array<string>(seats).fill('');
+  return hashed('shown', hashed('frozen', facts, commitment, ...nothing), ...nothing);
+}
+
+/** One shuffle as it is promised: which, of which pile, how many cards. */
+export interface ShuffleOf {
+  readonly shuffle: number;
+  readonly pile: string;
+  readonly cards: number;
+}
+
+/** A card that is opened: that it lay at a place of a promised shuffle. */
+export interface Opened {
+  readonly shuffle: number;
+  readonly place: number;
+  readonly face: string;
+  readonly salt: string;
+  readonly path: readonly string[];
+}
+
+/** All keys of a table whose shuffles are promised. */
+export class Pledge {
+  private readonly facts: Hash;
+  readonly commitment: Hash;
+  readonly opening: Hash;
+  private readonly root: Hash;
+
+  constructor(facts: OpeningFacts, seed: Uint8Array) {
+    this.facts = factsHash(facts);
+    this.commitment = serviceCommitment(this.facts, seed);
+    this.opening = openingHash(this.facts, this.commitment, facts.seats.length);
+    this.root = extracted(this.opening, seed);
+  }
+
+  /** The key of a purpose. */
+  key(purpose: string, count = 0): Hash {
+    return expanded(this.root, 'key', purpose, count);
+  }
+
+  /** The chance of a shuffle. */
+  generator({ shuffle, pile, cards }: ShuffleOf): Generator {
+    return chachaStream(expanded(this.root, 'shuffle', shuffle, pile, cards));
+  }
+
+  private leaves(shuffle: number, faces: readonly Face[], hash?: Sha256): Hash[] {
+    const salts = expanded(this.root, 'salts', shuffle);
+    return faces.map((face, i) =>
+      leafHash(
+        {
+          opening: this.opening,
+          shuffle,
+          cards: faces.length,
+          place: i + 1,
+          face: faceAscii(face),
+          salt: keyed(salts, 'salt', i + 1),
+        },
+        hash,
+      ),
+    );
+  }
+
+  /** The promise of a shuffled pile's order, bottom first. */
+  rootOf(shuffle: number, faces: readonly Face[], hash?: Sha256): string {
+    return toHex(rootOf(this.leaves(shuffle, faces, hash), hash));
+  }
+
+  /** Opens cards of a shuffle, by their places. */
+  open(shuffle: number, faces: readonly Face[], places: readonly number[]): Opened[] {
+    if (places.length === 0) return [];
+    const leaves = this.leaves(shuffle, faces);
+    const salts = expanded(this.root, 'salts', shuffle);
+    return places.map((place) => ({
+      shuffle,
+      place,
+      face: faceAscii(faces[place - 1] as Face),
+      salt: toHex(keyed(salts, 'salt', place)),
+      path: pathTo(leaves, place).map(toHex),
+    }));
+  }
+
+  /** The chance of a table: shuffles by their number, pile and size; all else by its purpose. */
+  get chance(): Chance {
+    const keyedChance: KeyedChance = {
+      shuffle: (pile, shuffle, cards) => this.generator({ shuffle, pile, cards }),
+      pick: (_place, pick) => chachaStream(expanded(this.root, 'pick', pick)),
+      player: (seat, chapter) => chachaStream(expanded(this.root, 'player', seat, chapter)),
+    };
+    return {
+      name: 'chacha20/2',
+      stream: (purpose, count) => chachaStream(this.key(purpose, count)),
+      keyed: keyedChance,
+    };
+  }
+}
+
+/**
+ * The order that a promised shuffle gives to some cards, which are laid in the order of their faces first.
+ * @param faces which cards, in any order @returns `null` where the deck has them not, or not so often
+ */
+export function promisedFaces(
+  pledge: Pledge,
+  of: ShuffleOf,
+  faces: readonly string[],
+  deck: readonly string[],
+): string[] | null {
+  const left = new Map<string, number>();
+  for (const face of deck) left.set(face, (left.get(face) ?? 0) + 1);
+  for (const face of faces) {
+    const many = left.get(face) ?? 0;
+    if (many === 0) return null;
+    left.set(face, many - 1);
+  }
+  const cards = faces.map((face) => ({ face, value: parseFace(face) })).sort((a, b) => a.value - b.value);
+  const order = Uint16Array.from(cards.keys());
+  shufflePlaces(order, 0, order.length, pledge.generator(of));
+  return [...order].map((i) => cards[i]?.face ?? '');
+}

@@ -1,0 +1,68 @@
+import { sha256 } from '@noble/hashes/sha2.js';
+import { concatBytes } from '@noble/hashes/utils.js';
+import type { Hash } from './messages.js';
+import { message } from './messages.js';
+
+/** SHA-256 of some bytes. */
+export type Sha256 = (bytes: Uint8Array) => Uint8Array;
+
+const LEAF = Uint8Array.of(0);
+const INNER = Uint8Array.of(1);
+
+/** What a leaf says: at which place of which shuffle of which table a card lies. */
+export interface LeafOf {
+  /** The hash of the table's opening. */
+  readonly opening: Hash;
+  readonly shuffle: number;
+  readonly cards: number;
+  /** From 1, bottom first. */
+  readonly place: number;
+  readonly face: string;
+  readonly salt: Hash;
+}
+
+/** The hash of a leaf. Leaves and inner hashes begin with different bytes (RFC 6962, 2.1). */
+export const leafHash = ({ opening, shuffle, cards, place, face, salt }: LeafOf, hash: Sha256 = sha256): Hash =>
+  hash(concatBytes(LEAF, message('leaf', opening, shuffle, cards, place, face, salt)));
+
+const joined = (left: Hash, right: Hash, hash: Sha256): Hash => hash(concatBytes(INNER, left, right));
+
+/** The largest power of two below a number. */
+const splitOf = (n: number): number => 2 ** Math.ceil(Math.log2(n) - 1);
+
+/** The root of the tree over some leaves (RFC 6962, 2.1): the left part is the largest full one. */
+export function rootOf(leaves: readonly Hash[], hash: Sha256 = sha256): Hash {
+  const [only] = leaves;
+  if (!only) return hash(new Uint8Array(0));
+  if (leaves.length === 1) return only;
+  const split = splitOf(leaves.length);
+  return joined(rootOf(leaves.slice(0, split), hash), rootOf(leaves.slice(split), hash), hash);
+}
+
+/** The hashes beside the way from a leaf up to the root, the nearest first. @param place from 1 */
+export function pathTo(leaves: readonly Hash[], place: number, hash: Sha256 = sha256): Hash[] {
+  if (leaves.length <= 1) return [];
+  const split = splitOf(leaves.length);
+  return place <= split
+    ? [...pathTo(leaves.slice(0, split), place, hash), rootOf(leaves.slice(split), hash)]
+    : [...pathTo(leaves.slice(split), place - split, hash), rootOf(leaves.slice(0, split), hash)];
+}
+
+/**
+ * The root that a leaf and its path lead to. On which side each hash stands follows from the place and from how many cards
+ * there are, so that a path fits one place alone.
+ * @returns `null` where the path is not as long as that place needs
+ */
+export function rootFrom(leaf: Hash, place: number, cards: number, path: readonly Hash[]): Hash | null {
+  if (cards === 1) return path.length === 0 && place === 1 ? leaf : null;
+  const beside = path.at(-1);
+  if (!beside || place < 1 || place > cards) return null;
+  const split = splitOf(cards);
+  const rest = path.slice(0, -1);
+  if (place <= split) {
+    const left = rootFrom(leaf, place, split, rest);
+    return left && joined(left, beside, sha256);
+  }
+  const right = rootFrom(leaf, place - split, cards - split, rest);
+  return right && joined(beside, right, sha256);
+}

@@ -1,0 +1,136 @@
+import { writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { Client } from '@wily-jester/client';
+import { type Given, verifyFairness } from '@wily-jester/core';
+import type { Opened } from '@wily-jester/protocol';
+import { describe, expect, it } from 'vitest';
+import { newFolder, servedConsole, wily } from './setup/programs.js';
+import { openTwo, seatKey, until } from './setup/service.js';
+
+const { visit, developer } = servedConsole();
+
+/** A table whose seats are bots, played to its end. */
+async function playedOut(showsSeed: boolean): Promise<Opened> {
+  const opened = await developer().openTable({
+    sheet: 'Lantern Twenty-One',
+    seats: [
+      { name: 'Wren', bot: 'steady' },
+      { name: 'Otter', bot: 'steady' },
+    ],
+    settings: { rounds: 3 },
+    pace: 0,
+    ...(showsSeed ? { showsSeed } : {}),
+  });
+  // Its rests are part of the game.
+  await until(async () => (await developer().table(opened.table.id)).status === 'over', 'the end', 40_000);
+  return opened;
+}
+const given = async (id: string, client = developer(), as?: number | 'watch'): Promise<Given> =>
+  (await client.fairness(id, as)) as unknown as Given;
+
+describe('the shuffles of a table', () => {
+  it('are checked by whoever was there, with the cards that were seen, and with the seed once it is shown', async () => {
+    const { table, keys } = await playedOut(true);
+    const watching = new Client({ address: developer().options.address, key: keys.watch });
+    const fairness = await given(table.id, watching);
+    expect(fairness.commitment).toBe(table.commitment);
+    const verdict = verifyFairness(fairness);
+    expect(verdict.checks.filter(({ agrees }) => !agrees)).toEqual([]);
+    expect(verdict.cards.opened).toBeGreaterThan(8);
+    expect(verdict.isWhole).toBe(true);
+    // What was told of each shuffle as it happened is what is verified now.
+    const told = (await watching.steps(table.id)).flatMap((step) =>
+      step.events.flatMap((event) => (event.kind === 'shuffled' ? [event.commitment] : [])),
+    );
+    expect(told).toEqual(fairness.shuffles.map(({ root }) => root));
+  }, 60_000);
+
+  it('keep the seed where it is not to be shown, and say what is promised nowhere', async () => {
+    const { table } = await playedOut(false);
+    const fairness = await given(table.id);
+    expect(fairness.whole).toBeUndefined();
+    expect(verifyFairness(fairness)).toMatchObject({ agrees: true, isWhole: false });
+    const typed = await openTwo(developer());
+    await expect(developer().fairness(typed.table.id)).rejects.toMatchObject({
+      problem: { status: 409, detail: expect.stringContaining('Nothing is promised at this table') },
+    });
+    await expect(openTwo(developer(), { showsSeed: true })).rejects.toMatchObject({ problem: { status: 422 } });
+    const branch = await developer().branch(table.id, { number: 3 });
+    await expect(developer().fairness(branch.table.id)).rejects.toMatchObject({ problem: { status: 409 } });
+  }, 60_000);
+
+  it('tell a seat no more than it saw, and nobody the other seats’ part', async () => {
+    const opened = await developer().openTable({
+      sheet: "Long Pot Hold'em",
+      seats: [{ name: 'Wren' }, { name: 'Otter' }],
+      clocks: false,
+      pace: 0,
+    });
+    const { id } = opened.table;
+    await until(async () => (await developer().view(id, 1)).waiting.kind === 'ask', 'the first bets');
+    const seat = (n: number): Client => new Client({ address: developer().options.address, key: seatKey(opened, n) });
+    const [wren, otter] = [await given(id, seat(1)), await given(id, seat(2))];
+    const hand = async (n: number): Promise<string[]> => {
+      const view = await seat(n).view(id);
+      return JSON.stringify(view).match(/(?:10|[2-9AJQK])[♠♥♦♣]/g) ?? [];
+    };
+    for (const [n, fairness] of [
+      [1, wren],
+      [2, otter],
+    ] as const) {
+      const seen = new Set(await hand(n));
+      const opens = fairness.cards.map(({ face }) =>
+        face.replace('S', '♠').replace('H', '♥').replace('D', '♦').replace('C', '♣'),
+      );
+      expect(opens.filter((face) => seen.has(face)).length).toBeGreaterThanOrEqual(2);
+      expect(verifyFairness(fairness).agrees).toBe(true);
+    }
+    expect(
+      wren.cards.map(({ face }) => face).filter((face) => otter.cards.some((card) => card.face === face)).length,
+    ).toBeLessThan(wren.cards.length);
+    await expect(seat(1).fairness(id, 2)).rejects.toMatchObject({ problem: { status: 403 } });
+    await expect(developer().fairness(id, 'open' as never)).rejects.toMatchObject({ problem: { status: 422 } });
+  });
+
+  it('come again when the record is loaded as another table', async () => {
+    const { table } = await playedOut(true);
+    const record = await developer().record(table.id);
+    expect(record.split('\n')[0]).toContain('"generator":"chacha20/2"');
+    const loaded = await developer().loadRecord(record);
+    expect(loaded.table.number).toBe((await developer().table(table.id)).number);
+  }, 60_000);
+});
+
+describe('wily verify', () => {
+  it('checks what a seat was given without the service, and names the card that does not agree', async () => {
+    const { table } = await playedOut(true);
+    const env = { WILY_PORT: new URL(developer().options.address).port, WILY_KEY: developer().options.key ?? '' };
+    const saved = await wily(['tables', 'fairness', table.id, '--as', 'watch'], { env });
+    expect(saved.code).toBe(0);
+    const file = join(newFolder(), 'fairness.json');
+    writeFileSync(file, saved.out);
+    const honest = await wily(['verify', file]);
+    expect(honest.out).toMatch(/(\d+) of \1 opened cards agree/);
+    expect(honest.out).toContain('All of it agrees.');
+    expect(honest.out).toContain('the service alone chose the seed');
+    expect(honest.code).toBe(0);
+    const changed = JSON.parse(saved.out) as { cards: { face: string }[] };
+    const [card] = changed.cards;
+    if (card) card.face = card.face === 'KH' ? 'AS' : 'KH';
+    const { out, code } = await wily(['verify', '-'], { input: JSON.stringify(changed) });
+    expect(code).toBe(1);
+    expect(out).toMatch(/✗ a card: (KH|AS) at place \d+ of shuffle 1 was not promised/);
+    expect((await wily(['verify', '-'], { input: 'no json' })).code).toBe(2);
+    expect((await wily(['verify', '-'], { input: '{}' })).err).toContain('is not what ./wily tables fairness gives');
+  }, 60_000);
+});
+
+describe('the table in the console', () => {
+  it('checks the shuffle in the browser', async () => {
+    const { table } = await playedOut(true);
+    await visit(`/tables/${table.id}?eyes=watch`, async (page) => {
+      await page.getByRole('button', { name: 'Check it' }).click();
+      await page.getByText(/\d+ of \d+ cards that you saw agree\. So do all orders, with the seed\./).waitFor();
+    });
+  }, 60_000);
+});

@@ -1,0 +1,125 @@
+// npm run truths: figures that anybody can look up or work out, reproduced by trials. `-- --short` takes a twentieth of the games.
+import { spawn } from 'node:child_process';
+import { join } from 'node:path';
+import { parseArgs } from 'node:util';
+import { quickChance, summaryOf } from '@wily-jester/core';
+import { WarByHand } from '../bench/dist/by-hand/war.js';
+import { ROOT } from './lib/machine.mjs';
+
+const { values } = parseArgs({
+  options: {
+    short: { type: 'boolean', default: false },
+    seed: { type: 'string', default: 'truths' },
+    jobs: { type: 'string', default: '2' },
+  },
+});
+const share = values.short ? 20 : 1;
+
+/** Runs a trial, and gives its figures. */
+function trial(sheet, games, options) {
+  const many = String(Math.max(1_000, Math.round(games / share)));
+  const args = [
+    'trial',
+    `sheets/${sheet}.motley`,
+    '--games',
+    many,
+    '--seed',
+    values.seed,
+    '--jobs',
+    values.jobs,
+    '--json',
+  ];
+  return new Promise((done, failed) => {
+    const child = spawn(join(ROOT, 'wily'), [...args, ...options], { cwd: ROOT, stdio: ['ignore', 'pipe', 'ignore'] });
+    let out = '';
+    child.stdout.on('data', (data) => {
+      out += String(data);
+    });
+    child.on('close', (code) =>
+      code === 0 ? done(JSON.parse(out).figures) : failed(new Error(`${args.join(' ')}: ${code}`)),
+    );
+  });
+}
+
+const half = ({ interval }) => (interval ? (interval[1] - interval[0]) / 2 : Number.NaN);
+const figure = (of, scale, places) => `${(of.value * scale).toFixed(places)} ± ${(half(of) * scale).toFixed(places)}`;
+const cellOf = (figures, name, arm = 0) => figures.arms[arm].tallies.find((tally) => tally.name === name).cells[0];
+const differenceOf = (figures, name) => figures.differences.find(({ tally }) => tally === name);
+const row = (...cells) => process.stdout.write(`| ${cells.join(' | ')} |\n`);
+
+const TWENTY_ONE = ['--bots', 'chart', '--set', 'rounds=1', 'stake=100000', 'insures=no', 'surrenders=no'];
+/** What is known of twenty-one, in a hundred first bets: by loops of our own of 456 million rounds, and by exact sums. */
+const KNOWN = { keeps: '0.398 ± 0.011', soft: '0.2122 ± 0.0017 (own charts)', sixToFive: '1.3597 (exact)' };
+
+row('figure', 'trial', 'known', 'games');
+row('---', '---', '---', '---');
+const soft = await trial('quayside-twenty-one', 4_000_000, [...TWENTY_ONE, '--compare', 'softHit=no,yes']);
+const games = (of) => of.games.toLocaleString('en');
+row(
+  'twenty-one: the house keeps, of 100 first bets',
+  figure(cellOf(soft, 'house keeps'), 100, 3),
+  KNOWN.keeps,
+  games(soft),
+);
+row('drawing on soft 17 costs', figure(differenceOf(soft, 'house keeps'), 100, 4), KNOWN.soft, games(soft));
+const pays = await trial('quayside-twenty-one', 1_000_000, [...TWENTY_ONE, '--compare', 'pays=threeToTwo,sixToFive']);
+row('6 to 5 costs', figure(differenceOf(pays, 'house keeps'), 100, 4), KNOWN.sixToFive, games(pays));
+
+/** Battles of a game of war by hand, with the same rules. */
+function warByHand(staked, many) {
+  const battles = [];
+  for (let game = 0; game < many; game++) {
+    const war = new WarByHand(quickChance(game + 1), 100_000, staked);
+    while (war.wait !== 'over') {
+      if (war.wait === 'pause') war.resume();
+      else for (const seat of [0, 1]) war.answer(seat);
+    }
+    battles.push(war.battles);
+  }
+  const { mean, interval } = summaryOf(battles);
+  return `${mean.toFixed(1)} ± ${((interval[1] - interval[0]) / 2).toFixed(1)} (by hand)`;
+}
+for (const staked of [3, 1, 0]) {
+  const many = staked === 3 ? 60_000 : 25_000;
+  const war = await trial('long-war', many, ['--set', 'limit=100000', 'byHand=no', `staked=${staked}`]);
+  row(
+    `war, ${staked} staked in a tie: battles`,
+    figure(cellOf(war, 'battles'), 1, 1),
+    warByHand(staked, Math.round((2 * many) / share)),
+    games(war),
+  );
+}
+const cut = await trial('long-war', 60_000, ['--set', 'byHand=no']);
+row(
+  'war: games that the limit of 400 battles cuts off, of 100',
+  figure(cellOf(cut, 'cut off by the limit'), 100, 1),
+  '22.2',
+  games(cut),
+);
+
+process.stdout.write('\n');
+row('what a bot of the sheet does', 'trial', 'games');
+row('---', '---', '---');
+const machine = await trial('five-coin-machine', 20_000, ['--set', 'purse=100000']);
+row(
+  '*Five-Coin Machine*, plain: return, of 100 coins',
+  figure(cellOf(machine, 'return'), 100, 2),
+  `${games(machine)} of 100 deals`,
+);
+for (const [sheet, name] of [
+  ['weir-patience', '*Weir Patience*, plain, comes out, of 100'],
+  ['millpond-cells', '*Millpond Cells*, plain, comes out, of 100'],
+]) {
+  const found = await trial(sheet, 40_000, []);
+  row(name, figure(cellOf(found, 'comes out'), 100, 2), games(found));
+}
+const greens = await trial('nine-greens', 20_000, []);
+row('*Nine Greens*, a green is cleared, of 100', figure(cellOf(greens, 'cleared'), 100, 2), games(greens));
+for (let seats = 1; seats <= 5; seats++) {
+  const ladder = await trial('lock-ladder', 20_000, ['--seats', String(seats)]);
+  row(
+    `*Lock Ladder*, careful, ${seats} ${seats === 1 ? 'seat' : 'seats'}, comes out, of 100`,
+    figure(cellOf(ladder, 'comes out'), 100, 1),
+    games(ladder),
+  );
+}
