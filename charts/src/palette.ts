@@ -3,7 +3,6 @@ export const INK = '#1b2436';
 export const FAINT = '#5d6472';
 export const GRID = '#e6dfca';
 export const ZERO = '#8b8674';
-export const PAPER = '#fbf6e9';
 export const PLUM = '#6a3a63';
 
 /** One thing against another: each with a mark of its own. */

@@ -1,2 +1,2 @@
 /** The version of the command line, as its package has it. */
-export const VERSION = '0.14.0';
+export const VERSION = '0.15.0';

@@ -6,14 +6,12 @@ import {
   commitToOrder,
   deriveKey,
   type Generator,
-  openCard,
   parseFaces,
   quickChance,
   seedCommitment,
   seedFrom,
   seedText,
   shufflePlaces,
-  verifyCard,
 } from '@wily-jester/core';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
@@ -151,25 +149,9 @@ describe('the commitment to a shuffle', () => {
   const faces = parseFaces('A♠ K♥ 10♦ 2♣ Q♠ 7♥ 3♦');
   const key = deriveKey(seedFrom('commit'), 'salt', 0);
 
-  it('opens single cards, and each only as what it was', () => {
-    const root = commitToOrder(faces, key);
-    for (let position = 1; position <= faces.length; position++) {
-      const opened = openCard(faces, key, position);
-      expect(verifyCard(root, opened)).toBe(true);
-      expect(verifyCard(root, { ...opened, face: opened.face === 'AS' ? 'KS' : 'AS' })).toBe(false);
-      expect(verifyCard(root, { ...opened, position: position + 1 })).toBe(false);
-      expect(verifyCard(commitToOrder([...faces].reverse(), key), opened)).toBe(false);
-    }
-  });
-
   it('is another one for another order, and for another salt', () => {
     expect(commitToOrder(faces, key)).not.toBe(commitToOrder([...faces].reverse(), key));
     expect(commitToOrder(faces, key)).not.toBe(commitToOrder(faces, deriveKey(seedFrom('commit'), 'salt', 1)));
-  });
-
-  it('cannot open a place that is not there', () => {
-    expect(() => openCard(faces, key, 8)).toThrow(RangeError);
-    expect(() => openCard(faces, key, 0)).toThrow(RangeError);
   });
 });
 

@@ -1,15 +1,6 @@
 import { sha256 } from '@noble/hashes/sha2.js';
-import { bytesToHex, hexToBytes } from '@noble/hashes/utils.js';
+import { bytesToHex } from '@noble/hashes/utils.js';
 import { type Face, faceAscii } from '../cards/face.js';
-
-/** What proves that one card lay at one place of a committed shuffle. */
-export interface OpenedCard {
-  readonly position: number;
-  readonly face: string;
-  readonly salt: string;
-  /** The neighbours' hashes on the way up to the root, each with the side it stands on. */
-  readonly path: readonly { readonly side: 'left' | 'right'; readonly hash: string }[];
-}
 
 /** SHA-256 of some bytes. */
 export type Sha256 = (bytes: Uint8Array) => Uint8Array;
@@ -62,10 +53,9 @@ class Hashing {
   }
 }
 
-function levels(faces: readonly Face[], key: Uint8Array, hash: Sha256): Uint8Array[][] {
+function rootOf(faces: readonly Face[], key: Uint8Array, hash: Sha256): Uint8Array | undefined {
   const hashing = new Hashing(key, hash);
   let level = faces.map((face, i) => hashing.leafOf(i + 1, faceAscii(face), hashing.salt(i + 1)));
-  const all = [level];
   while (level.length > 1) {
     const above: Uint8Array[] = [];
     for (let i = 0; i < level.length; i += 2) {
@@ -73,48 +63,18 @@ function levels(faces: readonly Face[], key: Uint8Array, hash: Sha256): Uint8Arr
       const right = level[i + 1];
       above.push(right ? hashing.join(left, right) : left);
     }
-    all.push(above);
     level = above;
   }
-  return all;
+  return level[0];
 }
 
 /**
- * The commitment to a shuffled pile: a Merkle root over salted hashes of position and face, so that single
- * cards can be opened later and nothing else becomes known.
+ * The commitment to a shuffled pile of a table that promises nothing, or that an earlier release opened: a Merkle root over
+ * salted hashes of position and face. No card of it is opened: for that, see `fair/`.
  * @param faces bottom first @param key a secret of this shuffle alone, from which the salts are made
  * @param hash where a quicker SHA-256 is at hand
  */
 export function commitToOrder(faces: readonly Face[], key: Uint8Array, hash: Sha256 = sha256): string {
-  const top = levels(faces, key, hash).at(-1)?.[0];
+  const top = rootOf(faces, key, hash);
   return top ? bytesToHex(top) : bytesToHex(sha256(new Uint8Array(0)));
-}
-
-/** Opens the card at a position (counted from 1, bottom first) of a committed shuffle. */
-export function openCard(faces: readonly Face[], key: Uint8Array, position: number): OpenedCard {
-  const face = faces[position - 1];
-  if (face === undefined) throw new RangeError(`There is no position ${position} among ${faces.length} cards.`);
-  const path: { side: 'left' | 'right'; hash: string }[] = [];
-  let at = position - 1;
-  for (const level of levels(faces, key, sha256)) {
-    const neighbour = level[at ^ 1];
-    if (level.length > 1 && neighbour)
-      path.push({ side: at % 2 === 0 ? 'right' : 'left', hash: bytesToHex(neighbour) });
-    at >>= 1;
-  }
-  return { position, face: faceAscii(face), salt: bytesToHex(new Hashing(key, sha256).salt(position)), path };
-}
-
-/** Whether an opened card belongs to a commitment. */
-export function verifyCard(root: string, opened: OpenedCard): boolean {
-  const salt = hexToBytes(opened.salt);
-  // Whoever checks a card knows no key, and salts are of one length.
-  if (salt.length !== DIGEST || opened.path.some((step) => step.hash.length !== 2 * DIGEST)) return false;
-  const hashing = new Hashing(new Uint8Array(0), sha256);
-  let hash = hashing.leafOf(opened.position, opened.face, salt);
-  for (const step of opened.path) {
-    const other = hexToBytes(step.hash);
-    hash = step.side === 'left' ? hashing.join(other, hash) : hashing.join(hash, other);
-  }
-  return bytesToHex(hash) === root;
 }
