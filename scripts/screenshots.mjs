@@ -201,15 +201,6 @@ async function main() {
   await shoot(`/tables/${patience.table.id}`, 'patience.png', {
     work: (page) => page.waitForSelector('[data-pile="column/7"]'),
   });
-  const bots = ['Otter', 'Heron', 'Pike', 'Teal'].map((name) => ({ name, bot: 'careful' }));
-  const seated = [{ name: 'Wren' }, ...bots];
-  const ladder = await client.openTable({ sheet: 'Lock Ladder', seats: seated, seed: 'lock nine', clocks: false });
-  await shoot(`/tables/${ladder.table.id}`, 'ladder.png', {
-    work: async (page) => {
-      await page.click('.own button.place >> nth=2');
-      await page.waitForSelector('.held');
-    },
-  });
   const players = ['Otter', 'Heron', 'Teal'].map((name) => ({ name, bot: 'plain' }));
   const thorn = await client.openTable({
     sheet: 'Thorn and Lady',
@@ -219,13 +210,6 @@ async function main() {
     pace: 0,
   });
   await wait(async () => (await client.view(thorn.table.id, 'watch')).number >= 3);
-  const corner = { position: { x: 8, y: 22 } };
-  await shoot(`/tables/${thorn.table.id}`, 'passing.png', {
-    work: async (page) => {
-      for (const i of [1, 6, 11]) await page.locator('.own button.place.lit').nth(i).click(corner);
-      await page.waitForSelector('.held');
-    },
-  });
   const passed = ['hand/1#8', 'hand/1#7', 'hand/1#10'];
   await client.choose(thorn.table.id, { ask: 0, option: 'pass', args: { cs: passed }, once: 'pass', seat: 1 });
   // On to a turn at which there is something to think about.
@@ -256,10 +240,22 @@ async function main() {
     },
   });
   await shoot('/cards', 'cards.png', { work: (page) => page.waitForSelector('[data-card="51"]') });
-  await shoot('/cards', 'cards-dealt.png', {
+  const asked = await client.openTrial({
+    sheet: 'Quayside Twenty-One',
+    title: 'What does softHit change: no or yes?',
+    games: 100_000,
+    bots: ['chart'],
+    settings: { rounds: 1, stake: 100_000, insures: false, surrenders: false },
+    compare: { name: 'softHit', values: [false, true] },
+  });
+  for await (const trial of client.followTrial(asked.id)) if (trial.trial.status === 'done') say(asked.title);
+  await shoot(`/trials/${asked.id}`, 'trials.png', {
+    work: (page) => page.waitForSelector('[data-chart="table-gain"] svg'),
+  });
+  await shoot('/shuffle', 'shuffle.png', {
     work: async (page) => {
-      await page.click('button.deal');
-      await page.waitForSelector('text=5 hands of 6');
+      await page.waitForSelector('[data-chart="places"] svg >> nth=1');
+      await page.waitForSelector('.tests td.failed');
     },
   });
   await shoot('/games', 'games.png', { work: (page) => page.waitForSelector('text=Start a table') });
@@ -271,6 +267,12 @@ async function main() {
   await terminal(browser, 'cli-solve.png', [
     [duel, await command(duel)],
     [eights, await command(eights)],
+  ]);
+  const tries = './wily trial sheets/lantern-twenty-one.motley --games 2000 --set rounds=20 stake=100000';
+  const audits = './wily audit --of sort-by-coin --shuffles 2000';
+  await terminal(browser, 'cli-trial.png', [
+    [audits, await command(audits)],
+    [tries, await command(tries)],
   ]);
   await terminal(browser, 'cli-play.png', [
     [`./wily play ${LANTERN} --seed x`, await command(`./wily play ${LANTERN} --seed x`, 'bet 20\nbet 1\nhit\nquit\n')],
@@ -291,7 +293,7 @@ async function main() {
   const shown = [];
   for (const line of hands) shown.push([line, await command(line)]);
   await terminal(browser, 'cli-hands.png', shown);
-  say('cli-solve.png cli-play.png cli-check.png cli-hands.png');
+  say('cli-solve.png cli-trial.png cli-play.png cli-check.png cli-hands.png');
   await browser.close();
   await client.closeTable(table.id);
   await service.stop();

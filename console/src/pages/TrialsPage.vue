@@ -6,7 +6,7 @@ import { useRoute, useRouter } from 'vue-router';
 import GameVignette from '../parts/GameVignette.vue';
 import PageNotice from '../parts/PageNotice.vue';
 import { client, role } from '../session';
-import { firstQuestion, type Question, trialWish } from '../trials/ask';
+import { firstQuestion, type Question, questionOf, trialWish } from '../trials/ask';
 import TrialForm from '../trials/TrialForm.vue';
 import TrialResult from '../trials/TrialResult.vue';
 import { useTrials } from '../trials/useTrials';
@@ -28,14 +28,21 @@ onMounted(async () => {
   const named = String(route.query.sheet ?? '');
   const id = String(route.params.trial ?? '');
   const hash = trials.value.find((trial) => trial.id === id)?.sheet ?? named;
+  const looking = id === '' ? null : show(id);
   chosen.value = sheets.value.find((one) => one.hash === hash) ?? sheets.value.find(({ name }) => name === 'Quayside Twenty-One') ?? sheets.value[0] ?? null;
-  if (id !== '') await show(id);
+  await looking;
 });
 watch(chosen, async (summary) => {
   if (!summary) return;
   sheet.value = await client.value.sheet(summary.hash).catch(() => null);
-  if (sheet.value) question.value = firstQuestion(sheet.value.hash, sheet.value.plan);
+  if (sheet.value) ask(sheet.value);
 });
+
+/** What is asked at first: what the trial that is looked at was asked with, where it is of this sheet. */
+function ask({ hash, plan }: Sheet): void {
+  const looked = trials.value.find(({ id }) => id === String(route.params.trial ?? ''));
+  question.value = looked?.sheet === hash ? questionOf(looked.wish, hash, plan) : firstQuestion(hash, plan);
+}
 
 async function play(): Promise<void> {
   if (!question.value || !sheet.value) return;
@@ -45,7 +52,13 @@ async function play(): Promise<void> {
 }
 async function look(id: string): Promise<void> {
   await router.replace(`/trials/${id}`);
-  await show(id);
+  const hash = trials.value.find((trial) => trial.id === id)?.sheet;
+  const looking = show(id);
+  if (hash === chosen.value?.hash) {
+    const wish = trials.value.find((trial) => trial.id === id)?.wish;
+    if (wish && sheet.value) question.value = questionOf(wish, sheet.value.hash, sheet.value.plan);
+  } else chosen.value = sheets.value.find((one) => one.hash === hash) ?? chosen.value;
+  await looking;
 }
 const MARKS = { waiting: '◇', running: '◇', done: '◆', stopped: '◆', failed: '✕' } as const;
 const standing = (trial: (typeof trials.value)[number]): string => {

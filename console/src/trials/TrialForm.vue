@@ -4,7 +4,7 @@ import Button from 'primevue/button';
 import InputText from 'primevue/inputtext';
 import Select from 'primevue/select';
 import { computed } from 'vue';
-import { comparable, firstValues, GAMES, numbersIn, type Question, type Setting, trialBots, type Value, valueWords } from './ask';
+import { comparable, firstValues, GAMES, NOTHING, numbersIn, type Question, type Setting, trialBots, type Value, valueWords } from './ask';
 
 /** What is asked of a game: who plays, with which settings, what is compared, how often. */
 const props = defineProps<{ plan: Plan; busy: boolean }>();
@@ -13,11 +13,11 @@ const emit = defineEmits<{ play: [] }>();
 
 const bots = computed(() => trialBots(props.plan));
 const choices = computed(() => comparable(props.plan));
-const games = GAMES.map((n) => ({ n, words: n.toLocaleString('en') }));
+const games = computed(() => [...new Set([...GAMES, question.value.games])].sort((a, b) => a - b).map((n) => ({ n, words: n.toLocaleString('en') })));
 const others = computed(() => props.plan.settings.filter(({ name }) => name !== question.value.compare));
 const compared = computed(() => props.plan.settings.find(({ name }) => name === question.value.compare));
 const isTyped = computed(() => compared.value?.type === 'int' && !compared.value.values);
-const isReady = computed(() => question.value.compare === '' || question.value.values.length > 1);
+const isReady = computed(() => question.value.compare === NOTHING || question.value.values.length > 1);
 
 function compare(name: string): void {
   question.value = { ...question.value, compare: name, values: firstValues(props.plan, name) };
@@ -58,7 +58,7 @@ const seatChoices = computed(() => props.plan.seats.map((n) => ({ n, words: n ==
       <span>Values</span>
       <InputText :model-value="question.values.join(', ')" aria-label="Values that are compared" @change="question.values = numbersIn(($event.target as HTMLInputElement).value)" />
     </div>
-    <fieldset v-else-if="question.compare !== ''">
+    <fieldset v-else-if="question.compare !== NOTHING">
       <legend class="visually-hidden">Values that are compared</legend>
       <label v-for="value in listed" :key="String(value)" class="value"><input type="checkbox" :checked="question.values.includes(value)" @change="turn(value)" />{{ valueWords(value) }}</label>
     </fieldset>

@@ -10,10 +10,13 @@ export interface Question {
   bot: string;
   games: number;
   settings: Record<string, Value>;
-  /** The setting that is held against itself, `bots`, or nothing. */
+  /** The setting that is held against itself, `bots`, or {@link NOTHING}. */
   compare: string;
   values: Value[];
 }
+
+/** Nothing is compared: no setting can be called so. */
+export const NOTHING = 'nothing';
 
 /** How many games may be chosen. */
 export const GAMES = [1_000, 10_000, 100_000, 1_000_000, 10_000_000] as const;
@@ -36,8 +39,22 @@ export function firstQuestion(hash: string, plan: Plan): Question {
     bot: plan.bots[0] ?? 'random',
     games: 10_000,
     settings: {},
-    compare: '',
+    compare: NOTHING,
     values: [],
+  };
+}
+
+/** The question that a trial was asked with. */
+export function questionOf({ seats, bots, games, settings, compare }: NewTrial, hash: string, plan: Plan): Question {
+  const first = firstQuestion(hash, plan);
+  return {
+    ...first,
+    games,
+    seats: seats ?? first.seats,
+    bot: bots?.[0] ?? first.bot,
+    settings: { ...settings },
+    compare: compare?.name ?? NOTHING,
+    values: [...(compare?.values ?? [])],
   };
 }
 
@@ -65,7 +82,7 @@ export const numbersIn = (text: string): number[] =>
 
 /** What can be compared: who plays, and each setting. */
 export const comparable = (plan: Plan): readonly { readonly name: string; readonly words: string }[] => [
-  { name: '', words: 'nothing' },
+  { name: NOTHING, words: 'nothing' },
   { name: 'bots', words: 'who plays' },
   ...plan.settings.map(({ name }) => ({ name, words: name })),
 ];
@@ -73,7 +90,7 @@ export const comparable = (plan: Plan): readonly { readonly name: string; readon
 /** What is asked, in words that are told in lists. */
 export function titleOf(question: Question, game: string): string {
   const { compare, values } = question;
-  if (compare === '') return `What is ${game} like?`;
+  if (compare === NOTHING) return `What is ${game} like?`;
   const list = values.map(valueWords).join(' or ');
   return compare === 'bots' ? `${list}: who plays ${game} better?` : `What does ${compare} change: ${list}?`;
 }
@@ -81,7 +98,7 @@ export function titleOf(question: Question, game: string): string {
 /** What is sent to the service. */
 export function trialWish(question: Question, game: string, seed: string): NewTrial {
   const { sheet, seats, bot, games, settings, compare, values } = question;
-  const isCompared = compare !== '' && values.length > 1;
+  const isCompared = compare !== NOTHING && values.length > 1;
   const kept = Object.fromEntries(Object.entries(settings).filter(([name]) => name !== compare));
   return {
     sheet,
