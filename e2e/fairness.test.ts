@@ -1,3 +1,4 @@
+import { spawn } from 'node:child_process';
 import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { Client } from '@wily-jester/client';
@@ -5,7 +6,7 @@ import { type Given, verifyFairness } from '@wily-jester/core';
 import type { Opened } from '@wily-jester/protocol';
 import { describe, expect, it } from 'vitest';
 import { newFolder, servedConsole, wily } from './setup/programs.js';
-import { openTwo, seatKey, until } from './setup/service.js';
+import { openTwo, ROOT, seatKey, until } from './setup/service.js';
 
 const { visit, developer } = servedConsole();
 
@@ -24,6 +25,20 @@ async function playedOut(showsSeed: boolean): Promise<Opened> {
   // Its rests are part of the game.
   await until(async () => (await developer().table(opened.table.id)).status === 'over', 'the end', 40_000);
   return opened;
+}
+/** The example in another language. */
+function python(file: string): Promise<{ code: number | null; out: string; err: string }> {
+  return new Promise((done) => {
+    const child = spawn('python3', [join(ROOT, 'docs/examples/verify.py'), file]);
+    let [out, err] = ['', ''];
+    child.stdout.on('data', (data) => {
+      out += String(data);
+    });
+    child.stderr.on('data', (data) => {
+      err += String(data);
+    });
+    child.on('close', (code) => done({ code, out, err }));
+  });
 }
 const given = async (id: string, client = developer(), as?: number | 'watch'): Promise<Given> =>
   (await client.fairness(id, as)) as unknown as Given;
@@ -114,12 +129,16 @@ describe('wily verify', () => {
     expect(honest.out).toContain('All of it agrees.');
     expect(honest.out).toContain('the service alone chose the seed');
     expect(honest.code).toBe(0);
+    expect(await python(file)).toMatchObject({ code: 0, out: expect.stringMatching(/^(\d+) of \1 cards agree/) });
     const changed = JSON.parse(saved.out) as { cards: { face: string }[] };
     const [card] = changed.cards;
     if (card) card.face = card.face === 'KH' ? 'AS' : 'KH';
     const { out, code } = await wily(['verify', '-'], { input: JSON.stringify(changed) });
     expect(code).toBe(1);
     expect(out).toMatch(/✗ a card: (KH|AS) at place \d+ of shuffle 1 was not promised/);
+    const tampered = join(newFolder(), 'tampered.json');
+    writeFileSync(tampered, JSON.stringify(changed));
+    expect(await python(tampered)).toMatchObject({ code: 1, err: expect.stringContaining('it was not promised') });
     expect((await wily(['verify', '-'], { input: 'no json' })).code).toBe(2);
     expect((await wily(['verify', '-'], { input: '{}' })).err).toContain('is not what ./wily tables fairness gives');
   }, 60_000);

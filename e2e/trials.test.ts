@@ -72,6 +72,16 @@ describe('trials in the service', () => {
     await expect(client.trial(id)).rejects.toMatchObject({ problem: { status: 404 } });
   });
 
+  it('are ended one by one: what waits is played next, and nobody waits for it', async () => {
+    const first = await client.openTrial({ ...WAR, games: 50_000_000 });
+    const second = await client.openTrial({ ...WAR, games: 50_000_000 });
+    await until(async () => (await client.trial(first.id)).trial.played > 0, 'the first games');
+    expect((await client.trial(second.id)).trial.status).toBe('waiting');
+    expect((await client.stopTrial(first.id)).trial.status).toBe('stopped');
+    await until(async () => (await client.trial(second.id)).trial.played > 0, 'the next trial');
+    await client.deleteTrial(second.id);
+  });
+
   it('go on after a restart from what was kept, and come to the same', async () => {
     const { id } = await client.openTrial({ ...WAR, games: 5_000 });
     await until(async () => (await client.trial(id)).trial.played > 500, 'some games', 30_000);

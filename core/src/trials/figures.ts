@@ -79,6 +79,8 @@ export interface TrialFigures {
 const RANKS = ['?', 'A', '2', '3', '4', '5', '6', '7', '8', '9', '10', 'J', 'Q', 'K'];
 const SUITS = ['spades', 'hearts', 'diamonds', 'clubs'];
 const QUANTILES = [0.05, 0.25, 0.5, 0.75, 0.95];
+/** The most cells that are written down of all settings together: the rest is only counted. */
+const MOST_WRITTEN = 4_000;
 /** The most bars of a distribution. */
 const MOST_BARS = 60;
 
@@ -163,6 +165,7 @@ export function trialFigures(
   const { look } = totals;
   const arms = plan.arms.map(({ program, label }, a) => {
     const of = totals.arms[a];
+    let room = Math.floor(MOST_WRITTEN / plan.arms.length);
     const tallies = (of?.tallies ?? []).map((tally, t): TallyFigures => {
       const counts = of?.counts[t];
       const cells = [...(counts?.cells ?? [])].sort(byMarks).flatMap((cell) => {
@@ -180,7 +183,9 @@ export function trialFigures(
           }),
         );
       });
-      return { name: tally.name, form: tally.form, by: tally.by.map(({ words }) => words), cells };
+      const written = cells.slice(0, room);
+      room -= written.length;
+      return { name: tally.name, form: tally.form, by: tally.by.map(({ words }) => words), cells: written };
     });
     return { label, endless: of?.endless ?? 0, tallies: tallies.filter(isTold) };
   });

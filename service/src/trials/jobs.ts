@@ -1,5 +1,5 @@
 import { fileURLToPath } from 'node:url';
-import { BLOCK, type KeptTrial, type TrialFigures, TrialTotals, trialFigures } from '@wily-jester/core';
+import { BLOCK } from '@wily-jester/core';
 import type { NewTrial, Trial, TrialSummary } from '@wily-jester/protocol';
 import type { Logger } from 'pino';
 import { Piscina } from 'piscina';
@@ -9,29 +9,35 @@ import { newId } from '../ids.js';
 import { Problem } from '../problems.js';
 import { findSheet } from '../sheets/shelf.js';
 import { SheetRow, TrialRow } from '../storage/models.js';
-import type { BlockAnswer, BlockTask } from './block-task.js';
-import { type Planned, planned } from './plans.js';
+import { planned } from './plans.js';
+import type { StretchAnswer, StretchTask } from './stretch-task.js';
 
-const TASK = fileURLToPath(new URL('./block-task.js', import.meta.url));
+const TASK = fileURLToPath(new URL('./stretch-task.js', import.meta.url));
 /** Trials that wait at most, and those that are kept at most. */
 const MOST_WAITING = 50;
 const MOST_KEPT = 200;
-/** A block that takes longer is given up, in milliseconds: its trial has failed. */
+/** So long a thread plays on before it tells how far it is, and so long beyond that it may take for a block, in milliseconds. */
+const STRETCH = 500;
 const LONGEST_BLOCK = 60_000;
 /** What is there is kept so often, and a trial that nobody kept for so long is taken over, in milliseconds. */
 const KEPT_EVERY = 3_000;
-const LEFT_AFTER = 30_000;
+const LEFT_AFTER = 75_000;
 const LOOKED_EVERY = 2_000;
 /** Memory of the thread that plays, in mebibytes. */
 const HEAP = 384;
 
-/** A trial that this process plays. */
+/** A trial that this process plays, as its thread told of it last. */
 interface Running {
   readonly id: string;
-  readonly totals: TrialTotals;
-  readonly planned: Planned;
+  played: number;
+  /** As JSON. */
+  figures: string | null;
+  kept: string | null;
   seconds: number;
+  isDone: boolean;
   isStopped: boolean;
+  /** Settles once it is no longer played here. */
+  over: Promise<void>;
 }
 
 /** Plays trials one after the other, behind the tables, and keeps them. */
@@ -110,13 +116,10 @@ export class TrialJobs {
   async show(id: string): Promise<Trial> {
     const row = await this.find(id);
     const name = (await SheetRow.findByPk(row.sheetHash, { attributes: ['name'] }))?.name ?? '';
-    const { running } = this;
-    if (running?.id === id) {
-      const { totals, seconds } = running;
-      const trial = { ...summaryOf(row, name), played: totals.games, seconds };
-      return { trial, figures: figuresOf(running) as Trial['figures'] };
-    }
-    return { trial: summaryOf(row, name), figures: row.figures ? (JSON.parse(row.figures) as Trial['figures']) : null };
+    const now = this.running?.id === id ? this.running : null;
+    const trial = now ? { ...summaryOf(row, name), played: now.played, seconds: now.seconds } : summaryOf(row, name);
+    const figures = now ? now.figures : row.figures;
+    return { trial, figures: figures ? (JSON.parse(figures) as Trial['figures']) : null };
   }
 
   private async find(id: string): Promise<TrialRow> {
@@ -132,7 +135,7 @@ export class TrialJobs {
     const { running } = this;
     if (running?.id === id) {
       running.isStopped = true;
-      await this.looking;
+      await running.over;
     }
     return this.show(id);
   }
@@ -174,11 +177,20 @@ export class TrialJobs {
     if (!row) return;
     try {
       const wish = JSON.parse(row.wish) as NewTrial;
-      const plan = await planned(row.sheetHash, wish);
-      const totals = new TrialTotals(plan.plan, plan.until);
-      if (row.kept) totals.goOn(JSON.parse(row.kept) as KeptTrial);
-      this.running = { id: row.id, totals, planned: plan, seconds: row.seconds, isStopped: false };
-      await this.play(this.running);
+      const begin = { ...(await planned(row.sheetHash, wish)), kept: row.kept ?? null };
+      this.running = {
+        id: row.id,
+        played: row.played,
+        figures: row.figures,
+        kept: begin.kept,
+        seconds: row.seconds,
+        isDone: false,
+        isStopped: false,
+        over: Promise.resolve(),
+      };
+      const played = this.play(this.running, begin);
+      this.running.over = played.catch(() => undefined);
+      await played;
     } catch (error) {
       const problem = error instanceof Error ? error.message : String(error);
       await TrialRow.update({ status: 'failed', problem: problem.slice(0, 500) }, { where: { id: row.id } });
@@ -188,44 +200,77 @@ export class TrialJobs {
     if (!this.isClosed) await this.playNext();
   }
 
-  private async play(running: Running): Promise<void> {
-    const { totals, planned: plan, id } = running;
+  private async play(running: Running, begin: NonNullable<StretchTask['begin']>): Promise<void> {
     let keptAt = Date.now();
-    let known = false;
-    while (!totals.isDone && !running.isStopped && !this.isClosed) {
+    let isKnown = false;
+    while (!running.isDone && !running.isStopped && !this.isClosed) {
       const began = performance.now();
-      const task: BlockTask = { trial: id, block: totals.blocks, plan: known ? null : plan.plan };
-      const answer = (await this.pool
-        .run(task, { signal: AbortSignal.timeout(LONGEST_BLOCK) })
-        .catch((error: unknown) => {
-          throw error instanceof Error && error.name === 'AbortError'
-            ? new Error(`${BLOCK} games take longer than ${LONGEST_BLOCK / 1000} seconds: this is too slow to try.`)
-            : error;
-        })) as BlockAnswer;
+      const answer = await this.stretch({
+        trial: running.id,
+        milliseconds: STRETCH,
+        keeps: Date.now() - keptAt >= KEPT_EVERY,
+        begin: isKnown ? null : { ...begin, kept: running.kept },
+      });
       if (answer.kind === 'fault') throw new Error(answer.words);
-      known = answer.kind === 'block';
+      isKnown = answer.kind === 'stretch';
       if (answer.kind === 'unknown') continue;
-      totals.offer(answer.block);
-      running.seconds += (performance.now() - began) / 1000;
-      if (Date.now() - keptAt < KEPT_EVERY) continue;
+      const { played, figures, kept, isDone } = answer;
+      Object.assign(running, {
+        played,
+        figures,
+        isDone,
+        seconds: running.seconds + (performance.now() - began) / 1000,
+      });
+      if (kept === null) continue;
+      running.kept = kept;
       keptAt = Date.now();
       if (!(await this.keep(running, 'running'))) return;
     }
-    if (this.isClosed && !totals.isDone && !running.isStopped) await this.keep(running, 'running', 0);
-    else await this.keep(running, running.isStopped && !totals.isDone ? 'stopped' : 'done');
+    await this.end(running, isKnown);
+  }
+
+  /** Keeps a trial that is over, or that this process lets go of. */
+  private async end(running: Running, isKnown: boolean): Promise<void> {
+    if (running.isDone || running.isStopped) {
+      await this.keep(running, running.isDone ? 'done' : 'stopped');
+      return;
+    }
+    // The process ends: what its thread has come to is kept, so that another one goes on from there.
+    const last = isKnown ? await this.stretch({ trial: running.id, milliseconds: 0, keeps: true, begin: null }) : null;
+    if (last?.kind === 'stretch')
+      Object.assign(running, {
+        played: last.played,
+        figures: last.figures,
+        kept: last.kept,
+        isDone: last.isDone,
+      });
+    if (running.isDone) await this.keep(running, 'done');
+    else await this.keep(running, 'running', 0);
+  }
+
+  private async stretch(task: StretchTask): Promise<StretchAnswer> {
+    try {
+      return (await this.pool.run(task, {
+        signal: AbortSignal.timeout(task.milliseconds + LONGEST_BLOCK),
+      })) as StretchAnswer;
+    } catch (error) {
+      if (error instanceof Error && error.name === 'AbortError')
+        throw new Error(`${BLOCK} games take longer than ${LONGEST_BLOCK / 1000} seconds: this is too slow to try.`);
+      throw error;
+    }
   }
 
   /** Keeps what there is. @returns whether the trial is still this process's own to play */
   private async keep(running: Running, status: TrialRow['status'], held = LEFT_AFTER): Promise<boolean> {
-    const { id, totals, seconds } = running;
+    const { id, played, seconds, figures, kept } = running;
     const isOver = status !== 'running';
     const [changed] = await TrialRow.update(
       {
         status,
-        played: totals.games,
+        played,
         seconds,
-        kept: isOver ? null : JSON.stringify(totals.kept),
-        figures: totals.games > 0 ? JSON.stringify(figuresOf(running)) : null,
+        kept: isOver ? null : kept,
+        figures,
         heldUntil: new Date(Date.now() + held),
       },
       { where: { id, status: isOver ? ['running', 'stopped'] : ['running'] } },
@@ -244,8 +289,6 @@ export class TrialJobs {
     await this.pool.destroy();
   }
 }
-
-const figuresOf = ({ totals, planned: { plan } }: Running): TrialFigures => trialFigures(totals, plan);
 
 const summaryOf = (row: TrialRow, game: string): TrialSummary => ({
   id: row.id,

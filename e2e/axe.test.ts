@@ -1,0 +1,74 @@
+import { readFileSync } from 'node:fs';
+import { createRequire } from 'node:module';
+import type { Page } from 'playwright-core';
+import { beforeAll, describe, expect, it } from 'vitest';
+import { servedConsole } from './setup/programs.js';
+import { openTwo } from './setup/service.js';
+
+const { visit, developer } = servedConsole();
+const AXE = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8');
+const RULES = ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'best-practice'];
+
+interface Finding {
+  readonly id: string;
+  readonly help: string;
+  readonly nodes: readonly { readonly html: string; readonly failureSummary?: string }[];
+}
+
+/** What the rules of WCAG 2.1 AA, and those of good practice, find on a page as it stands. */
+async function findings(page: Page): Promise<string[]> {
+  await page.evaluate(AXE);
+  const found = await page.evaluate(async (tags) => {
+    const { axe } = window as unknown as {
+      axe: { run(on: Document, how: object): Promise<{ violations: unknown[] }> };
+    };
+    return (await axe.run(document, { runOnly: tags })).violations;
+  }, RULES);
+  return (found as Finding[]).flatMap(({ id, help, nodes }) =>
+    nodes.map(({ html, failureSummary }) => `${id}: ${help}: ${html.slice(0, 160)} ${failureSummary ?? ''}`),
+  );
+}
+
+let table = '';
+let trial = '';
+beforeAll(async () => {
+  const opened = await openTwo(developer());
+  table = opened.table.id;
+  const { ask } = await developer().offers(table, 1);
+  for (const seat of [1, 2])
+    await developer().choose(table, { ask, option: 'bet', args: { amount: 20 }, once: `axe ${seat}`, seat });
+  const asked = await developer().openTrial({ sheet: 'Lantern Twenty-One', games: 500 });
+  for await (const one of developer().followTrial(asked.id)) trial = one.trial.id;
+}, 60_000);
+
+describe('every page', () => {
+  const pages: readonly (readonly [name: string, path: () => string, ready: string])[] = [
+    ['Cards', () => '/cards', '[data-card="51"]'],
+    ['Hands', () => '/hands', '[data-card="A♠"]'],
+    ['Games', () => '/games', 'text=Start a table'],
+    ['Tables', () => '/tables', 'article'],
+    ['a table', () => `/tables/${table}`, '[data-option]'],
+    ['Side by side', () => `/tables/${table}/side`, '[data-pane="2"] .seat.own'],
+    ['Looking back', () => `/tables/${table}/past`, '.rail'],
+    ['Trials', () => '/trials', 'form'],
+    ['a trial', () => `/trials/${trial}`, '[data-chart="table-gain"] svg'],
+    ['Shuffle', () => '/shuffle', '[data-chart="profile"] svg >> nth=1'],
+    ['a page that is not there', () => '/nowhere', 'h1'],
+  ];
+  for (const [name, path, ready] of pages)
+    for (const [width, height] of [
+      [1280, 800],
+      [390, 844],
+    ] as const)
+      it(`of ${name} can be used by everybody, ${width} pixels wide`, async () => {
+        await visit(
+          path(),
+          async (page) => {
+            await page.waitForSelector(ready, { state: 'attached' });
+            expect(await findings(page)).toEqual([]);
+          },
+          width,
+          height,
+        );
+      });
+});
