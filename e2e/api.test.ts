@@ -229,7 +229,7 @@ describe('choosing', () => {
       .trim()
       .split('\n')
       .map((line) => JSON.parse(line));
-    expect(record[0]).toMatchObject({ form: 'wily-jester-record/1', generator: 'chacha20', seats: ['Wren', 'Otter'] });
+    expect(record[0]).toMatchObject({ form: 'wily-jester-record/1', generator: 'chacha20/2', seats: ['Wren', 'Otter'] });
     expect(new Set(record.slice(1).map((row) => row.by))).toEqual(new Set(['bot', 'table']));
     expect(record.slice(1).map((row) => row.number)).toEqual(record.slice(1).map((_, i) => i + 1));
   });
@@ -334,12 +334,21 @@ describe('errors and pages', () => {
     const document = (await (await raw('/api/openapi.json', {}, null)).json()) as typeof openapi;
     expect(document.openapi).toBe('3.1.0');
     expect(Object.keys(document.paths)).toEqual(Object.keys(openapi.paths));
-    const { table } = await openTwo(developer);
+    // Nobody typed its seed, so that it promises something.
+    const { table } = await developer.openTable({
+      sheet: 'Lantern Twenty-One',
+      seats: [{ name: 'Wren' }, { name: 'Otter' }],
+      clocks: false,
+    });
+    const trial = await developer.openTrial({ sheet: 'Lantern Twenty-One', games: 1 });
     for (const [path, methods] of Object.entries(openapi.paths)) {
       if (!('get' in methods)) continue;
       const response = await raw(
-        path.replace('{table}', table.id).replace('{number}', '0').replace('{sheet}', table.sheet) +
-          (/(choices|hint)$/.test(path) ? '?seat=1' : ''),
+        path
+          .replace('{table}', table.id)
+          .replace('{number}', '0')
+          .replace('{sheet}', table.sheet)
+          .replace('{trial}', trial.id) + (/(choices|hint)$/.test(path) ? '?seat=1' : ''),
       );
       expect([path, response.status]).toEqual([path, 200]);
     }

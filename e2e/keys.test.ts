@@ -133,6 +133,23 @@ const CALLS: readonly Call[] = [
     body: { record: '{}' },
     expected: [401, 401, 403, 403, 403, 403, 403, 422],
   },
+  // Its seed was typed: whoever may ask is told that nothing is promised.
+  {
+    call: 'get /api/tables/{table}/fairness',
+    path: (t) => `/api/tables/${t}/fairness`,
+    expected: answered(TABLE, 409),
+  },
+  { call: 'get /api/trials', path: () => '/api/trials', expected: DEVELOPER },
+  {
+    call: 'post /api/trials',
+    path: () => '/api/trials',
+    body: { sheet: 'Lantern Twenty-One', games: 1 },
+    expected: made(DEVELOPER),
+  },
+  { call: 'get /api/trials/{trial}', path: () => '/api/trials/none', expected: answered(DEVELOPER, 404) },
+  { call: 'delete /api/trials/{trial}', path: () => '/api/trials/none', expected: answered(DEVELOPER, 404) },
+  { call: 'post /api/trials/{trial}/stop', path: () => '/api/trials/none/stop', expected: answered(DEVELOPER, 404) },
+  { call: 'get /api/trials/{trial}/events', path: () => '/api/trials/none/events', expected: answered(DEVELOPER, 404) },
   { call: 'post /api/tables/{table}/close', path: (t) => `/api/tables/${t}/close`, expected: HOST },
   { call: 'get /health', path: () => '/health', expected: ANYBODY },
   { call: 'get /metrics', path: () => '/metrics', expected: ANYBODY },

@@ -40,7 +40,7 @@ export function wayChart({ headline, arms }: TrialFigures): Chart | null {
     },
     option: {
       ...base,
-      grid: { left: 8, right: 92, top: 12, bottom: 8, containLabel: true },
+      grid: { left: 52, right: 92, top: 12, bottom: 26 },
       xAxis: {
         ...axis,
         type: 'log',
@@ -262,7 +262,7 @@ export function spreadChart(figures: TrialFigures, tally: string): Chart | null 
     },
     option: {
       ...base,
-      grid: { left: 8, right: 16, top: 10, bottom: 8, containLabel: true },
+      grid: { left: 44, right: 16, top: 10, bottom: 26 },
       xAxis: {
         ...axis,
         type: 'value',
