@@ -30,7 +30,7 @@ const pages = computed(() => [
 
 <template>
   <header class="bar" :class="{ compact: route.name === 'table' }">
-    <RouterLink to="/games" class="brand">
+    <RouterLink to="/games" class="brand" aria-label="Wily Jester">
       <svg viewBox="-36 -51 72 102" width="20" height="28" aria-hidden="true">
         <path d="M0 -50L35 0L0 50Z" fill="#e3a03a" />
         <path d="M0 -50L-35 0L0 50Z" fill="#8a4f80" />

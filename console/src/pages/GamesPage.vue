@@ -15,6 +15,8 @@ import TableCard from '../parts/TableCard.vue';
 import { client, role } from '../session';
 import { genresOf, genreWords, seatsText } from '../table/setup';
 
+/** What a tab shows stands beside the form, in no panel of the component's own. */
+const ALONE = { root: { 'aria-controls': null } };
 const route = useRoute();
 const router = useRouter();
 const sheets = ref<SheetSummary[] | null>(null);
@@ -122,9 +124,9 @@ watch(
       <p class="blurb">{{ sheet.plan.blurb }}</p>
       <Tabs v-model:value="tab">
         <TabList>
-          <Tab value="sheet">Sheet</Tab>
-          <Tab v-if="sheet.rehearsals" value="rehearsals">Rehearsals</Tab>
-          <Tab value="tables">Tables <small v-if="ownTables.length > 0">{{ ownTables.length }}</small></Tab>
+          <Tab value="sheet" :pt="ALONE">Sheet</Tab>
+          <Tab v-if="sheet.rehearsals" value="rehearsals" :pt="ALONE">Rehearsals</Tab>
+          <Tab value="tables" :pt="ALONE">Tables <small v-if="ownTables.length > 0">{{ ownTables.length }}</small></Tab>
         </TabList>
       </Tabs>
       <div class="columns">
@@ -280,6 +282,9 @@ ul {
 }
 .detail :deep(.p-tab) {
   padding: 10px 20px 10px 0;
+}
+.detail :deep(.p-tab-active) {
+  color: var(--teal-text);
 }
 .detail small {
   color: var(--teal-text);

@@ -5,7 +5,7 @@ import PageNotice from '../parts/PageNotice.vue';
 
 <template>
   <main>
-    <PageNotice title="Nothing lies here" text="This address leads nowhere. The games are one step away.">
+    <PageNotice whole title="Nothing lies here" text="This address leads nowhere. The games are one step away.">
       <RouterLink class="notice-button" to="/games">See the games</RouterLink>
     </PageNotice>
   </main>

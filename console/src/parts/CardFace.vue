@@ -8,6 +8,8 @@ const props = withDefaults(
 );
 const small = computed(() => props.width < 64);
 const drawn = computed(() => drawCard(props.face, { small: small.value, slim: props.slim && small.value, wide: props.wide && !small.value, four: props.four }));
+/** A label of blanks is for a card that tells nothing beside another one. */
+const name = computed(() => (props.label === '' ? drawn.value.name : props.label.trim()));
 </script>
 
 <template>
@@ -17,8 +19,9 @@ const drawn = computed(() => drawCard(props.face, { small: small.value, slim: pr
     viewBox="0 0 200 280"
     :width="width"
     :height="width * 1.4"
-    role="img"
-    :aria-label="label || drawn.name"
+    :role="name === '' ? undefined : 'img'"
+    :aria-label="name === '' ? undefined : name"
+    :aria-hidden="name === '' || undefined"
     :data-face="face ?? 'back'"
   >
     <rect

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /** A page's own words for empty, loading and fault: a sentence and the next step. */
-defineProps<{ title: string; text: string; tone?: 'plain' | 'loading' | 'fault' }>();
+defineProps<{ title: string; text: string; tone?: 'plain' | 'loading' | 'fault'; whole?: boolean }>();
 </script>
 
 <template>
@@ -9,7 +9,7 @@ defineProps<{ title: string; text: string; tone?: 'plain' | 'loading' | 'fault' 
       <div v-if="tone === 'loading'" class="blanks" aria-hidden="true">
         <span v-for="i in 4" :key="i" :style="{ opacity: 1.15 - i * 0.22 }" />
       </div>
-      <h2>{{ title }}</h2>
+      <component :is="whole ? 'h1' : 'h2'" class="title">{{ title }}</component>
       <p>{{ text }}</p>
       <div class="next"><slot /></div>
       <svg v-if="tone !== 'loading' && tone !== 'fault'" class="ghost" viewBox="0 0 200 280" width="120" aria-hidden="true">
@@ -40,6 +40,10 @@ defineProps<{ title: string; text: string; tone?: 'plain' | 'loading' | 'fault' 
 }
 .notice.fault {
   border-left: 6px solid var(--vermilion);
+}
+.title {
+  font-size: 20px;
+  line-height: 26px;
 }
 .notice p {
   color: var(--ink-2);

@@ -34,7 +34,7 @@ const smallest = computed(() => {
     <p v-if="problem" class="problem" role="alert">{{ problem }}</p>
     <p v-else-if="busy && !report" role="status">Shuffling …</p>
     <template v-if="report && !problem">
-      <h2 role="status"><b>{{ verdict }}</b>{{ rest }}</h2>
+      <div role="status"><h2><b>{{ verdict }}</b>{{ rest }}</h2></div>
       <ChartFigure v-for="chart in charts" :key="chart.id" :chart="chart" />
       <p class="smallest">{{ smallest }}</p>
     </template>

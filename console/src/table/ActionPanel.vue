@@ -124,7 +124,7 @@ const clockPlays = computed(() => {
 </script>
 
 <template>
-  <section class="panel" :class="{ compact: !keyed }" aria-label="Your choices">
+  <section class="panel" :class="{ compact: !keyed }" :aria-label="keyed || viewerName === null ? 'Your choices' : `Choices of ${viewerName}`">
     <div class="turn">
       <div class="head">
         <h2>{{ offers.length === 0 ? status : view.waiting.how === 'any' ? 'Be first' : 'Your turn' }}</h2>
