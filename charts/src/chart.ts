@@ -46,3 +46,7 @@ export function axisNumber(n: number): string {
   if (size >= 1_000) return whole(n);
   return String(Number(n.toPrecision(4))).replace('-', '−');
 }
+
+/** Room for labels at the left, in pixels: they are measured by their letters, for there may be no browser. */
+export const leftOf = (labels: readonly string[]): number =>
+  14 + 6.9 * Math.max(0, ...labels.map((label) => label.length));

@@ -3,7 +3,8 @@
 export { auditCharts, probability, testMark } from './audit-charts.js';
 export type { Chart } from './chart.js';
 export { auditCsv, trialCsv } from './csv.js';
-export { byNumber, trialCharts } from './trial-charts.js';
+export { byNumber } from './heat-chart.js';
+export { trialCharts } from './trial-charts.js';
 export {
   cellWords,
   chanceWords,

@@ -1,5 +1,6 @@
 import { type Fairness, replayRow, type Table } from '@wily-jester/core';
 import { LRUCache } from 'lru-cache';
+import pLimit from 'p-limit';
 import { Problem } from '../problems.js';
 import { programOf } from '../sheets/shelf.js';
 import { TableRow } from '../storage/models.js';
@@ -8,10 +9,13 @@ import { headerOf, rowsAfter } from './rows.js';
 
 /** So many tables are kept in step, so that who asks again gets an answer without a replay. */
 const MOST_KEPT = 8;
+/** So many records are played again at once: others keep the processor meanwhile. */
+const REPLAYED = 2;
 
 /** Finds what may be checked of a table's shuffles, by playing its record again with every card followed. */
 export class Fairnesses {
   private readonly kept = new LRUCache<string, Table>({ max: MOST_KEPT });
+  private readonly replaying = pLimit(REPLAYED);
   private readonly underWay = new Map<string, Promise<Table>>();
 
   /** @throws Problem where nothing is promised at the table */
@@ -32,7 +36,7 @@ export class Fairnesses {
 
   /** The table as it stands, played again. Whoever asks at the same time waits for the same. */
   private inStep(id: string): Promise<Table> {
-    const work = (this.underWay.get(id) ?? Promise.resolve()).then(() => this.broughtOn(id));
+    const work = (this.underWay.get(id) ?? Promise.resolve()).then(() => this.replaying(() => this.broughtOn(id)));
     const kept = work
       .catch(() => undefined as never)
       .finally(() => {
