@@ -229,7 +229,11 @@ describe('choosing', () => {
       .trim()
       .split('\n')
       .map((line) => JSON.parse(line));
-    expect(record[0]).toMatchObject({ form: 'wily-jester-record/1', generator: 'chacha20/2', seats: ['Wren', 'Otter'] });
+    expect(record[0]).toMatchObject({
+      form: 'wily-jester-record/1',
+      generator: 'chacha20/2',
+      seats: ['Wren', 'Otter'],
+    });
     expect(new Set(record.slice(1).map((row) => row.by))).toEqual(new Set(['bot', 'table']));
     expect(record.slice(1).map((row) => row.number)).toEqual(record.slice(1).map((_, i) => i + 1));
   });
