@@ -1,4 +1,5 @@
 import { quantileSorted } from 'simple-statistics';
+import { Z } from '../statistics/distributions.js';
 
 /** What many values have in common. */
 export interface Summary {
@@ -11,9 +12,6 @@ export interface Summary {
   /** The 95 % interval of the mean, from the standard error: good for some thirty values and more. */
   readonly interval: readonly [number, number];
 }
-
-/** Standard errors on either side of a 95 % interval: the 0.975 quantile of the normal distribution. */
-const Z = 1.959963984540054;
 
 /** Sums up values as they come, without keeping them (Welford 1962: no loss where all are large and nearly equal). */
 export class RunningSummary {
@@ -66,9 +64,12 @@ export function shareInterval(times: number, of: number): readonly [number, numb
  * sequence (the normal mixture of Robbins 1970, tuned to a planned number of values), with 95 % for all looks together.
  * It holds from some thirty values on.
  */
-export function sequenceRadius({ count, deviation }: Pick<Summary, 'count' | 'deviation'>, planned: number): number {
+export function sequenceRadius(
+  { count, deviation }: Pick<Summary, 'count' | 'deviation'>,
+  planned: number,
+  alpha = 0.05,
+): number {
   if (count < 2) return Number.POSITIVE_INFINITY;
-  const alpha = 0.05;
   const rho = (-2 * Math.log(alpha) + Math.log(1 - 2 * Math.log(alpha))) / Math.max(2, planned);
   const spread = count * rho + 1;
   return deviation * Math.sqrt(((2 * spread) / (count ** 2 * rho)) * Math.log(Math.sqrt(spread) / alpha));

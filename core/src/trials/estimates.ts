@@ -4,6 +4,7 @@
  * shares, the jackknife for quantiles (Tukey 1958), the normal mixture of Robbins 1970 where one looks often.
  */
 
+import { sequenceRadius } from '../simulate/statistics.js';
 import { betaQuantile, normalTails, studentQuantile, Z } from '../statistics/distributions.js';
 import { type Cell, PARTS, type Quantity } from './counted.js';
 import type { Exact } from './exact.js';
@@ -36,11 +37,8 @@ const big = (sum: Exact): bigint => BigInt(sum);
 
 /** How many standard errors there are on either side of an estimate. */
 export function widthOf({ games, outside = 0.05, endedBefore }: Look): number {
-  if (endedBefore !== undefined) {
-    const rho = (-2 * Math.log(outside) + Math.log(1 - 2 * Math.log(outside))) / Math.max(2, endedBefore);
-    const spread = games * rho + 1;
-    return Math.sqrt(((2 * spread) / (games * rho)) * Math.log(Math.sqrt(spread) / outside));
-  }
+  if (endedBefore !== undefined)
+    return sequenceRadius({ count: games, deviation: 1 }, endedBefore, outside) * Math.sqrt(games);
   // Past a thousand games Student's quantile is that of the normal distribution, in two digits and more.
   return games < MANY_GAMES || outside !== 0.05 ? studentQuantile(Math.max(1, games - 1), outside) : Z;
 }
