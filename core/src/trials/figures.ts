@@ -157,7 +157,7 @@ function valuesOf(quantity: Quantity, times: number): Partial<CellFigures> {
   };
 }
 
-/** The figures of a trial as they stand. @param isOver whether nothing more is played */
+/** The figures of a trial as they stand. */
 export function trialFigures(
   totals: TrialTotals,
   plan: { readonly arms: readonly TrialArm[]; readonly games: number },
