@@ -36,6 +36,7 @@ const floors = {
     'play',
     'solve',
     'trials',
+    'drafts',
   ],
   motley: ['grammar', 'symbols', 'parts', 'check', 'compile', 'format', 'highlight', 'editing'],
   service: [
@@ -44,6 +45,7 @@ const floors = {
     'workers',
     'thinking',
     'sheets',
+    'drafts',
     'trials',
     'broadcast',
     'records',

@@ -3,13 +3,19 @@ import type {
   Check,
   Choice,
   Chosen,
+  Draft,
+  DraftSummary,
+  Edition,
+  EditionSummary,
   Fairness,
   Health,
   Hint,
+  KeepDraft,
   Login,
   LoginWish,
   Looks,
   MadeKey,
+  NewDraft,
   NewKey,
   NewTrial,
   Offers,
@@ -24,6 +30,8 @@ import type {
   Sheet,
   SheetSummary,
   SheetText,
+  ShelfWish,
+  Shelved,
   Step,
   TableList,
   TableSummary,
@@ -56,7 +64,7 @@ export class Client {
   }
 
   private async request(
-    method: 'GET' | 'POST' | 'DELETE',
+    method: 'GET' | 'POST' | 'PUT' | 'DELETE',
     path: string,
     body?: unknown,
     signal?: AbortSignal,
@@ -83,7 +91,7 @@ export class Client {
     throw new ServiceError(await problemIn(response));
   }
 
-  private async json<T>(method: 'GET' | 'POST' | 'DELETE', path: string, body?: unknown): Promise<T> {
+  private async json<T>(method: 'GET' | 'POST' | 'PUT' | 'DELETE', path: string, body?: unknown): Promise<T> {
     return (await this.request(method, path, body)).json() as Promise<T>;
   }
 
@@ -228,8 +236,13 @@ export class Client {
     await this.request('DELETE', `/api/trials/${id}`);
   }
   /** A trial as it grows: each is the whole of it, and the last one is over. */
-  async *followTrial(id: string, signal?: AbortSignal): AsyncGenerator<Trial> {
-    const { body } = await this.request('GET', `/api/trials/${id}/events`, undefined, signal);
+  followTrial(id: string, signal?: AbortSignal): AsyncGenerator<Trial> {
+    return this.heard(`/api/trials/${id}/events`, signal);
+  }
+
+  /** The data of server-sent events, until they end. */
+  private async *heard<T>(path: string, signal?: AbortSignal): AsyncGenerator<T> {
+    const { body } = await this.request('GET', path, undefined, signal);
     const reader = body?.pipeThrough(new TextDecoderStream()).getReader();
     let text = '';
     for (;;) {
@@ -238,8 +251,50 @@ export class Client {
       text += value;
       const events = text.split('\n\n');
       text = events.pop() ?? '';
-      for (const event of events) yield JSON.parse(event.slice(event.indexOf('data: ') + 6)) as Trial;
+      for (const event of events) yield JSON.parse(event.slice(event.indexOf('data: ') + 6)) as T;
     }
+  }
+
+  /** The drafts of the workshop, the latest first. */
+  async drafts(): Promise<DraftSummary[]> {
+    return (await this.json<{ drafts: DraftSummary[] }>('GET', '/api/drafts')).drafts;
+  }
+  draft(id: string): Promise<Draft> {
+    return this.json('GET', `/api/drafts/${id}`);
+  }
+  /** Begins a draft; with the origin of one that is there, that one goes on. */
+  addDraft(wish: NewDraft): Promise<Draft> {
+    return this.json('POST', '/api/drafts', wish);
+  }
+  /** Keeps the texts of a draft. @throws ServiceError `changed` where somebody else kept it meanwhile */
+  keepDraft(id: string, texts: KeepDraft): Promise<DraftSummary> {
+    return this.json('PUT', `/api/drafts/${id}`, texts);
+  }
+  async deleteDraft(id: string): Promise<void> {
+    await this.request('DELETE', `/api/drafts/${id}`);
+  }
+  /** How a draft came to be, the latest first. */
+  async editions(id: string): Promise<EditionSummary[]> {
+    return (await this.json<{ editions: EditionSummary[] }>('GET', `/api/drafts/${id}/editions`)).editions;
+  }
+  edition(id: string, number: number): Promise<Edition> {
+    return this.json('GET', `/api/drafts/${id}/editions/${number}`);
+  }
+  /** Puts a draft on the shelf: its sheet is checked and becomes a version. */
+  shelveDraft(id: string, wish: ShelfWish): Promise<Shelved> {
+    return this.json('POST', `/api/drafts/${id}/shelf`, wish);
+  }
+  /** Makes a key with which a draft is looked at, and no more. */
+  async shareDraft(id: string): Promise<string> {
+    return (await this.json<MadeKey>('POST', `/api/drafts/${id}/keys`)).key;
+  }
+  /** Ends all keys to look at a draft. */
+  async endLooks(id: string): Promise<void> {
+    await this.request('DELETE', `/api/drafts/${id}/keys`);
+  }
+  /** Hears of each time that a draft is kept, of the last time at once. */
+  followDraft(id: string, signal?: AbortSignal): AsyncGenerator<{ number: number; window: string | null }> {
+    return this.heard(`/api/drafts/${id}/events`, signal);
   }
 
   /** The state after a number, and the step that led to it. */

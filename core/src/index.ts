@@ -10,6 +10,9 @@ export * from './chance/chacha.js';
 export * from './chance/commitment.js';
 export * from './chance/generator.js';
 export * from './chance/quick.js';
+export { cardsThatCame } from './drafts/keeping.js';
+export { type Broken, type Made, Playback } from './drafts/playback.js';
+export { type NamedValue, type NameNow, Values } from './drafts/values.js';
 export { type OpeningFacts, Pledge } from './fair/pledge.js';
 export { type Check, type Given, headOf, type Verdict as FairVerdict, verifyFairness } from './fair/verify.js';
 export { census, choose } from './hands/census.js';
@@ -107,7 +110,7 @@ export {
   rehearse,
   type Side,
 } from './trials/rehearsal.js';
-export { type SoakFailure, type SoakReport, soak } from './trials/soak.js';
+export { type SoakedChoice, type SoakFailure, type SoakReport, soak } from './trials/soak.js';
 export { type KeptTrial, TrialTotals, type Until, UntilError, type WayPoint } from './trials/totals.js';
 export type { BlockResult, TrialArm, TrialPlan } from './trials/trial.js';
 export { BLOCK, TrialFault, TrialPlayer, trialPolicy, usualBot } from './trials/trial.js';

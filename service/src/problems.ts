@@ -17,6 +17,7 @@ const KINDS = {
   'not-held': { status: 409, title: 'This seat is held otherwise' },
   differs: { status: 422, title: 'The record differs from what the rules give' },
   unplayable: { status: 409, title: 'The table cannot be played again' },
+  changed: { status: 409, title: 'Somebody else has changed it meanwhile' },
   'in-use': { status: 409, title: 'Something else needs it' },
   closed: { status: 409, title: 'The table is closed' },
   'too-large': { status: 413, title: 'The request is too large' },

@@ -18,6 +18,9 @@ const requests = {
   recordRow: ajv.compile<schemas.RecordRow>(schemas.recordRowSchema),
   loginWish: ajv.compile<schemas.LoginWish>(schemas.loginWishSchema),
   comeIn: ajv.compile<schemas.ComeIn>(schemas.comeInSchema),
+  newDraft: ajv.compile<schemas.NewDraft>(schemas.newDraftSchema),
+  keepDraft: ajv.compile<schemas.KeepDraft>(schemas.keepDraftSchema),
+  shelfWish: ajv.compile<schemas.ShelfWish>(schemas.shelfWishSchema),
   newTrial: ajv.compile<schemas.NewTrial>(schemas.newTrialSchema),
   clientMessage: ajv.compile<schemas.ClientMessage>(schemas.clientMessageSchema),
 };
@@ -47,6 +50,12 @@ const answers = {
   trialSummary: schemas.trialSummarySchema,
   trialList: schemas.trialListSchema,
   trial: schemas.trialSchema,
+  draftSummary: schemas.draftSummarySchema,
+  draft: schemas.draftSchema,
+  draftList: schemas.draftListSchema,
+  editionList: schemas.editionListSchema,
+  edition: schemas.editionSchema,
+  shelved: schemas.shelvedSchema,
   serverMessage: schemas.serverMessageSchema,
 };
 export type AnswerName = keyof typeof answers;

@@ -103,6 +103,8 @@ export class Table {
       readonly openings?: boolean;
       /** Seats that may think: the table keeps what they have seen, and what others' choices tell them. */
       readonly thinking?: readonly number[];
+      /** Another chance than that of the header's seed, as soaks have one. */
+      readonly chance?: Chance;
       /** Keeps promises by way of other piles and whole ones too; for this it keeps what each seat has seen. */
       readonly rehearsing?: boolean;
       readonly hmac?: Hmac;
@@ -114,7 +116,7 @@ export class Table {
     this.facts = header.fair ? factsOf(program, header, header.fair) : null;
     const pledge = this.facts ? new Pledge(this.facts, seed) : null;
     this.pledge = pledge;
-    this.chance = pledge?.chance ?? chachaChance(seed);
+    this.chance = options.chance ?? pledge?.chance ?? chachaChance(seed);
     const chanceNow = (): Chance => this.chance;
     const promised = Object.fromEntries(
       Object.entries(header.gets ?? {}).map(([path, faces]) => [path, parseFaces(faces)]),
@@ -309,8 +311,13 @@ export class Table {
 
   /** The same; `null` where none of its lines fits. @throws Fault where its lines make one */
   tryBot(seat: number, bot: number): Played | null {
-    const answer = botAnswer(this.game, this.current, bot, seat, this.thinking('bot', seat));
+    const answer = this.botsAnswer(seat, bot);
     return answer && this.carryOut(seat, answer, 'bot');
+  }
+
+  /** What a scripted bot would choose; `null` where none of its lines fits. @throws Fault where its lines make one */
+  botsAnswer(seat: number, bot: number): Answer | null {
+    return botAnswer(this.game, this.current, bot, seat, this.thinking('bot', seat));
   }
 
   /** What the turn clock plays for a seat. @throws Fault where nothing that it may play is legal */
@@ -358,8 +365,13 @@ export class Table {
 
   /** Carries out any legal choice of a seat; `null` where there is none to be found. @throws Fault */
   playAny(seat: number): Played | null {
-    const answer = drawChoice(this.game, this.current, seat, this.thinking('random', seat), false);
+    const answer = this.anyAnswer(seat);
     return answer && this.carryOut(seat, answer, 'bot');
+  }
+
+  /** Any legal choice of a seat; `null` where there is none to be found. @throws Fault */
+  anyAnswer(seat: number): Answer | null {
+    return drawChoice(this.game, this.current, seat, this.thinking('random', seat), false);
   }
 
   /** A choice as clients word it. */

@@ -142,7 +142,7 @@ export class Game implements Rules {
     this.program = program;
     this.isKeyed = opening.chance.keyed !== undefined;
     this.layout = layoutOf(program, opening);
-    const promised = promisedPiles(this.layout, opening.promised ?? {});
+    const promised = promisedPiles(this.layout, opening.promised ?? {}, opening.rehearsing === true);
     this.parts = assembledFor(this.layout, {
       covering: opening.reached !== undefined,
       quiet: opening.quiet === true,
@@ -408,6 +408,7 @@ export class Game implements Rules {
 function promisedPiles(
   layout: StateLayout,
   promised: Readonly<Record<string, readonly Face[]>>,
+  comesAgain: boolean,
 ): Map<number, readonly Face[]> {
   const found = new Map<number, readonly Face[]>();
   const left = [...layout.faces];
@@ -420,7 +421,8 @@ function promisedPiles(
     for (const face of faces) {
       const at = left.indexOf(face);
       if (at < 0) throw new SetupError(`${path} is promised a card that the deck does not have, or not so often.`);
-      left.splice(at, 1);
+      // What was dealt comes again after the next shuffle, and a rehearsal may go on so long.
+      if (!comesAgain) left.splice(at, 1);
     }
     found.set(pile, faces);
   }

@@ -32,6 +32,14 @@ export interface SoakFailure {
   readonly what: string;
   /** The sheet's line, where one is to blame. */
   readonly line: number | null;
+  /** What leads to just before it: the seed of its quick chance, and the choices; */
+  readonly way: { readonly seed: number; readonly choices: readonly SoakedChoice[] };
+}
+
+/** A choice of a game that was soaked; its seat is −1 where time was up. */
+export interface SoakedChoice {
+  readonly seat: number;
+  readonly choice: WireChoice | null;
 }
 
 /** What many random games of a sheet have shown. */
@@ -128,12 +136,6 @@ export function soak(
   return { games: options.games, choices, refused, failures, endless, longest, scores, taken, heaviest };
 }
 
-/** A choice as a record keeps it; nobody's where time was up. */
-interface Recorded {
-  readonly seat: number;
-  readonly choice: WireChoice | null;
-}
-
 /** What is counted is run, so that a fault in it is found, and is not kept. */
 const unheard = (): void => {};
 
@@ -165,7 +167,7 @@ class SoakedTable {
   play(number: number, seed: number, tally: Tally): void {
     const { game } = this.simulator;
     const wrongs = quickChance(seed).stream('wrong choices', 0);
-    const record: Recorded[] = [];
+    const record: SoakedChoice[] = [];
     let steps = 0;
     let place = 0;
     try {
@@ -199,7 +201,14 @@ class SoakedTable {
     } catch (error) {
       if (!(error instanceof Fault || error instanceof Wrong)) throw error;
       const line = error instanceof Fault ? error.line : lineOf(place) || null;
-      tally.failures.push({ game: number, seats: this.policies.length, choice: steps, what: error.message, line });
+      tally.failures.push({
+        game: number,
+        seats: this.policies.length,
+        choice: steps,
+        what: error.message,
+        line,
+        way: { seed, choices: record },
+      });
     }
     tally.longest = Math.max(tally.longest, steps);
   }
@@ -255,14 +264,14 @@ function replayed(
   simulator: Simulator,
   end: string,
   isOver: boolean,
-  record: readonly Recorded[],
+  record: readonly SoakedChoice[],
   steps: number,
 ): void {
   let at = 0;
   const recorded: Policy = {
     name: 'recorded',
     choose: (rules, state, seat) => {
-      const judged = judge(rules, state, seat, (record[at++] as Recorded).choice as WireChoice);
+      const judged = judge(rules, state, seat, (record[at++] as SoakedChoice).choice as WireChoice);
       if (!isRefusal(judged)) return judged;
       throw new Wrong(`Played again from its record, choice ${at} is refused: ${judged.reason}`);
     },

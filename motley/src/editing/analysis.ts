@@ -59,6 +59,11 @@ export class Analysis {
     );
   }
 
+  /** The program of this very text, where it is a sheet's and nothing is wrong with it. */
+  get playable(): Program | undefined {
+    return this.current && !this.problems.some(({ severity }) => severity === 'error') ? this.program : undefined;
+  }
+
   get text(): string {
     return this.family.self.text;
   }

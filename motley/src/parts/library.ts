@@ -9,7 +9,9 @@ export const bundledParts: Parts = (name) => (Object.hasOwn(BUNDLED, name) ? BUN
 /** Their names, in alphabetical order. */
 export const bundledPartNames = (): string[] => Object.keys(BUNDLED);
 
-const FOLDER = new URL('../../parts/', import.meta.url);
+// Said in two steps: what packs pages would take the folder for a file of theirs.
+const HERE = import.meta.url;
+const FOLDER = new URL('../../parts/', HERE);
 
 /** Where the file of a part that comes with the language stands, for editors that open it. */
 export const bundledPartFile = (name: string): URL | undefined =>

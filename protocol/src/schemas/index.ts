@@ -1,4 +1,5 @@
 export { type ProblemDetails, problemSchema, SHOWN, type SheetProblem, tableId } from './common.js';
+export * from './drafts.js';
 export * from './fairness.js';
 export * from './live.js';
 export * from './record.js';

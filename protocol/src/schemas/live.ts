@@ -95,7 +95,7 @@ export const sessionSchema = {
   required: ['role'],
   additionalProperties: false,
   properties: {
-    role: { enum: ['developer', 'host', 'seat', 'watch', 'nobody'] },
+    role: { enum: ['developer', 'host', 'seat', 'watch', 'look', 'nobody'] },
     table: { ...tableId, description: 'The table that the key belongs to' },
     seat: seatNumber,
   },

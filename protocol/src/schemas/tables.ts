@@ -190,7 +190,7 @@ export const madeKeySchema = {
   required: ['role', 'key'],
   additionalProperties: false,
   properties: {
-    role: { enum: ['seat', 'watch'] },
+    role: { enum: ['seat', 'watch', 'look'] },
     seat: seatNumber,
     key: { type: 'string', description: 'Shown once, kept hashed' },
   },

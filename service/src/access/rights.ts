@@ -1,7 +1,7 @@
 import { parse as parseCookies } from 'cookie';
 import type { Request } from 'express';
 import { Problem } from '../problems.js';
-import { type Right, rightOf } from '../storage/keys.js';
+import { type Right, rightOf, type TableRight } from '../storage/keys.js';
 
 /** The console's cookie, for whoever came in with a word: HttpOnly, SameSite=Strict. */
 export const COOKIE = 'wily_console';
@@ -56,9 +56,9 @@ export async function demandDeveloper(request: Request): Promise<void> {
 }
 
 /** A right that counts at a table. @throws Problem where the key belongs to another table */
-export async function demandTable(request: Request, table: string): Promise<Right> {
+export async function demandTable(request: Request, table: string): Promise<TableRight> {
   const right = await demandRight(request);
-  if (right.role !== 'developer' && right.table !== table)
+  if (right.role === 'look' || (right.role !== 'developer' && right.table !== table))
     throw new Problem('not-allowed', 'This key belongs to another table.');
   return right;
 }
@@ -78,8 +78,15 @@ export async function demandSeat(request: Request, table: string, seat: number):
     throw new Problem('not-allowed', `This key plays seat ${right.seat + 1}, not seat ${seat + 1}.`);
 }
 
+/** Insists on somebody who may read a draft: a developer, or a key to look at it. */
+export async function demandDraft(request: Request, draft: string): Promise<void> {
+  const right = await demandRight(request);
+  if (right.role !== 'developer' && !(right.role === 'look' && right.draft === draft))
+    throw new Problem('not-allowed', 'This key reads no such draft.');
+}
+
 /** Who looks: the key's own eyes, or what a developer asks for. */
-export function viewerWord(right: Right, as: string | number | undefined): string | number {
+export function viewerWord(right: TableRight, as: string | number | undefined): string | number {
   if (right.role === 'developer') return as ?? 'watch';
   const own = right.role === 'seat' ? right.seat + 1 : 'watch';
   if (as !== undefined && String(as) !== String(own))
@@ -91,7 +98,7 @@ export function viewerWord(right: Right, as: string | number | undefined): strin
 }
 
 /** The seat that a choice is for: the key's own, or the one that a developer names. */
-export function seatFor(right: Right, named: number | undefined, seats: number): number {
+export function seatFor(right: TableRight, named: number | undefined, seats: number): number {
   if (right.role === 'watch' || right.role === 'host')
     throw new Problem('not-allowed', `A ${right.role} key chooses nothing.`);
   if (right.role === 'seat') {

@@ -18,6 +18,7 @@ import type { TrialJobs } from '../trials/jobs.js';
 import { VERSION } from '../version.js';
 import { Answerer, handler } from './answer.js';
 import { identify, limits, pace } from './callers.js';
+import { draftRoutes } from './drafts.js';
 import { errorHandler } from './errors.js';
 import { feedRoutes } from './feed.js';
 import { pageRoutes } from './pages.js';
@@ -142,6 +143,7 @@ export function makeApp(parts: Parts): Express {
     demandRight(request).then(() => next(), next);
   });
   app.use('/api/records', express.json({ limit: '5mb' }));
+  app.use('/api/drafts', express.json({ limit: '2mb' }));
   app.use('/api', express.json({ limit: '256kb' }));
   app.use('/api', sessionRoutes(answer));
   app.use('/api/sheets', sheetRoutes(answer, parts.space));
@@ -150,6 +152,7 @@ export function makeApp(parts: Parts): Express {
   app.use('/api/tables', pastRoutes(rooms, answer));
   app.use('/api/tables', feedRoutes(parts));
   app.use('/api/trials', trialRoutes(parts.trials, answer, parts.space));
+  app.use('/api/drafts', draftRoutes(answer, parts.space));
   app.use('/api/records', recordRoutes(rooms, answer));
   app.use(pageRoutes(config));
   app.use((request) => {

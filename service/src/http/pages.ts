@@ -27,6 +27,9 @@ function interfacePage(nonce: string): string {
 <h1>The interface</h1><p>${escapeHtml(openapi.info.description)}</p><p>The same for machines: <a href="/api/openapi.json">/api/openapi.json</a>. The documentation's page on the protocol plays a round with <code>curl</code>.</p>${rows.join('\n')}</html>`;
 }
 
+/** What workers that run rules may do. */
+const WORKER_POLICY = "default-src 'none'; script-src 'self' 'unsafe-eval'";
+
 /** The console with its files, the interface's page and document. */
 export function pageRoutes(config: Config): Router {
   const routes = Router();
@@ -38,6 +41,11 @@ export function pageRoutes(config: Config): Router {
   });
   const folder = config.console;
   if (folder === null) return routes;
+  // Rules become code in these workers. What runs there may reach nothing: no address, no page, no storage of the service.
+  routes.get(/^\/assets\/(table|proof)\.worker-[\w-]+\.js$/, (_request, response, next) => {
+    response.set('Content-Security-Policy', WORKER_POLICY);
+    next();
+  });
   routes.use('/assets', express.static(join(folder, 'assets'), { immutable: true, maxAge: '365d' }));
   const page = handler(async (_request, response) => {
     const text = await readFile(join(folder, 'index.html'), 'utf8');

@@ -10,7 +10,7 @@ import { type Answerer, handler } from './answer.js';
 
 const sessionOf = (right: Right | null): Session => ({
   role: right?.role ?? 'nobody',
-  ...(right && right.role !== 'developer' ? { table: right.table } : {}),
+  ...(right && 'table' in right ? { table: right.table } : {}),
   ...(right?.role === 'seat' ? { seat: right.seat + 1 } : {}),
 });
 

@@ -9,7 +9,7 @@ import type { Config } from '../config.js';
 import { guarded } from '../guarded.js';
 import type { Metrics } from '../metrics.js';
 import { Problem } from '../problems.js';
-import type { Right } from '../storage/keys.js';
+import type { Right, TableRight } from '../storage/keys.js';
 import { lookOf } from '../tables/looks.js';
 import type { Room } from '../tables/room.js';
 import type { Rooms } from '../tables/rooms.js';
@@ -84,7 +84,7 @@ export class Feed implements Follower {
     private readonly around: Around,
     private readonly sink: Sink,
     readonly room: Room,
-    readonly right: Right,
+    readonly right: TableRight,
     readonly viewer: number,
   ) {
     this.stopBeats = around.beats.add(this);
@@ -100,7 +100,7 @@ export class Feed implements Follower {
     as: string | number | undefined,
     from: number | null,
   ): Promise<Feed> {
-    if (right.role !== 'developer' && right.table !== table)
+    if (right.role === 'look' || (right.role !== 'developer' && right.table !== table))
       throw new Problem('not-allowed', 'This key belongs to another table.');
     const room = await around.rooms.get(table);
     const word = viewerWord(right, as);

@@ -215,7 +215,7 @@ class Connection {
     const room = this.feed?.room;
     if (!room) throw new Problem('no-key', 'Say hello first.');
     const right = await this.right();
-    if (!right) throw new Problem('no-key', 'This key has ended.');
+    if (!right || right.role === 'look') throw new Problem('no-key', 'This key has ended.');
     const seat = seatFor(right, choice.seat, room.seats.count);
     if (right.role === 'seat') await room.holding.demandHeld(seat);
     const chosen = await room.choose(seat, choice);

@@ -11,7 +11,11 @@ export type Right =
   /** Opened the table: sees it as a watcher, and looks after its seats. */
   | { readonly role: 'host'; readonly table: string }
   | { readonly role: 'seat'; readonly table: string; readonly seat: number }
-  | { readonly role: 'watch'; readonly table: string };
+  | { readonly role: 'watch'; readonly table: string }
+  /** Reads one draft of the workshop, and nothing else. */
+  | { readonly role: 'look'; readonly draft: string };
+/** What a key may do at a table. */
+export type TableRight = Exclude<Right, { readonly role: 'look' }>;
 
 const hashOf = (key: string): string => createHash('sha256').update(key).digest('hex');
 const fresh = (role: string): string => `${role}_${randomBytes(24).toString('base64url')}`;
@@ -27,7 +31,7 @@ async function keep(key: string, right: Right, transaction?: Transaction): Promi
   const row = {
     hash: hashOf(key),
     role: right.role,
-    tableId: right.role === 'developer' ? null : right.table,
+    tableId: right.role === 'developer' ? null : right.role === 'look' ? right.draft : right.table,
     seat: right.role === 'seat' ? right.seat : null,
   };
   await KeyRow.upsert(row, transaction ? { transaction } : {});
@@ -51,6 +55,13 @@ export async function endKey(key: string): Promise<void> {
 export async function endWatchKeys(table: string): Promise<void> {
   await KeyRow.destroy({ where: { tableId: table, role: 'watch' as const } });
   forgetWatchKeys(table);
+}
+
+/** Ends every key to look at a draft. */
+export async function endLookKeys(draft: string): Promise<void> {
+  await KeyRow.destroy({ where: { tableId: draft, role: 'look' as const } });
+  endings++;
+  for (const [key, { right }] of known) if (right.role === 'look' && right.draft === draft) known.delete(key);
 }
 
 /** Ends every key of a seat. Other processes must be told of it: they {@link forgetKeys}. */
@@ -87,7 +98,7 @@ export function forgetWatchKeys(table: string): void {
 /** A table is gone: what is remembered of its keys counts no more. */
 export function forgetTable(table: string): void {
   endings++;
-  for (const [key, { right }] of known) if (right.role !== 'developer' && right.table === table) known.delete(key);
+  for (const [key, { right }] of known) if ('table' in right && right.table === table) known.delete(key);
 }
 
 function remember(key: string, right: Right): void {
@@ -124,6 +135,7 @@ export async function rightOf(key: string): Promise<Right | null> {
 function rightOfRow({ role, tableId, seat }: KeyRow): Right {
   const table = tableId ?? '';
   if (role === 'seat') return { role, table, seat: seat ?? 0 };
+  if (role === 'look') return { role, draft: table };
   return role === 'developer' ? { role } : { role, table };
 }
 

@@ -294,6 +294,45 @@ const migrations: RunnableMigration<QueryInterface>[] = [
       await query.dropTable('trials');
     },
   },
+  {
+    name: '011-drafts',
+    up: async ({ context: query }) => {
+      const common = { charset: 'utf8mb4', collate: 'utf8mb4_nopad_bin' };
+      const texts = () => ({ sheet: long(), rehearsals: long(), parts: long() });
+      await query.createTable(
+        'drafts',
+        {
+          id: { ...tableId(), primaryKey: true },
+          title: { type: DataTypes.STRING(120), allowNull: false },
+          number: whole(),
+          ...texts(),
+          origin: { type: DataTypes.STRING(500) },
+          originHash: { type: DataTypes.CHAR(64), unique: true },
+          shelf: { type: DataTypes.CHAR(64) },
+          writer: { type: DataTypes.STRING(60) },
+          changedAt: moment(),
+        },
+        common,
+      );
+      await query.addIndex('drafts', ['changedAt']);
+      await query.createTable(
+        'editions',
+        {
+          draftId: { ...tableId(), primaryKey: true },
+          number: { ...whole(), primaryKey: true },
+          title: { type: DataTypes.STRING(120), allowNull: false },
+          ...texts(),
+          shelf: { type: DataTypes.CHAR(64) },
+          at: moment(),
+        },
+        common,
+      );
+    },
+    down: async ({ context: query }) => {
+      await query.dropTable('editions');
+      await query.dropTable('drafts');
+    },
+  },
 ];
 
 /** Brings the database to this version's form. */

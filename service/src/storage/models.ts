@@ -81,7 +81,8 @@ export class CheckpointRow extends Model<InferAttributes<CheckpointRow>, InferCr
 /** A key, kept as its hash. */
 export class KeyRow extends Model<InferAttributes<KeyRow>, InferCreationAttributes<KeyRow>> {
   declare hash: string;
-  declare role: 'developer' | 'host' | 'seat' | 'watch';
+  declare role: 'developer' | 'host' | 'seat' | 'watch' | 'look';
+  /** The table, or for a key to look the draft, that it belongs to. */
   declare tableId: string | null;
   declare seat: number | null;
   /** When it ends by itself; `null` for keys that do not. */
@@ -135,6 +136,35 @@ export class TrialRow extends Model<InferAttributes<TrialRow>, InferCreationAttr
   declare openedAt: Date;
   /** The process that plays it says so until then; another one may take it up after. */
   declare heldUntil: Date;
+}
+
+/** A draft of the workshop, as it was kept last. */
+export class DraftRow extends Model<InferAttributes<DraftRow>, InferCreationAttributes<DraftRow>> {
+  declare id: string;
+  declare title: string;
+  declare number: number;
+  declare sheet: string;
+  declare rehearsals: string;
+  /** Parts of its own by name, as JSON. */
+  declare parts: string;
+  declare origin: CreationOptional<string | null>;
+  declare originHash: CreationOptional<string | null>;
+  declare shelf: CreationOptional<string | null>;
+  /** Who kept it last, in its own word. */
+  declare writer: CreationOptional<string | null>;
+  declare changedAt: Date;
+}
+
+/** A draft as it once was. */
+export class EditionRow extends Model<InferAttributes<EditionRow>, InferCreationAttributes<EditionRow>> {
+  declare draftId: string;
+  declare number: number;
+  declare title: string;
+  declare sheet: string;
+  declare rehearsals: string;
+  declare parts: string;
+  declare shelf: CreationOptional<string | null>;
+  declare at: Date;
 }
 
 /** A process of the service that is up. */
@@ -282,6 +312,32 @@ export function bindModels(sequelize: Sequelize): void {
       heldUntil: moment(),
     },
     { ...common, tableName: 'trials' },
+  );
+  const draftTexts = () => ({ sheet: text(), rehearsals: text(), parts: text() });
+  DraftRow.init(
+    {
+      id: { type: DataTypes.CHAR(12), primaryKey: true },
+      title: { type: DataTypes.STRING(120), allowNull: false },
+      number: whole(),
+      ...draftTexts(),
+      origin: { type: DataTypes.STRING(500) },
+      originHash: { type: DataTypes.CHAR(64) },
+      shelf: { type: DataTypes.CHAR(64) },
+      writer: { type: DataTypes.STRING(60) },
+      changedAt: moment(),
+    },
+    { ...common, tableName: 'drafts' },
+  );
+  EditionRow.init(
+    {
+      draftId: { type: DataTypes.CHAR(12), primaryKey: true },
+      number: { type: DataTypes.INTEGER, primaryKey: true },
+      title: { type: DataTypes.STRING(120), allowNull: false },
+      ...draftTexts(),
+      shelf: { type: DataTypes.CHAR(64) },
+      at: moment(),
+    },
+    { ...common, tableName: 'editions' },
   );
   HouseRow.init({ id: house(true), seenAt: moment() }, { ...common, tableName: 'houses' });
   PresenceRow.init(

@@ -1,0 +1,135 @@
+/** The language server's own analysis, in a worker of the page: no word of the language is written here. */
+
+import type { Program, Rehearsal } from '@wily-jester/core';
+import { bundledParts, compileRehearsals, compileSheet, format, type Problem, revealsOf } from '@wily-jester/motley';
+import { Analysis, familyOf, RenameError, type Suggestion, type Texts } from '@wily-jester/motley/analysis';
+import { expose } from 'comlink';
+import { type DraftTexts, type FileName, filesIn, partOf, textOf } from '../files';
+
+const FOLDER = 'draft:///';
+const uriOf = (file: FileName): string =>
+  `${FOLDER}${file === 'sheet' ? 'sheet' : file === 'rehearsals' ? 'sheet.rehearsal' : partOf(file)}.motley`;
+
+/** A place in one of the draft's files. */
+export interface FilePlace {
+  readonly file: FileName;
+  readonly from: number;
+  readonly to: number;
+}
+export interface OutlineEntry {
+  readonly name: string;
+  readonly what: string;
+  readonly from: number;
+}
+/** What a look at all texts finds. */
+export interface Read {
+  readonly problems: Readonly<Record<FileName, readonly Problem[]>>;
+  readonly outline: readonly OutlineEntry[];
+  /** The program, where the sheet has no error. */
+  readonly program: Program | null;
+  /** The sheet with its parts pasted in, as it is put on the shelf. */
+  readonly whole: string;
+  /** The rehearsals, and the program that they run on; `null` where they cannot be run. */
+  readonly rehearsing: { readonly program: Program; readonly rehearsals: readonly Rehearsal[] } | null;
+}
+
+let texts: DraftTexts = { sheet: '', rehearsals: '', parts: {} };
+const known = new Map<FileName, Analysis>();
+
+const source: Texts = {
+  text: (uri) => {
+    const file = filesIn(texts).find((name) => uriOf(name) === uri);
+    if (file !== undefined) return textOf(texts, file);
+    // A part that comes with the language stands in a folder of its own.
+    return uri.startsWith(FOLDER)
+      ? undefined
+      : bundledParts(uri.slice(uri.lastIndexOf('/') + 1).replace(/\.motley$/, ''));
+  },
+  beside: () =>
+    filesIn(texts)
+      .filter((file) => file !== 'rehearsals')
+      .map(uriOf),
+};
+
+/** What is known of one file, among the others as they are now. */
+function look(file: FileName): Analysis {
+  const family = familyOf(uriOf(file), source);
+  const before = known.get(file);
+  const isSame =
+    before !== undefined &&
+    before.family.files.length === family.files.length &&
+    family.files.every(
+      (one, i) => one.uri === before.family.files[i]?.uri && one.text === before.family.files[i]?.text,
+    );
+  if (isSame) return before;
+  const analysis = Analysis.of(family, before);
+  known.set(file, analysis);
+  return analysis;
+}
+
+const placeOf = ({ uri, offset, end }: { uri: string; offset: number; end: number }): FilePlace[] => {
+  const file = filesIn(texts).find((name) => uriOf(name) === uri);
+  return file === undefined ? [] : [{ file, from: offset, to: end }];
+};
+
+const language = {
+  /** Takes the texts as they are now, and tells what is wrong with the sheet; the rest is asked for after. */
+  read(now: DraftTexts): Read {
+    texts = now;
+    const sheet = look('sheet');
+    const program = sheet.playable ?? null;
+    const problems: Record<FileName, readonly Problem[]> = { sheet: sheet.problems, rehearsals: [] };
+    for (const file of filesIn(now)) if (partOf(file) !== null) problems[file] = look(file).problems;
+    let rehearsing: Read['rehearsing'] = null;
+    if (program && now.rehearsals.trim() !== '') {
+      const parts = familyOf(uriOf('sheet'), source).parts;
+      const compiled = compileRehearsals(now.rehearsals, now.sheet, parts);
+      problems.rehearsals = compiled.problems;
+      if (compiled.program) rehearsing = { program: compiled.program, rehearsals: compiled.rehearsals };
+    }
+    const outline = sheet.outline().map(({ name, detail, offset }) => ({ name, what: detail, from: offset }));
+    return { problems, outline, program, whole: now.sheet, rehearsing };
+  },
+  /** The sheet with its own parts pasted in, as it is put on the shelf. */
+  whole(): string {
+    return compileSheet(texts.sheet, familyOf(uriOf('sheet'), source).parts).text;
+  },
+  reveals(program: Program) {
+    return revealsOf(program);
+  },
+  hover(file: FileName, offset: number) {
+    return look(file).hover(offset) ?? null;
+  },
+  signature(file: FileName, offset: number) {
+    return look(file).signature(offset) ?? null;
+  },
+  suggestions(file: FileName, offset: number): readonly Suggestion[] {
+    return look(file).suggestions(offset);
+  },
+  definitions(file: FileName, offset: number): FilePlace[] {
+    return look(file).definitions(offset).flatMap(placeOf);
+  },
+  /** All places of the name at a place, in all files. */
+  references(file: FileName, offset: number): FilePlace[] {
+    return look(file).references(offset).flatMap(placeOf);
+  },
+  /** The places that a new name would change, or why it would not do. */
+  rename(
+    file: FileName,
+    offset: number,
+    name: string,
+  ): { readonly places: readonly FilePlace[] } | { readonly problem: string } {
+    try {
+      return { places: look(file).rename(offset, name).flatMap(placeOf) };
+    } catch (error) {
+      if (error instanceof RenameError) return { problem: error.message };
+      throw error;
+    }
+  },
+  format(text: string): string {
+    return format(text);
+  },
+};
+
+export type Language = typeof language;
+expose(language);
