@@ -22,6 +22,7 @@ const pages = computed(() => [
   { to: '/cards', name: 'Cards' },
   { to: '/hands', name: 'Hands' },
   { to: '/games', name: 'Games' },
+  ...(tableHeld.value === null ? [{ to: '/workshop', name: 'Workshop' }] : []),
   tableHeld.value === null ? { to: '/tables', name: 'Tables' } : { to: `/tables/${tableHeld.value}`, name: 'Your table' },
   ...(tableHeld.value === null ? [{ to: '/trials', name: 'Trials' }] : []),
   { to: '/shuffle', name: 'Shuffle' },
@@ -47,8 +48,8 @@ const pages = computed(() => [
   <PageNotice v-if="unreachable" tone="fault" title="The service does not answer" text="Start it with npm start, then try again. Nothing is lost.">
     <button type="button" class="notice-button" @click="start">Try again</button>
   </PageNotice>
-  <KeyGate v-else-if="role === 'nobody' && route.name !== 'join'" />
-  <RouterView v-else-if="role !== null" :key="`${String(route.name)} ${String(route.params.table ?? '')}`" />
+  <KeyGate v-else-if="role === 'nobody' && route.name !== 'join' && route.name !== 'look'" />
+  <RouterView v-else-if="role !== null" :key="`${String(route.name)} ${String(route.params.table ?? route.params.draft ?? '')}`" />
 </template>
 
 <style scoped>

@@ -13,6 +13,24 @@ export const router = createRouter({
       component: () => import('./pages/GamesPage.vue'),
       meta: { title: 'Games' },
     },
+    {
+      path: '/workshop',
+      name: 'workshop',
+      component: () => import('./pages/WorkshopPage.vue'),
+      meta: { title: 'Workshop' },
+    },
+    {
+      path: '/workshop/look/:draft',
+      name: 'look',
+      component: () => import('./pages/DraftPage.vue'),
+      meta: { title: 'Workshop' },
+    },
+    {
+      path: '/workshop/:draft',
+      name: 'draft',
+      component: () => import('./pages/DraftPage.vue'),
+      meta: { title: 'Workshop' },
+    },
     { path: '/tables', name: 'tables', component: () => import('./pages/TablesPage.vue'), meta: { title: 'Tables' } },
     {
       path: '/tables/:table',

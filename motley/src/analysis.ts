@@ -2,4 +2,3 @@
 export { Analysis, type Place, RenameError, type Suggestion } from './editing/analysis.js';
 export { familyOf, type Texts } from './editing/family.js';
 export { expectationsAt, type Kept, keptAs, type RefusedChoice } from './editing/rehearsing.js';
-export { foldsOf } from './editing/shape.js';

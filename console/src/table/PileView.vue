@@ -2,6 +2,7 @@
 import { computed } from 'vue';
 import CardFace from '../parts/CardFace.vue';
 import EmptyPile from '../parts/EmptyPile.vue';
+import { useMarked } from './marked';
 import PlayedCard from './PlayedCard.vue';
 import type { DrawnPile } from './piles';
 import { figureWords } from './words';
@@ -28,6 +29,7 @@ const props = defineProps<{
 }>();
 const emit = defineEmits<{ pile: []; card: [position: number]; double: [position: number] }>();
 
+const { isPointed } = useMarked();
 const size = computed(() => props.pile.state.size);
 const cards = computed<(string | null)[]>(() => props.pile.state.cards?.slice() ?? new Array<null>(Math.min(size.value, 24)).fill(null));
 /** Cards with their positions, in the order in which they are drawn. */
@@ -81,7 +83,7 @@ const words = computed(() => `${props.pile.label}, ${size.value} ${size.value ==
 </script>
 
 <template>
-  <div class="pile" :class="{ lit: isLit, refused: refused !== undefined }" :data-pile="pile.path">
+  <div class="pile" :class="{ lit: isLit, refused: refused !== undefined, pointed: isPointed(pile.name) }" :data-pile="pile.path">
     <div class="body">
       <button v-if="isLit" type="button" class="touch" :aria-label="words" @click="emit('pile')" />
       <span v-if="size === 0 && hollow" :style="{ display: 'block', width: `${width}px`, height: `${width * 1.4}px` }" />
@@ -127,6 +129,10 @@ const words = computed(() => `${props.pile.label}, ${size.value} ${size.value ==
   display: grid;
   justify-items: center;
   gap: 6px;
+}
+.pointed .body {
+  border-radius: 10px;
+  box-shadow: 0 0 0 2.5px var(--soft-teal);
 }
 .body {
   position: relative;

@@ -3,6 +3,7 @@ import type { Plan, TableSummary, TableView } from '@wily-jester/protocol';
 import { computed } from 'vue';
 import CounterStack from '../parts/CounterStack.vue';
 import SeatMark from '../parts/SeatMark.vue';
+import { useMarked } from './marked';
 import PileView from './PileView.vue';
 import { type DrawnPile, notesOf, seatPilesOf } from './piles';
 import { figureWords } from './words';
@@ -25,6 +26,7 @@ const props = defineProps<{
 }>();
 const emit = defineEmits<{ pile: [path: string]; card: [handle: string]; double: [handle: string] }>();
 
+const { isPointed, was } = useMarked();
 const shown = computed(() => props.view.seats.find((s) => s.seat === props.seat));
 const piles = computed(() => seatPilesOf(props.view, props.plan, props.seat));
 /** Empty piles take no room beside others, unless something may be done with them. */
@@ -72,7 +74,7 @@ const won = computed(() => props.view.result?.winners.includes(props.seat) === t
       <SeatMark :seat="seat" :width="compact ? 20 : own ? 30 : 26" />
       <div>
         <b class="serif">{{ shown?.name }}<template v-if="own">, you</template></b>
-        <span v-for="[name, value] in compact ? [...counters, ...figures].filter(([, v]) => v !== 0) : figures" :key="name">{{ figureWords(value) }} {{ plan.labels.seat[name] }}</span>
+        <span v-for="[name, value] in compact ? [...counters, ...figures].filter(([, v]) => v !== 0) : figures" :key="name" :class="{ pointed: isPointed(name) }">{{ figureWords(value) }} {{ plan.labels.seat[name] }}<em v-if="was.has(`${seat} ${name}`)" class="was">was {{ was.get(`${seat} ${name}`) }}</em></span>
         <span v-for="note in seatNotes" :key="note.name">{{ figureWords(note.value) }}{{ note.isNamed ? ` ${note.words}` : '' }}</span>
         <span v-if="shown && shown.score !== 0 && figures.length === 0 && !(compact && counters.length > 0)">score {{ figureWords(shown.score) }}</span>
         <span v-if="won" class="won">wins</span>
@@ -81,7 +83,7 @@ const won = computed(() => props.view.result?.winners.includes(props.seat) === t
         <span v-else-if="asked && !own">is asked</span>
         <span v-if="standing" class="standing">{{ standing }}</span>
       </div>
-      <template v-for="[name, value] in compact ? [] : counters" :key="name"><CounterStack v-if="Number(value) > 0" :amount="Number(value)" :label="plan.labels.seat[name] ?? name" /></template>
+      <template v-for="[name, value] in compact ? [] : counters" :key="name"><CounterStack v-if="Number(value) > 0" :class="{ pointed: isPointed(name) }" :amount="Number(value)" :label="plan.labels.seat[name] ?? name" /></template>
     </div>
   </section>
 </template>
@@ -170,6 +172,15 @@ const won = computed(() => props.view.result?.winners.includes(props.seat) === t
 .won {
   color: var(--soft-teal);
   font-weight: 600;
+}
+.was {
+  margin-left: 5px;
+  color: var(--soft-teal);
+  font-style: normal;
+}
+.pointed {
+  border-radius: 6px;
+  box-shadow: 0 0 0 2.5px var(--soft-teal);
 }
 .standing {
   color: var(--mist-3);

@@ -4,6 +4,7 @@ import { RouterLink } from 'vue-router';
 import ActionPanel from './ActionPanel.vue';
 import type { Eyes } from './eyes';
 import HintRows from './HintRows.vue';
+import { useMarked } from './marked';
 import OvalWater from './OvalWater.vue';
 import PileView from './PileView.vue';
 import { type DrawnPile, middleOf, seatPilesOf, spottedOf } from './piles';
@@ -25,13 +26,15 @@ const props = defineProps<{
   compact?: boolean;
   /** Nothing can be chosen. */
   still?: boolean;
+  /** Nobody is asked for a hint: there is no service behind this table. */
+  noHints?: boolean;
 }>();
 const emit = defineEmits<{ narrow: [isNarrow: boolean] }>();
 
 const { plan, table, view, clock, sent, refused, isMine, standIn, offers } = props.shown;
 /** What a hint would be about: only where this page is the seat's own, and something is asked of it. */
 const question = computed<HintQuestion | null>(() =>
-  !props.still && !props.compact && isMine.value && offers.value.length > 0 && table.value && typeof props.eyes === 'number' ? { table: table.value.id, ask: view.value?.waiting.ask ?? 0, seat: props.eyes } : null,
+  !props.noHints && !props.still && !props.compact && isMine.value && offers.value.length > 0 && table.value && typeof props.eyes === 'number' ? { table: table.value.id, ask: view.value?.waiting.ask ?? 0, seat: props.eyes } : null,
 );
 const { hint, isThinking, wrong: noHint, askForHint } = useHint(() => question.value);
 const stage = ref<HTMLElement | null>(null);
@@ -148,6 +151,7 @@ const stretch = computed(() => {
 const spotsHeight = computed(() => (((spotted.value?.height ?? 4) - 4) * stretch.value + 4) * ((cardWidth.value * 1.4) / 4));
 const isHollow = (name: string): boolean => plan.value?.piles.find((p) => p.name === name)?.many !== null;
 
+const { isPointed, was } = useMarked();
 const status = computed(() => statusOf(view.value, table.value));
 const winners = computed(() => (view.value?.result?.winners ?? []).map((seat) => heldBy(seat)?.name).join(' and '));
 const tableValues = computed(() => Object.entries(view.value?.values ?? {}));
@@ -171,7 +175,7 @@ const fault = computed(() => table.value?.fault ?? null);
             <PileView v-for="pile in cell ?? []" :key="pile.path" v-bind="pileProps(pile)" :room="isTight ? size.width * 0.45 : isNarrow ? cardWidth * 1.9 : size.width * 0.24" :tall="size.height * 0.58" :named="isCrowded ? 'size' : true" v-on="pileTouches(pile.path)" />
           </template>
         </div>
-        <p v-if="tableValues.length > 0" class="values"><span v-for="[name, value] in tableValues" :key="name">{{ plan.labels.table[name] }} <b>{{ figureWords(value) }}</b></span></p>
+        <p v-if="tableValues.length > 0" class="values"><span v-for="[name, value] in tableValues" :key="name" :class="{ pointed: isPointed(name) }">{{ plan.labels.table[name] }} <b>{{ figureWords(value) }}</b><em v-if="was.has(name)" class="was">was {{ was.get(name) }}</em></span></p>
         <p v-if="view.waiting.kind === 'over'" class="over" role="status"><b class="serif">The game is over.</b> {{ winners ? `${winners} ${view.result?.winners.length === 1 ? 'wins' : 'win'}.` : '' }}</p>
       </div>
       <div class="mine"><SeatZone v-bind="{ ...seatProps, cardWidth: ownWidth, room: ownRoom }" :view="view" :plan="plan" :seat="ownSeat" :own="eyes !== 'watch'" :holder="holderOf(ownSeat)" v-on="seatTouches" /><span v-if="offers.length > 0 && !isAlone && !isTight" class="glow" aria-hidden="true" /></div>
@@ -294,6 +298,15 @@ const fault = computed(() => table.value?.fault ?? null);
   gap: 16px;
   color: var(--mist-2);
   font-size: 13px;
+}
+.was {
+  margin-left: 6px;
+  color: var(--soft-teal);
+  font-style: normal;
+}
+.pointed {
+  border-radius: 8px;
+  box-shadow: 0 0 0 2.5px var(--soft-teal);
 }
 .values b {
   color: var(--paper);

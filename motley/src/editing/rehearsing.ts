@@ -160,7 +160,8 @@ export function expectationsAt(playback: Playback, refused: RefusedChoice | null
   }
   for (const seat of now.asked)
     for (const { option, legal, reason, params } of now.view(seat).offers)
-      if (!legal && reason !== null && params.length === 0 && paramsOf(program, option).length === 0) lines.push(refusal(`${seats[seat]}: ${option}`, reason));
+      if (!legal && reason !== null && params.length === 0 && paramsOf(program, option).length === 0)
+        lines.push(refusal(`${seats[seat]}: ${option}`, reason));
   return [...new Set(lines)].slice(0, MOST_EXPECTED);
 }
 

@@ -19,7 +19,7 @@ import {
   lineNumbers,
   rectangularSelection,
 } from '@codemirror/view';
-import { foldsOf } from '@wily-jester/motley/analysis';
+import { foldsOf } from '@wily-jester/motley/shape';
 import { colours } from './colours';
 import { closeTip, type Helpers, help, valueAtCaret } from './help';
 import { look } from './look';

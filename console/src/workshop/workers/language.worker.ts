@@ -1,7 +1,7 @@
 /** The language server's own analysis, in a worker of the page: no word of the language is written here. */
 
 import type { Program, Rehearsal } from '@wily-jester/core';
-import { bundledParts, compileRehearsals, compileSheet, format, type Problem, revealsOf } from '@wily-jester/motley';
+import { bundledParts, compileRehearsals, compileSheet, format, type Problem } from '@wily-jester/motley';
 import { Analysis, familyOf, RenameError, type Suggestion, type Texts } from '@wily-jester/motley/analysis';
 import { expose } from 'comlink';
 import { type DraftTexts, type FileName, filesIn, partOf, textOf } from '../files';
@@ -21,14 +21,17 @@ export interface OutlineEntry {
   readonly what: string;
   readonly from: number;
 }
+/** The places that a new name would change, or why it would not do. */
+export interface Renamed {
+  readonly places: readonly FilePlace[];
+  readonly problem: string | null;
+}
 /** What a look at all texts finds. */
 export interface Read {
   readonly problems: Readonly<Record<FileName, readonly Problem[]>>;
   readonly outline: readonly OutlineEntry[];
   /** The program, where the sheet has no error. */
   readonly program: Program | null;
-  /** The sheet with its parts pasted in, as it is put on the shelf. */
-  readonly whole: string;
   /** The rehearsals, and the program that they run on; `null` where they cannot be run. */
   readonly rehearsing: { readonly program: Program; readonly rehearsals: readonly Rehearsal[] } | null;
 }
@@ -88,14 +91,11 @@ const language = {
       if (compiled.program) rehearsing = { program: compiled.program, rehearsals: compiled.rehearsals };
     }
     const outline = sheet.outline().map(({ name, detail, offset }) => ({ name, what: detail, from: offset }));
-    return { problems, outline, program, whole: now.sheet, rehearsing };
+    return { problems, outline, program, rehearsing };
   },
   /** The sheet with its own parts pasted in, as it is put on the shelf. */
   whole(): string {
     return compileSheet(texts.sheet, familyOf(uriOf('sheet'), source).parts).text;
-  },
-  reveals(program: Program) {
-    return revealsOf(program);
   },
   hover(file: FileName, offset: number) {
     return look(file).hover(offset) ?? null;
@@ -113,16 +113,11 @@ const language = {
   references(file: FileName, offset: number): FilePlace[] {
     return look(file).references(offset).flatMap(placeOf);
   },
-  /** The places that a new name would change, or why it would not do. */
-  rename(
-    file: FileName,
-    offset: number,
-    name: string,
-  ): { readonly places: readonly FilePlace[] } | { readonly problem: string } {
+  rename(file: FileName, offset: number, name: string): Renamed {
     try {
-      return { places: look(file).rename(offset, name).flatMap(placeOf) };
+      return { places: look(file).rename(offset, name).flatMap(placeOf), problem: null };
     } catch (error) {
-      if (error instanceof RenameError) return { problem: error.message };
+      if (error instanceof RenameError) return { places: [], problem: error.message };
       throw error;
     }
   },

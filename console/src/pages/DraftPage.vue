@@ -1,0 +1,475 @@
+<script setup lang="ts">
+import { type Made, REGULARS } from '@wily-jester/core';
+import { computed, nextTick, onMounted, onUnmounted, ref, shallowRef, watch } from 'vue';
+import { useRoute, useRouter } from 'vue-router';
+import PageNotice from '../parts/PageNotice.vue';
+import { client, role, useKey } from '../session';
+import BenchTable from '../workshop/BenchTable.vue';
+import DraftHead from '../workshop/DraftHead.vue';
+import type { Helpers } from '../workshop/editor/help';
+import SheetEditor from '../workshop/editor/SheetEditor.vue';
+import { type FileName, filesIn, textOf, titleIn, withText } from '../workshop/files';
+import HistoryDialog from '../workshop/HistoryDialog.vue';
+import KeepDialog from '../workshop/KeepDialog.vue';
+import { marksFor } from '../workshop/markings';
+import OutlineRow from '../workshop/OutlineRow.vue';
+import RehearsalPanel from '../workshop/RehearsalPanel.vue';
+import RenameBar from '../workshop/RenameBar.vue';
+import SetupDrawer from '../workshop/SetupDrawer.vue';
+import SoakPanel from '../workshop/SoakPanel.vue';
+import { useBench } from '../workshop/useBench';
+import { useDraft } from '../workshop/useDraft';
+import { useLanguage } from '../workshop/useLanguage';
+import { useProofs } from '../workshop/useProofs';
+import { useSeam } from '../workshop/useSeam';
+import type { FilePlace } from '../workshop/workers/language.worker';
+import type { Rehearsed } from '../workshop/workers/proof.worker';
+
+/** Where a game comes to be: its text, and beside it the table of this very text. */
+const route = useRoute();
+const router = useRouter();
+const id = String(route.params.draft);
+const isLook = route.name === 'look';
+const draft = useDraft(id);
+const { texts, meanwhile, takenOver } = draft;
+const language = useLanguage(texts);
+const { read } = language;
+const bench = useBench();
+const proofs = useProofs();
+const seam = useSeam();
+
+const file = ref<FileName>('sheet');
+const caret = ref(0);
+const pointed = ref<string | null>(null);
+const editor = ref<InstanceType<typeof SheetEditor> | null>(null);
+const outlineRow = ref<InstanceType<typeof OutlineRow> | null>(null);
+const renaming = shallowRef<{ readonly offset: number; readonly name: string } | null>(null);
+const isDrawn = ref(false);
+const isKeeping = ref(false);
+const isLookingBack = ref(false);
+const isMeeting = ref(false);
+const shown = ref<'text' | 'table' | 'rehearsals'>('text');
+const problem = ref('');
+/** The text that was played last, to go back to. */
+let goodSheet = '';
+const goodSince = ref(Date.now());
+
+onMounted(async () => {
+  if (isLook) {
+    const key = route.hash.slice(1);
+    history.replaceState(history.state, '', route.path);
+    if (key !== '' && !(await useKey(key).catch(() => false))) {
+      problem.value = 'This link is unknown, or has ended. Ask whoever shared it for a new one.';
+      return;
+    }
+  }
+  await draft.load();
+});
+const isReadOnly = computed(() => isLook);
+
+/** Errors of the sheet and of its own parts keep it from being played. */
+const firstError = computed(() => {
+  const found = read.value;
+  if (!found) return null;
+  for (const name of filesIn(texts.value ?? { sheet: '', rehearsals: '', parts: {} })) {
+    if (name === 'rehearsals') continue;
+    const error = found.problems[name]?.find(({ severity }) => severity === 'error');
+    if (error) return { file: name, ...error };
+  }
+  return null;
+});
+const waitsFor = computed(() => (read.value && read.value.program === null ? (firstError.value?.line ?? 1) : null));
+watch(waitsFor, (line, before) => {
+  if (line !== null && before === null) goodSince.value = Date.now();
+});
+
+watch(read, async (found) => {
+  if (!found?.program) return;
+  const isNewText = goodSheet !== '' && texts.value !== null && goodSheet !== texts.value.sheet;
+  const isNewProgram = bench.program.value === null || goodSheet !== texts.value?.sheet || Object.keys(texts.value.parts).length > 0;
+  goodSheet = texts.value?.sheet ?? '';
+  if (isNewProgram) await bench.lay(found.program, isNewText);
+  void proofs.take(found);
+});
+
+const helpers: Helpers = {
+  file: () => file.value,
+  suggestions: (name, offset) => language.ask((it) => it.suggestions(name, offset)) as ReturnType<Helpers['suggestions']>,
+  hover: (name, offset) => language.ask((it) => it.hover(name, offset)),
+  signature: (name, offset) => language.ask((it) => it.signature(name, offset)),
+  value: (name) => bench.ask((it) => it.value(name)).catch(() => null),
+  pointed: (name) => {
+    pointed.value = name;
+  },
+};
+
+const marks = computed(() =>
+  marksFor({
+    file: file.value,
+    read: read.value,
+    isWaiting: waitsFor.value !== null,
+    look: bench.look.value,
+    fault: bench.fault.value,
+    refusal: bench.refusedLine.value,
+    results: proofs.results.value,
+    reach: proofs.reach.value,
+    names: bench.setup.value?.seats.map(({ name }) => name) ?? [],
+  }),
+);
+const verdict = computed(() => {
+  if (language.problem.value !== '') return { words: language.problem.value, isGood: false, line: null };
+  const found = read.value;
+  if (!found) return { words: '', isGood: true, line: null };
+  const errors = filesIn(texts.value ?? { sheet: '', rehearsals: '', parts: {} }).flatMap((name) => (found.problems[name] ?? []).filter(({ severity }) => severity === 'error').map((one) => ({ ...one, file: name })));
+  const here = errors.filter((one) => one.file === file.value);
+  const [first] = here.length > 0 ? here : errors;
+  if (first) {
+    const where = first.file === file.value ? '' : ` of the ${first.file === 'sheet' ? 'sheet' : first.file === 'rehearsals' ? 'rehearsals' : first.file}`;
+    return { words: errors.length === 1 ? `1 mistake, line ${first.line}${where}` : `${errors.length} mistakes, line ${first.line}${where}`, isGood: false, line: first.line };
+  }
+  const warnings = found.problems[file.value] ?? [];
+  return warnings.length > 0 ? { words: `${warnings.length === 1 ? '1 doubt' : `${warnings.length} doubts`}, line ${warnings[0]?.line}`, isGood: true, line: warnings[0]?.line ?? null } : { words: 'Nothing wrong', isGood: true, line: null };
+});
+
+function change(text: string): void {
+  if (texts.value) draft.set(withText(texts.value, file.value, text));
+}
+async function show(name: FileName): Promise<void> {
+  file.value = name;
+  shown.value = 'text';
+  await nextTick();
+}
+async function toLine(line: number, name: FileName = 'sheet'): Promise<void> {
+  await show(name);
+  editor.value?.toLine(line);
+}
+async function toPlace({ file: name, from, to }: FilePlace): Promise<void> {
+  await show(name);
+  editor.value?.goTo(from, to);
+}
+const toMistake = (line: number): Promise<void> => {
+  const inThis = read.value?.problems[file.value]?.some((one) => one.line === line) === true;
+  return toLine(line, inThis ? file.value : (firstError.value?.file ?? 'rehearsals'));
+};
+async function define(offset: number): Promise<void> {
+  const [place] = await language.ask((it) => it.definitions(file.value, offset));
+  if (place) await toPlace(place);
+}
+async function askName(offset: number): Promise<void> {
+  if (isReadOnly.value) return;
+  const here = (await language.ask((it) => it.references(file.value, offset))).find((place) => place.file === file.value && place.from <= offset && offset <= place.to);
+  if (here && texts.value) renaming.value = { offset, name: textOf(texts.value, file.value).slice(here.from, here.to) };
+}
+async function rename(name: string): Promise<string | null> {
+  const at = renaming.value;
+  if (!at || !texts.value) return null;
+  const found = await language.ask((it) => it.rename(file.value, at.offset, name));
+  if (found.problem !== null) return found.problem;
+  let next = texts.value;
+  for (const one of filesIn(next)) {
+    const places = found.places.filter((place) => place.file === one).sort((a, b) => b.from - a.from);
+    let text = textOf(next, one);
+    for (const { from, to } of places) text = text.slice(0, from) + name + text.slice(to);
+    next = withText(next, one, text);
+  }
+  draft.set(next);
+  renaming.value = null;
+  editor.value?.focus();
+  return null;
+}
+async function format(): Promise<void> {
+  if (!texts.value || isReadOnly.value) return;
+  const now = textOf(texts.value, file.value);
+  const laid = await language.ask((it) => it.format(now));
+  if (laid !== now) change(laid);
+}
+async function addPart(name: string): Promise<void> {
+  if (!texts.value) return;
+  draft.set({ ...texts.value, parts: { [name]: `part "${name}" {\n}\n`, ...texts.value.parts } });
+  await show(`part ${name}`);
+}
+function takeBack(): void {
+  if (texts.value && goodSheet !== '') draft.set({ ...texts.value, sheet: goodSheet });
+}
+
+const whole = (): Promise<string> => language.ask((it) => it.whole());
+/** A rehearsal out of what was played, behind the others. */
+async function keepRehearsal(text: string): Promise<void> {
+  if (!texts.value) return;
+  const before = texts.value.rehearsals.trimEnd();
+  const rehearsals = before === '' ? text : `${before}\n\n${text}`;
+  draft.set({ ...texts.value, rehearsals });
+}
+const lineOfTitle = (title: string): number => {
+  const lines = (texts.value?.rehearsals ?? '').split('\n');
+  return lines.findIndex((line) => line.includes(`"${title}"`)) + 1;
+};
+/** Puts the table where a rehearsal ended. */
+async function putThere({ way }: Rehearsed): Promise<void> {
+  const made = way.rows.map(({ seat, option, args }): Made => ({ seat, by: 'person', option, args: args as Made['args'], places: args as Made['args'], words: option }));
+  await bench.relay(
+    {
+      seats: way.seats.map((name) => ({ name, bot: null })),
+      settings: way.settings,
+      seed: way.seed,
+      gets: Object.fromEntries(Object.entries(way.gets).map(([path, faces]) => [path, faces.split(' ')])),
+      soaked: null,
+    },
+    made,
+  );
+  shown.value = 'table';
+}
+/** Puts the table to just before a soaked game went wrong. */
+async function putBefore({ way, seats }: NonNullable<(typeof proofs)['soaked']['value']>['failures'][number]): Promise<void> {
+  const now = bench.setup.value;
+  if (!now) return;
+  const made = way.choices.map(({ seat, choice }): Made => {
+    const args = (choice?.args ?? {}) as Made['args'];
+    return { seat, by: seat < 0 ? 'table' : 'person', option: choice?.option ?? 'time', args, places: args, words: choice?.option ?? 'time is up' };
+  });
+  const seated = REGULARS.slice(0, seats).map((name) => ({ name, bot: null }));
+  await bench.relay({ seats: seated, settings: {}, gets: {}, soaked: way.seed }, made);
+  shown.value = 'table';
+}
+
+const shelfProblem = ref('');
+const shelfBusy = ref(false);
+async function shelve(): Promise<void> {
+  if (!texts.value) return;
+  shelfBusy.value = true;
+  shelfProblem.value = '';
+  try {
+    await draft.keep();
+    const { rehearsals } = texts.value;
+    const shelved = await client.value.shelveDraft(id, { source: await whole(), ...(rehearsals.trim() === '' ? {} : { rehearsals }) });
+    draft.summary.value = shelved.draft;
+  } catch (error) {
+    shelfProblem.value = error instanceof Error ? error.message : String(error);
+  } finally {
+    shelfBusy.value = false;
+  }
+}
+async function takeCopy(): Promise<void> {
+  if (!texts.value) return;
+  const { sheet, rehearsals, parts } = texts.value;
+  const copy = await client.value.addDraft({ sheet, rehearsals, parts });
+  await router.push(`/workshop/${copy.id}`);
+}
+
+const NEXT = ['[data-editor] .cm-content', '.water', '[aria-label="Rehearsals"]', '.drawer'];
+function typed(event: KeyboardEvent): void {
+  if (event.key === 'F6') {
+    event.preventDefault();
+    const places = NEXT.map((selector) => document.querySelector<HTMLElement>(selector)).filter((one): one is HTMLElement => one !== null);
+    const at = places.findIndex((place) => place.contains(document.activeElement));
+    const next = places[(at + (event.shiftKey ? places.length - 1 : 1)) % places.length];
+    const target = next?.matches('[contenteditable]') ? next : next?.querySelector<HTMLElement>('button:not(:disabled), [tabindex="0"], input, select');
+    target?.focus();
+    return;
+  }
+  const target = event.target as HTMLElement | null;
+  if (event.ctrlKey || event.metaKey || event.altKey || target?.closest('input, textarea, select, [contenteditable], [role=dialog], .paper')) return;
+  const { look } = bench;
+  if (event.key === 'ArrowLeft' && look.value && look.value.at > 0) void bench.go(look.value.at - 1);
+  else if (event.key === 'ArrowRight' && look.value && look.value.at < look.value.last) void bench.go(look.value.at + 1);
+}
+onMounted(() => addEventListener('keydown', typed));
+onUnmounted(() => removeEventListener('keydown', typed));
+watch(isKeeping, (isOpen) => bench.rest(isOpen));
+const title = computed(() => titleIn(texts.value?.sheet ?? ''));
+watch(title, (now) => {
+  document.title = `${now} · Workshop · Wily Jester`;
+});
+const otherAt = computed(() => (meanwhile.value ?? null)?.at.toLocaleTimeString('en', { hour: '2-digit', minute: '2-digit', hour12: false }) ?? '');
+const takenAt = computed(() => takenOver.value?.toLocaleTimeString('en', { hour: '2-digit', minute: '2-digit', hour12: false }) ?? '');
+function settle(chosen: Parameters<typeof draft.settle>[0]): void {
+  if (meanwhile.value) draft.settle(chosen);
+  else draft.set(chosen);
+}
+</script>
+
+<template>
+  <PageNotice v-if="problem || (draft.problem.value && !texts)" tone="fault" title="This draft cannot be shown" :text="problem || draft.problem.value"><RouterLink class="notice-button" to="/workshop">To the workshop</RouterLink></PageNotice>
+  <PageNotice v-else-if="!texts" tone="loading" title="Fetching the draft" text="The text comes first." />
+  <main v-else class="workshop" :data-shown="shown" :style="{ '--paper-share': `${seam.share.value}%` }">
+    <nav class="tabs" aria-label="What is shown"><button v-for="one in ['text', 'table', 'rehearsals'] as const" :key="one" type="button" class="quiet" :aria-pressed="shown === one" @click="shown = one">{{ one.charAt(0).toUpperCase() + one.slice(1) }}</button></nav>
+    <section class="paper on-paper" aria-label="The text and its rehearsals">
+      <DraftHead
+        :id="id"
+        :title="title"
+        :words="draft.words.value"
+        :texts="texts"
+        :file="file"
+        :look="isLook"
+        :may-copy="role === 'developer'"
+        :may-shelve="waitsFor === null && read !== null"
+        :why-not="waitsFor === null ? '' : `Line ${waitsFor} waits to be mended.`"
+        :busy="shelfBusy"
+        :problem="shelfProblem || draft.problem.value"
+        :shelf="draft.summary.value?.shelf ?? null"
+        @history="isLookingBack = true"
+        @shelve="shelve"
+        @copy="takeCopy"
+        @format="format"
+        @part="addPart"
+      />
+      <OutlineRow ref="outlineRow" :outline="read?.outline ?? []" :caret="caret" :files="filesIn(texts)" :file="file" :verdict="verdict" :waiting="language.isReading.value && read === null" @jump="(from: number) => editor?.goTo(from)" @file="show" @to-line="toMistake" />
+      <p v-if="meanwhile" class="strip" role="alert">Changed in another window at {{ otherAt }}. <button type="button" @click="isMeeting = true">See both</button></p>
+      <p v-else-if="takenOver" class="strip quietly" role="status">Changed in another window at {{ takenAt }}: this is that text. <button type="button" @click="takenOver = null">Good</button></p>
+      <RenameBar v-if="renaming" :name="renaming.name" :rename="rename" @close="renaming = null" />
+      <SheetEditor ref="editor" class="text" :file="file" :text="textOf(texts, file)" :marks="marks" :read-only="isReadOnly" :helpers="helpers" @change="change" @moved="caret = $event" @define="define" @rename="askName" @outline="outlineRow?.open()" @format="format" />
+      <div class="below">
+        <RehearsalPanel :results="proofs.results.value" :reach="proofs.reach.value" :running="proofs.isRunning.value" :waits-for="waitsFor" :has-text="texts.rehearsals.trim() !== ''" :wrong="read?.problems.rehearsals.find(({ severity }) => severity === 'error') ? 'a mistake in their text' : ''" @show="(result: Rehearsed) => toLine(result.failure?.line ?? lineOfTitle(result.title), 'rehearsals')" @put="putThere" />
+        <SoakPanel :proofs="proofs" :waits-for="waitsFor" :on-shelf="draft.summary.value?.shelf ?? null" @put="putBefore" @to-line="(line: number) => toLine(line)" />
+      </div>
+    </section>
+    <div class="seam" role="separator" tabindex="0" aria-orientation="vertical" aria-label="Between text and table" :aria-valuenow="Math.round(seam.share.value)" aria-valuemin="36" aria-valuemax="64" @pointerdown="seam.grab" @dblclick="seam.reset" @keydown="seam.typed" />
+    <BenchTable class="side" :bench="bench" :waits-for="waitsFor" :waits-since="goodSince" :has-rehearsals="texts.rehearsals.trim() !== ''" :pointed="pointed" :read-only="isReadOnly" @to-line="toMistake" @take-back="takeBack" @keep="isKeeping = true" @drawer="isDrawn = !isDrawn" />
+    <SetupDrawer v-if="isDrawn" :bench="bench" @close="isDrawn = false" />
+    <KeepDialog v-model:visible="isKeeping" :bench="bench" :whole="whole" @keep="keepRehearsal" />
+    <HistoryDialog v-if="!isLook" v-model:visible="isLookingBack" :draft="id" :now="texts" :theirs="null" @take="settle" />
+    <HistoryDialog v-if="meanwhile" v-model:visible="isMeeting" :draft="id" :now="texts" :theirs="meanwhile.texts" @take="settle" />
+  </main>
+</template>
+
+<style scoped>
+.workshop {
+  position: relative;
+  flex: none;
+  display: grid;
+  grid-template-columns: var(--paper-share) 0 minmax(0, 1fr);
+  grid-template-rows: minmax(0, 1fr);
+  height: calc(100dvh - var(--bar));
+  min-height: 520px;
+}
+.paper {
+  display: flex;
+  flex-direction: column;
+  gap: 8px;
+  min-width: 0;
+  min-height: 0;
+  padding: 12px 16px 12px 20px;
+  background: var(--paper);
+}
+.text {
+  flex: 1 1 0;
+}
+.below {
+  flex: none;
+  display: grid;
+  grid-template-columns: minmax(0, 1.72fr) minmax(0, 1fr);
+  height: 140px;
+}
+.below > :last-child {
+  margin-left: 20px;
+  padding-left: 20px;
+  border-left: 1px solid var(--line);
+}
+.seam {
+  position: relative;
+  z-index: 5;
+  width: 9px;
+  margin-left: -4px;
+  cursor: col-resize;
+  touch-action: none;
+}
+.seam:hover,
+.seam:focus-visible {
+  background: var(--teal);
+}
+.strip {
+  display: flex;
+  align-items: center;
+  gap: 12px;
+  padding: 6px 14px;
+  border-left: 4px solid var(--vermilion);
+  border-radius: 8px;
+  background: #f7e4df;
+}
+.strip.quietly {
+  border-left-color: var(--teal);
+  background: #e6f1ee;
+}
+.strip button {
+  min-height: 30px;
+  padding: 3px 12px;
+  border: 1px solid var(--field);
+  border-radius: 8px;
+  background: var(--paper);
+  font-weight: 600;
+  cursor: pointer;
+}
+.tabs {
+  display: none;
+}
+@media (max-width: 900px) {
+  .workshop {
+    grid-template-columns: minmax(0, 1fr);
+    grid-template-rows: auto minmax(0, 1fr) minmax(0, 1.1fr);
+    height: auto;
+    min-height: calc(100dvh - var(--bar));
+  }
+  .seam {
+    display: none;
+  }
+  .tabs {
+    display: flex;
+    gap: 4px;
+    padding: 6px 12px;
+    background: var(--paper);
+  }
+  .tabs button {
+    min-height: 38px;
+    padding: 4px 14px;
+    border-radius: 9px;
+    font-weight: 600;
+  }
+  .tabs button[aria-pressed="true"] {
+    background: #e9dfe7;
+    color: var(--plum);
+  }
+  .workshop .text {
+    min-height: 360px;
+  }
+  .below {
+    display: none;
+  }
+  [data-shown="rehearsals"] .below {
+    display: grid;
+    height: auto;
+    min-height: 240px;
+    grid-template-columns: minmax(0, 1fr);
+    gap: 16px;
+  }
+  [data-shown="rehearsals"] .below > :last-child {
+    margin: 0;
+    padding: 0;
+    border: 0;
+  }
+  [data-shown="rehearsals"] .text {
+    display: none;
+  }
+  .side {
+    min-height: 620px;
+  }
+}
+@media (max-width: 900px) and (min-width: 601px) {
+  /* On a tablet in portrait the text stands above the table; only rehearsals are behind a tab. */
+  .tabs button:nth-child(2) {
+    display: none;
+  }
+}
+@media (max-width: 600px) {
+  [data-shown="text"] .side,
+  [data-shown="rehearsals"] .side,
+  [data-shown="table"] .paper {
+    display: none;
+  }
+  .workshop {
+    grid-template-rows: auto minmax(0, 1fr);
+  }
+  .paper {
+    padding: 8px 10px;
+  }
+}
+</style>
