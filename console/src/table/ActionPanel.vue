@@ -188,6 +188,27 @@ const clockPlays = computed(() => {
   gap: 14px 24px;
   min-height: 86px;
 }
+/* Beside a text, or a log on a small screen: the words in one line, and all choices in the next. */
+@container table (min-width: 561px) and (max-width: 760px) {
+  .panel {
+    gap: 8px 20px;
+    padding: 12px 16px;
+    border-radius: 16px;
+  }
+  .turn {
+    display: flex;
+    flex: 1 1 100%;
+    align-items: baseline;
+    gap: 4px 14px;
+  }
+  .choices {
+    flex: 1 1 100%;
+    gap: 8px;
+  }
+  .choices :deep(.slide) {
+    min-width: 120px;
+  }
+}
 .compact.panel {
   gap: 8px 12px;
   min-height: 62px;

@@ -19,6 +19,8 @@ const props = defineProps<{
   room: number;
   /** One of several tables on a page: figures instead of counters, less room. */
   compact?: boolean;
+  /** The name stands beside the cards, as there is less room above each other. */
+  beside?: boolean;
   lit: (pile: DrawnPile) => ReadonlySet<number>;
   heldIn: (path: string) => ReadonlySet<number>;
   targets: ReadonlySet<string>;
@@ -53,7 +55,7 @@ const won = computed(() => props.view.result?.winners.includes(props.seat) === t
 </script>
 
 <template>
-  <section class="seat" :class="{ own, asked, compact, long: isLong, away: holder?.away }" :aria-label="`${shown?.name}${own ? ', you' : ''}`" :data-seat="seat">
+  <section class="seat" :class="{ own, asked, compact, beside, long: isLong, away: holder?.away }" :aria-label="`${shown?.name}${own ? ', you' : ''}`" :data-seat="seat">
     <div class="hands">
       <PileView
         v-for="pile in shownPiles"
@@ -113,6 +115,18 @@ const won = computed(() => props.view.result?.winners.includes(props.seat) === t
 /* Seats reach to the edge of a phone. */
 .seat.asked.compact:not(.own) {
   box-shadow: inset 0 0 0 2px var(--marigold);
+}
+.beside {
+  display: flex;
+  flex-wrap: wrap;
+  justify-content: center;
+  align-items: center;
+  gap: 6px 16px;
+  padding: 6px 12px;
+}
+.beside .hands {
+  order: 2;
+  padding-right: 0;
 }
 .compact {
   gap: 4px;

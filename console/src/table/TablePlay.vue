@@ -2,6 +2,7 @@
 import { computed, onUnmounted, ref, watch } from 'vue';
 import { RouterLink } from 'vue-router';
 import ActionPanel from './ActionPanel.vue';
+import { seatedAround } from './around';
 import type { Eyes } from './eyes';
 import HintRows from './HintRows.vue';
 import { useMarked } from './marked';
@@ -10,6 +11,7 @@ import PileView from './PileView.vue';
 import { type DrawnPile, middleOf, seatPilesOf, spottedOf } from './piles';
 import SeatZone from './SeatZone.vue';
 import type { Shown } from './shown';
+import { useFit } from './useFit';
 import { type HintQuestion, useHint } from './useHint';
 import { useTouch } from './useTouch';
 import { useTravel } from './useTravel';
@@ -31,6 +33,10 @@ const props = defineProps<{
 }>();
 const emit = defineEmits<{ narrow: [isNarrow: boolean] }>();
 
+/** Drawn smaller than this, seats are drawn tightly. */
+const SMALL = 0.78;
+/** Where a table is less wide than this, in pixels, it is drawn as on a phone. */
+const NARROW = 560;
 const { plan, table, view, clock, sent, refused, isMine, standIn, offers } = props.shown;
 /** What a hint would be about: only where this page is the seat's own, and something is asked of it. */
 const question = computed<HintQuestion | null>(() =>
@@ -39,7 +45,7 @@ const question = computed<HintQuestion | null>(() =>
 const { hint, isThinking, wrong: noHint, askForHint } = useHint(() => question.value);
 const stage = ref<HTMLElement | null>(null);
 const size = ref({ width: props.compact ? 400 : 900, height: 520 });
-const isNarrow = computed(() => size.value.width < 700);
+const isNarrow = computed(() => size.value.width < NARROW);
 let observer: ResizeObserver | undefined;
 watch(stage, (element) => {
   observer?.disconnect();
@@ -58,11 +64,13 @@ const others = computed(() => {
   const at = seats.indexOf(ownSeat.value);
   return [...seats.slice(at + 1), ...seats.slice(0, at)];
 });
-const sides = computed(() => {
-  const half = Math.ceil(others.value.length / 2);
-  return { left: others.value.slice(0, half).reverse(), right: others.value.slice(half) };
-});
-const crowd = computed(() => Math.max(sides.value.left.length, sides.value.right.length, 1));
+const around = computed(() => seatedAround(others.value));
+/** On a phone all others stand in rows above the cards. */
+const sides = computed(() => (isNarrow.value ? { left: [], top: others.value, right: [] } : around.value));
+const crowd = computed(() => Math.max(around.value.left.length, 1));
+/** At most one sits left and one right: then one's own hand has the whole width below them. */
+const isFew = computed(() => around.value.left.length <= 1);
+const hasTop = computed(() => around.value.top.length > 0);
 const spotted = computed(() => (view.value && plan.value ? spottedOf(view.value, plan.value) : null));
 const middle = computed(() => (view.value && plan.value ? middleOf(view.value, plan.value, props.open) : []));
 /** The most piles that stand side by side in the middle. */
@@ -70,7 +78,9 @@ const widest = computed(() =>
   Math.max(1, (spotted.value?.width ?? 0) / 2.44, ...middle.value.map((row) => row.reduce((sum, cell) => sum + (cell === null ? 0.3 : cell.length), 0))),
 );
 /** Seats are drawn with figures instead of counters, and beside their cards. */
-const isTight = computed(() => props.compact === true || (isNarrow.value && others.value.length > 1));
+const isTight = computed(() => props.compact === true || (isNarrow.value && others.value.length > 1) || isSmall.value);
+/** So much has to be drawn smaller that names and figures must be as well. */
+const isSmall = computed(() => !isNarrow.value && others.value.length > 0 && fit.value < SMALL);
 const isAlone = computed(() => others.value.length === 0);
 /** The most piles with cards that another seat has one below the other. */
 const seatRows = computed(() =>
@@ -80,24 +90,30 @@ const seatRows = computed(() =>
 const sideRoom = computed(() => (size.value.height - 40 - crowd.value * 118) / (crowd.value * seatRows.value * 1.42));
 /** On a phone, so many piles side by side have no room for their names. */
 const isCrowded = computed(() => isNarrow.value && spotted.value === null && widest.value > 5);
-const cardWidth = computed(() => {
+/** How wide cards are drawn where there is room for them. */
+const wished = computed(() => {
   const { width, height } = size.value;
-  const across = isCrowded.value ? (width * 0.96) / (widest.value * 1.16) : (width * (isAlone.value ? 0.9 : isNarrow.value ? 0.94 : 0.44)) / (widest.value * 1.22);
-  if (isTight.value) return Math.round(Math.max(20, Math.min(props.compact ? 40 : 44, across, height / (crowd.value > 3 ? 11 : 10.5))));
-  if (isNarrow.value) return Math.round(Math.max(30, Math.min(crowd.value > 1 ? 36 : 46, across, height / (isCrowded.value ? 8.6 : 11.5))));
-  if (spotted.value) return Math.round(Math.max(34, Math.min(92, across, (height * 0.72) / ((spotted.value.height / 4) * 1.4))));
-  const room = isAlone.value ? height / 7 : Math.min(width / 12.5, height / (4.2 + crowd.value * 1.6), sideRoom.value);
-  return Math.round(Math.max(40, Math.min(76, room, Math.max(across, isAlone.value ? 44 : 56))));
+  const across = isCrowded.value ? (width * 0.96) / (widest.value * 1.16) : (width * (isAlone.value ? 0.9 : isNarrow.value ? 0.94 : hasTop.value && around.value.left.length === 0 ? 0.7 : 0.44)) / (widest.value * 1.22);
+  if (isTight.value && !isSmall.value) return Math.max(20, Math.min(props.compact ? 40 : 44, across, height / (crowd.value > 3 ? 11 : 10.5)));
+  if (isNarrow.value) return Math.max(30, Math.min(others.value.length > 2 ? 36 : 46, across, height / (isCrowded.value ? 8.6 : 11.5)));
+  if (spotted.value) return Math.max(34, Math.min(92, across, (height * 0.72) / ((spotted.value.height / 4) * 1.4)));
+  const room = isAlone.value ? height / 7 : Math.min(width / 12.5, height / (4.2 + crowd.value * 1.2 + (hasTop.value ? 0.9 : 0)), around.value.left.length > 0 ? sideRoom.value : 999);
+  return Math.max(40, Math.min(76, room, Math.max(across, isAlone.value ? 44 : 56)));
 });
+const { fit, isMeasuring } = useFit(
+  stage,
+  () => `${Math.round(size.value.width)} ${Math.round(size.value.height)} ${others.value.length} ${plan.value?.name} ${ownSeat.value}`,
+  () => view.value,
+);
+const cardWidth = computed(() => Math.round(wished.value * fit.value));
 const ownWidth = computed(() => {
-  if (isTight.value) return Math.round(Math.min(cardWidth.value * 1.6, size.value.height * 0.165));
-  return Math.round(cardWidth.value * (isNarrow.value ? (crowd.value > 1 ? 1.9 : 1.7) : 1.4));
+  if (isTight.value && !isSmall.value) return Math.round(Math.min(cardWidth.value * 1.6, size.value.height * 0.165));
+  return Math.round(cardWidth.value * (isNarrow.value ? (others.value.length > 2 ? 1.9 : 1.7) : 1.4));
 });
 const ownRoom = computed(() => {
   // The name stands beside a short hand, and above a long one.
-  if (isNarrow.value) return size.value.width * 0.88;
-  const between = sides.value.left.length > 0 && sides.value.right.length > 0;
-  return Math.min(size.value.width * (between ? 0.54 : 0.62), 620);
+  if (isNarrow.value) return size.value.width * 0.88 * Math.max(0.7, fit.value);
+  return Math.min(size.value.width * (isFew.value ? 0.72 : 0.44), 640) * Math.max(0.6, fit.value);
 });
 
 const { picked, finishers, playSet, lit, targets, optionOn, refusedOn, heldIn, touchPile, touchCard, touchTwice, aim } = useTouch(
@@ -116,7 +132,7 @@ const seatProps = computed(() => ({
   targets: targets.value,
   compact: isTight.value,
   cardWidth: cardWidth.value,
-  room: isNarrow.value ? (isTight.value ? size.value.width * 0.16 : 92) : size.value.width * 0.2,
+  room: isNarrow.value ? (isTight.value ? size.value.width * 0.16 : 92) : size.value.width * 0.2 * Math.max(0.5, fit.value),
 }));
 const seatTouches = { pile: touchPile, card: touchCard, double: touchTwice };
 const heldBy = (seat: number) => table.value?.seats[seat - 1];
@@ -159,26 +175,26 @@ const fault = computed(() => table.value?.fault ?? null);
 </script>
 
 <template>
-  <div v-if="view && plan && table" class="whole" :class="{ narrow: isNarrow, tight: isTight }">
-    <div ref="stage" class="stage">
+  <div v-if="view && plan && table" class="whole" :class="{ narrow: isNarrow, tight: isTight, few: isFew }">
+    <div ref="stage" class="stage" :style="{ '--stage': `${size.width}px` }" :class="{ measuring: isMeasuring }" :data-fit="fit.toFixed(2)">
       <OvalWater :width="isNarrow && !compact ? size.width * 1.35 : size.width" :height="size.height" :style="isNarrow && !compact ? { left: `${-size.width * 0.175}px` } : {}" />
-      <div v-for="side in ['left', 'right'] as const" :key="side" class="sides" :class="side">
-        <SeatZone v-for="seat in sides[side]" :key="seat" v-bind="seatProps" :view="view" :plan="plan" :seat="seat" :own="false" :holder="holderOf(seat)" v-on="seatTouches" />
+      <div v-for="side in ['left', 'top', 'right'] as const" :key="side" class="sides" :class="side">
+        <SeatZone v-for="seat in sides[side]" :key="seat" data-zone v-bind="seatProps" :beside="side === 'top' && !isTight" :view="view" :plan="plan" :seat="seat" :own="false" :holder="holderOf(seat)" v-on="seatTouches" />
       </div>
       <div class="middle" :class="{ alone: isAlone }">
-        <div v-if="spotted" class="spots" :style="{ width: `${(spotted.width * cardWidth) / 2}px`, height: `${spotsHeight}px` }">
+        <div v-if="spotted" class="spots" data-zone :style="{ width: `${(spotted.width * cardWidth) / 2}px`, height: `${spotsHeight}px` }">
           <PileView v-for="pile in spotted.piles" :key="pile.path" class="spot" v-bind="pileProps(pile)" :style="spotStyle(pile)" :hollow="isHollow(pile.name)" v-on="pileTouches(pile.path)" />
         </div>
-        <div v-for="(row, r) in middle" :key="r" class="row">
+        <div v-for="(row, r) in middle" :key="r" class="row" data-zone>
           <template v-for="(cell, c) in row" :key="c">
             <span v-if="cell === null" class="gap" />
             <PileView v-for="pile in cell ?? []" :key="pile.path" v-bind="pileProps(pile)" :room="isTight ? size.width * 0.45 : isNarrow ? cardWidth * 1.9 : size.width * 0.24" :tall="size.height * 0.58" :named="isCrowded ? 'size' : true" v-on="pileTouches(pile.path)" />
           </template>
         </div>
-        <p v-if="tableValues.length > 0" class="values"><span v-for="[name, value] in tableValues" :key="name" :class="{ pointed: isPointed(name) }">{{ plan.labels.table[name] }} <b>{{ figureWords(value) }}</b><em v-if="was.has(name)" class="was">was {{ was.get(name) }}</em></span></p>
-        <p v-if="view.waiting.kind === 'over'" class="over" role="status"><b class="serif">The game is over.</b> {{ winners ? `${winners} ${view.result?.winners.length === 1 ? 'wins' : 'win'}.` : '' }}</p>
+        <p v-if="tableValues.length > 0" class="values" data-zone><span v-for="[name, value] in tableValues" :key="name" :class="{ pointed: isPointed(name) }">{{ plan.labels.table[name] }} <b>{{ figureWords(value) }}</b><em v-if="was.has(name)" class="was">was {{ was.get(name) }}</em></span></p>
+        <p v-if="view.waiting.kind === 'over'" class="over" role="status" data-zone><b class="serif">The game is over.</b> {{ winners ? `${winners} ${view.result?.winners.length === 1 ? 'wins' : 'win'}.` : '' }}</p>
       </div>
-      <div class="mine"><SeatZone v-bind="{ ...seatProps, cardWidth: ownWidth, room: ownRoom }" :view="view" :plan="plan" :seat="ownSeat" :own="eyes !== 'watch'" :holder="holderOf(ownSeat)" v-on="seatTouches" /><span v-if="offers.length > 0 && !isAlone && !isTight" class="glow" aria-hidden="true" /></div>
+      <div class="mine"><SeatZone data-zone v-bind="{ ...seatProps, cardWidth: ownWidth, room: ownRoom }" :view="view" :plan="plan" :seat="ownSeat" :own="eyes !== 'watch'" :holder="holderOf(ownSeat)" v-on="seatTouches" /><span v-if="offers.length > 0 && !isAlone && !isTight" class="glow" aria-hidden="true" /></div>
     </div>
     <div v-if="fault && !still" class="fault" role="alert">
       <b class="serif">The sheet made a fault.</b> Line {{ fault.line }}: {{ fault.message }} The table stands where it stood, at choice {{ fault.number }}. Nothing is lost.
@@ -225,7 +241,9 @@ const fault = computed(() => table.value?.fault ?? null);
   cursor: pointer;
 }
 .whole {
+  container: table / inline-size;
   flex: 1 1 0;
+  min-width: 0;
   min-height: 0;
   display: flex;
   flex-direction: column;
@@ -236,8 +254,11 @@ const fault = computed(() => table.value?.fault ?? null);
   flex: 1 1 0;
   min-height: 0;
   display: grid;
-  grid-template-columns: minmax(0, 1fr) minmax(0, 1.55fr) minmax(0, 1fr);
-  grid-template-rows: 1fr auto;
+  grid-template-columns: auto minmax(0, 1fr) auto;
+  grid-template-rows: auto minmax(0, 1fr) auto;
+}
+.measuring :deep(*) {
+  transition: none !important;
 }
 .sides,
 .middle,
@@ -246,27 +267,48 @@ const fault = computed(() => table.value?.fault ?? null);
 }
 .sides {
   display: flex;
+  justify-content: space-evenly;
+}
+.sides.left,
+.sides.right {
   flex-direction: column;
-  justify-content: center;
-  gap: 8px;
-  grid-row: 1 / 3;
+  grid-row: 2 / 4;
+  padding-bottom: 30px;
+}
+.sides.left,
+.sides.right {
+  max-width: calc(var(--stage) * 0.27);
+}
+.few .sides.left,
+.few .sides.right {
+  grid-row: 2;
+  padding-bottom: 0;
+}
+.few .mine {
+  grid-column: 1 / 4;
 }
 .sides.left {
   grid-column: 1;
-  padding-bottom: 40px;
 }
 .sides.right {
   grid-column: 3;
-  padding-bottom: 40px;
+}
+.sides.top {
+  flex-wrap: wrap;
+  align-items: flex-start;
+  gap: 4px 10px;
+  grid-column: 1 / 4;
+  grid-row: 1;
+  padding: 14px 6% 0;
 }
 .middle {
   grid-column: 2;
-  grid-row: 1;
+  grid-row: 2;
   display: flex;
   flex-direction: column;
+  justify-content: safe center;
   align-items: center;
   gap: 14px;
-  padding-top: 26px;
 }
 .middle.alone {
   grid-column: 1 / 4;
@@ -274,9 +316,6 @@ const fault = computed(() => table.value?.fault ?? null);
 .middle.alone .row {
   gap: 1.6%;
   width: 100%;
-}
-.narrow .middle.alone {
-  grid-column: 1 / 3;
 }
 .row {
   display: flex;
@@ -318,8 +357,8 @@ const fault = computed(() => table.value?.fault ?? null);
   padding: 8px 16px;
 }
 .mine {
-  grid-column: 1 / 4;
-  grid-row: 2;
+  grid-column: 2;
+  grid-row: 3;
   display: grid;
   justify-items: center;
   padding-bottom: 22px;
@@ -350,24 +389,17 @@ const fault = computed(() => table.value?.fault ?? null);
   margin-left: 8px;
 }
 .narrow .stage {
-  grid-template-columns: 1fr 1fr;
-  grid-template-rows: auto 1fr auto;
   overflow: hidden;
 }
-.narrow .sides {
-  grid-row: 1;
-  padding: 10px 0 0;
-  justify-content: flex-start;
+.narrow .sides.top {
+  padding: 8px 4px 0;
 }
-.narrow .sides.left {
-  grid-column: 1;
-}
-.narrow .sides.right {
-  grid-column: 2;
+.narrow .mine :deep(.hands) {
+  padding-inline: 4px;
 }
 .narrow .middle {
-  grid-column: 1 / 3;
-  grid-row: 2;
+  justify-content: flex-start;
+  grid-column: 1 / 4;
   padding-top: 8px;
 }
 .narrow .row {
@@ -376,9 +408,7 @@ const fault = computed(() => table.value?.fault ?? null);
   --reach: 3px;
 }
 .narrow .mine {
-  position: relative;
-  grid-column: 1 / 3;
-  grid-row: 3;
+  grid-column: 1 / 4;
   padding-bottom: 14px;
 }
 .narrow .panel {
