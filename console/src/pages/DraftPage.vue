@@ -94,9 +94,9 @@ watch(read, async (found) => {
 
 const helpers: Helpers = {
   file: () => file.value,
-  suggestions: (name, offset) => language.ask((it) => it.suggestions(name, offset)) as ReturnType<Helpers['suggestions']>,
-  hover: (name, offset) => language.ask((it) => it.hover(name, offset)),
-  signature: (name, offset) => language.ask((it) => it.signature(name, offset)),
+  suggestions: (name, offset, text) => language.ask((it) => it.suggestions(name, offset, text)) as ReturnType<Helpers['suggestions']>,
+  hover: (name, offset, text) => language.ask((it) => it.hover(name, offset, text)),
+  signature: (name, offset, text) => language.ask((it) => it.signature(name, offset, text)),
   value: (name) => bench.ask((it) => it.value(name)).catch(() => null),
   pointed: (name) => {
     pointed.value = name;
@@ -131,6 +131,15 @@ const verdict = computed(() => {
   return warnings.length > 0 ? { words: `${warnings.length === 1 ? '1 doubt' : `${warnings.length} doubts`}, line ${warnings[0]?.line}`, isGood: true, line: warnings[0]?.line ?? null } : { words: 'Nothing wrong', isGood: true, line: null };
 });
 
+// What just ran is brought into sight, unless somebody is writing.
+watch(
+  () => bench.look.value,
+  (now, before) => {
+    const line = now?.waits ?? now?.ran.at(-1) ?? null;
+    if (now && line !== null && file.value === 'sheet' && before !== null && now.at !== before.at) editor.value?.reveal(line);
+  },
+);
+const textNow = (): string => (texts.value ? textOf(texts.value, file.value) : '');
 function change(text: string): void {
   if (texts.value) draft.set(withText(texts.value, file.value, text));
 }
@@ -152,12 +161,12 @@ const toMistake = (line: number): Promise<void> => {
   return toLine(line, inThis ? file.value : (firstError.value?.file ?? 'rehearsals'));
 };
 async function define(offset: number): Promise<void> {
-  const [place] = await language.ask((it) => it.definitions(file.value, offset));
+  const [place] = await language.ask((it) => it.definitions(file.value, offset, textNow()));
   if (place) await toPlace(place);
 }
 async function askName(offset: number): Promise<void> {
   if (isReadOnly.value) return;
-  const here = (await language.ask((it) => it.references(file.value, offset))).find((place) => place.file === file.value && place.from <= offset && offset <= place.to);
+  const here = (await language.ask((it) => it.references(file.value, offset, textNow()))).find((place) => place.file === file.value && place.from <= offset && offset <= place.to);
   if (here && texts.value) renaming.value = { offset, name: textOf(texts.value, file.value).slice(here.from, here.to) };
 }
 async function rename(name: string): Promise<string | null> {

@@ -104,7 +104,7 @@ function pressValue(offer: OfferedOption, value: unknown): void {
 }
 function typed(event: KeyboardEvent): void {
   const target = event.target as HTMLElement | null;
-  if (!props.keyed || event.ctrlKey || event.metaKey || event.altKey || target?.closest('input, textarea, [role=slider], [role=listbox]')) return;
+  if (!props.keyed || event.ctrlKey || event.metaKey || event.altKey || target?.closest('input, textarea, select, [contenteditable], [role=slider], [role=listbox], [role=dialog]')) return;
   const offer = legal.value.find((o) => keys.value.get(o.option) === event.key.toLowerCase());
   if (!offer) return;
   event.preventDefault();

@@ -85,7 +85,7 @@ const won = computed(() => props.view.result?.winners.includes(props.seat) === t
         <span v-else-if="asked && !own">is asked</span>
         <span v-if="standing" class="standing">{{ standing }}</span>
       </div>
-      <template v-for="[name, value] in compact ? [] : counters" :key="name"><CounterStack v-if="Number(value) > 0" :class="{ pointed: isPointed(name) }" :amount="Number(value)" :label="plan.labels.seat[name] ?? name" /></template>
+      <template v-for="[name, value] in compact ? [] : counters" :key="name"><CounterStack v-if="Number(value) > 0" :class="{ pointed: isPointed(name) }" :amount="Number(value)" :label="plan.labels.seat[name] ?? name" /><em v-if="was.has(`${seat} ${name}`)" class="was">was {{ was.get(`${seat} ${name}`) }}</em></template>
     </div>
   </section>
 </template>

@@ -44,7 +44,11 @@ const news = computed(() => {
   if (isWaiting.value) return `As it stood ${ago.value}`;
   if (fault.value) return 'As it stood before the fault';
   const now = played.value;
-  if (!now || now.choices === 0) return look.value && look.value.last === 0 ? 'Make a choice, then change a rule: the table plays it again.' : '';
+  if (!now || now.choices === 0) {
+    const last = look.value?.last ?? 0;
+    if (!look.value) return '';
+    return last === 0 ? 'Make a choice, then change a rule: the table plays it again.' : `Now change a rule: ${last === 1 ? 'this choice is' : `these ${last} choices are`} played again on it.`;
+  }
   const what = changes.value.length === 0 ? '' : changes.value.length === 1 ? ` ${changeWords(changes.value[0]?.where ?? '')} changed.` : ` ${changes.value.length} figures changed.`;
   return `Played again on this text, ${counted(now.choices, 'choice')} in ${Math.max(1, Math.round(now.milliseconds))} ms.${what}`;
 });

@@ -77,7 +77,7 @@ function addPart(): void {
       <template v-if="look"><button v-if="mayCopy" type="button" class="go" @click="emit('copy')">Take a copy</button><button type="button" class="plain" @click="takeZip">Take the files</button></template>
       <template v-else>
         <div class="more" @keydown.esc="isOpen = false">
-          <button type="button" class="plain" :aria-expanded="isOpen" @click="isOpen = !isOpen">More</button>
+          <button type="button" class="plain" aria-label="More" :aria-expanded="isOpen" @click="isOpen = !isOpen"><svg width="16" height="4" viewBox="0 0 16 4" aria-hidden="true"><path d="M2 0l2 2-2 2-2-2zM8 0l2 2-2 2-2-2zM14 0l2 2-2 2-2-2z" fill="currentColor" /></svg></button>
           <div v-if="isOpen" class="menu">
             <button type="button" @click="share">Share a link to look</button>
             <p v-if="link" class="link"><input readonly :value="link" aria-label="Link to look" @focus="($event.target as HTMLInputElement).select()" /><button type="button" @click="copy">{{ copied ? 'Copied' : 'Copy' }}</button><small>Whoever opens it reads and plays this draft as it is then, and changes nothing. <button type="button" class="quiet end" @click="endLinks">End all links</button></small></p>
@@ -102,7 +102,7 @@ function addPart(): void {
   display: flex;
   flex-wrap: wrap;
   align-items: center;
-  gap: 4px 12px;
+  gap: 4px 10px;
   min-height: 36px;
 }
 h1 {
@@ -130,13 +130,13 @@ h1 {
 }
 .does {
   display: flex;
-  gap: 8px;
+  gap: 6px;
   margin-left: auto;
 }
 .plain,
 .go {
   min-height: 36px;
-  padding: 6px 14px;
+  padding: 6px 11px;
   border: 1px solid var(--field);
   border-radius: 10px;
   background: none;

@@ -6,6 +6,7 @@ import type { EditionSummary } from '@wily-jester/protocol';
 import Dialog from 'primevue/dialog';
 import { computed, nextTick, onBeforeUnmount, ref, watch } from 'vue';
 import { client } from '../session';
+import './editor/editor.css';
 import { colours } from './editor/colours';
 import { look } from './editor/look';
 import { type DraftTexts, type FileName, filesIn, fileWords, textOf } from './files';

@@ -105,6 +105,7 @@ fieldset {
 }
 code {
   font: 500 12.5px/20px var(--mono);
+  font-variant-ligatures: none;
 }
 pre {
   max-height: 340px;

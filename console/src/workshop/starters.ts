@@ -11,7 +11,7 @@ const DRAWING: Starter = {
   name: 'High Heron',
   kind: 'A drawing game',
   words: 'Draw or stay out; the highest card drawn takes the round.',
-  sheet: `// High Heron: every round each seat draws or stays out, and the highest card drawn scores.
+  sheet: `// High Heron: draw or stay out; the highest card drawn scores.
 game "High Heron" for 2 to 5 seats as drawing {
 
   setting rounds: 1..20 = 5   "rounds to play"
@@ -74,10 +74,10 @@ const BETTING: Starter = {
   name: 'Between the Banks',
   kind: 'A betting game',
   words: 'Two cards are the banks. Bet that the next one falls between them.',
-  sheet: `// Between the Banks: two cards lie open, and you bet that the next one falls between them.
+  sheet: `// Between the Banks: bet that the next card falls between two.
 game "Between the Banks" for 2 to 6 seats as betting {
 
-  setting fare:   1..10 = 2    "chips that each pays into the pot first"
+  setting fare:   1..10 = 2    "chips that each pays first"
   setting rounds: 1..30 = 8    "rounds to play"
 
   deck standard
@@ -178,7 +178,7 @@ const PATIENCE: Starter = {
   name: 'Nine Stones',
   kind: 'A patience',
   words: 'Nine cards lie open. Take pairs that make eleven, until none is left.',
-  sheet: `// Nine Stones: nine cards lie open. Take two that make eleven; the gaps are filled, until the pack is gone.
+  sheet: `// Nine Stones: take two of nine cards that make eleven.
 game "Nine Stones" for 1 seat as patience {
 
   deck ranks A..10

@@ -84,6 +84,11 @@ defineExpose({
     view.dispatch({ selection: { anchor: at.from + (at.text.length - at.text.trimStart().length) }, effects: EditorView.scrollIntoView(at.from, { y: 'center' }) });
     view.focus();
   },
+  /** Brings a line into sight, and leaves the caret where it is. */
+  reveal(line: number): void {
+    if (!view || view.hasFocus || line > view.state.doc.lines) return;
+    view.dispatch({ effects: EditorView.scrollIntoView(view.state.doc.line(line).from, { y: 'center' }) });
+  },
   focus: (): void => view?.focus(),
   undo: (): boolean => (view ? undo(view) : false),
   redo: (): boolean => (view ? redo(view) : false),
@@ -103,5 +108,8 @@ defineExpose({
   border-radius: 16px;
   overflow: hidden;
   background: var(--code);
+}
+.editor:focus-within {
+  box-shadow: 0 0 0 2px var(--plum);
 }
 </style>

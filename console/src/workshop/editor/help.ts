@@ -19,12 +19,9 @@ import type { FileName } from '../files';
 /** What the editor asks the language and the table. */
 export interface Helpers {
   readonly file: () => FileName;
-  suggestions(
-    file: FileName,
-    offset: number,
-  ): Promise<readonly { name: string; kind: string; detail: string | undefined }[]>;
-  hover(file: FileName, offset: number): Promise<{ text: string; offset: number; end: number } | null>;
-  signature(file: FileName, offset: number): Promise<{ label: string; index: number } | null>;
+  suggestions(file: FileName, offset: number, text: string): Promise<readonly { name: string; kind: string; detail: string | undefined }[]>;
+  hover(file: FileName, offset: number, text: string): Promise<{ text: string; offset: number; end: number } | null>;
+  signature(file: FileName, offset: number, text: string): Promise<{ label: string; index: number } | null>;
   /** What a name is worth at the table now. */
   value(name: string): Promise<NameNow | null>;
   /** Called with the name under the pointer, whose twin at the table is marked. */
@@ -51,7 +48,7 @@ function completing(helpers: Helpers): Extension {
     const before = line.text.slice(0, context.pos - line.from);
     // In notes and plain texts nothing is suggested.
     if (!context.explicit && (before.includes('//') || (before.match(/"/g)?.length ?? 0) % 2 === 1)) return null;
-    const found = await helpers.suggestions(helpers.file(), context.pos);
+    const found = await helpers.suggestions(helpers.file(), context.pos, context.state.doc.toString());
     if (context.aborted) return null;
     const options = found.map(
       ({ name, kind, detail }): Completion => ({
@@ -90,7 +87,7 @@ function completing(helpers: Helpers): Extension {
 function hovering(helpers: Helpers): Extension {
   return hoverTooltip(
     async (view, pos) => {
-      const found = await helpers.hover(helpers.file(), pos);
+      const found = await helpers.hover(helpers.file(), pos, view.state.doc.toString());
       if (!found) return null;
       const name = view.state.sliceDoc(found.offset, found.end);
       const now = await helpers.value(name);
@@ -145,7 +142,7 @@ const tipField = StateField.define<Tooltip | null>({
 export function valueAtCaret(helpers: Helpers): (view: EditorView) => boolean {
   return (view) => {
     const pos = view.state.selection.main.head;
-    void helpers.hover(helpers.file(), pos).then(async (found) => {
+    void helpers.hover(helpers.file(), pos, view.state.doc.toString()).then(async (found) => {
       if (!found) return;
       const name = view.state.sliceDoc(found.offset, found.end);
       const tip = tooltipFor(found.offset, found.end, found.text, name, await helpers.value(name), helpers);
@@ -178,7 +175,7 @@ function signatures(helpers: Helpers): Extension {
         const { view } = update;
         if (!update.transactions.some((one) => one.isUserEvent('input')) || !isInCall(view.state)) return;
         const pos = view.state.selection.main.head;
-        void helpers.signature(helpers.file(), pos).then((found) => {
+        void helpers.signature(helpers.file(), pos, view.state.doc.toString()).then((found) => {
           if (mine !== this.turn || !found || view.state.selection.main.head !== pos) return;
           view.dispatch({
             effects: setTip.of({ pos, above: true, create: () => ({ dom: callOf(found.label, found.index) }) }),

@@ -3,7 +3,7 @@ import { EditorView } from '@codemirror/view';
 /** The editor in our own look: the same code as on other pages, and its margins. */
 export const look = EditorView.theme({
   '&': { height: '100%', backgroundColor: 'var(--code)', color: 'var(--ink)', borderRadius: '16px' },
-  '&.cm-focused': { outline: '3px solid var(--plum)', outlineOffset: '-1px' },
+  '&.cm-focused': { outline: 'none' },
   '.cm-scroller': {
     fontFamily: 'var(--mono)',
     fontSize: '12.5px',

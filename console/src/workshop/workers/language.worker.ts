@@ -4,7 +4,7 @@ import type { Program, Rehearsal } from '@wily-jester/core';
 import { bundledParts, compileRehearsals, compileSheet, format, type Problem } from '@wily-jester/motley';
 import { Analysis, familyOf, RenameError, type Suggestion, type Texts } from '@wily-jester/motley/analysis';
 import { expose } from 'comlink';
-import { type DraftTexts, type FileName, filesIn, partOf, textOf } from '../files';
+import { type DraftTexts, type FileName, filesIn, partOf, textOf, withText } from '../files';
 
 const FOLDER = 'draft:///';
 const uriOf = (file: FileName): string =>
@@ -70,6 +70,12 @@ function look(file: FileName): Analysis {
   return analysis;
 }
 
+/** The same, once the text of the file is what stands in the editor: a question may come before the next reading. */
+function lookNow(file: FileName, text: string): Analysis {
+  if (textOf(texts, file) !== text) texts = withText(texts, file, text);
+  return look(file);
+}
+
 const placeOf = ({ uri, offset, end }: { uri: string; offset: number; end: number }): FilePlace[] => {
   const file = filesIn(texts).find((name) => uriOf(name) === uri);
   return file === undefined ? [] : [{ file, from: offset, to: end }];
@@ -97,21 +103,21 @@ const language = {
   whole(): string {
     return compileSheet(texts.sheet, familyOf(uriOf('sheet'), source).parts).text;
   },
-  hover(file: FileName, offset: number) {
-    return look(file).hover(offset) ?? null;
+  hover(file: FileName, offset: number, text: string) {
+    return lookNow(file, text).hover(offset) ?? null;
   },
-  signature(file: FileName, offset: number) {
-    return look(file).signature(offset) ?? null;
+  signature(file: FileName, offset: number, text: string) {
+    return lookNow(file, text).signature(offset) ?? null;
   },
-  suggestions(file: FileName, offset: number): readonly Suggestion[] {
-    return look(file).suggestions(offset);
+  suggestions(file: FileName, offset: number, text: string): readonly Suggestion[] {
+    return lookNow(file, text).suggestions(offset);
   },
-  definitions(file: FileName, offset: number): FilePlace[] {
-    return look(file).definitions(offset).flatMap(placeOf);
+  definitions(file: FileName, offset: number, text: string): FilePlace[] {
+    return lookNow(file, text).definitions(offset).flatMap(placeOf);
   },
   /** All places of the name at a place, in all files. */
-  references(file: FileName, offset: number): FilePlace[] {
-    return look(file).references(offset).flatMap(placeOf);
+  references(file: FileName, offset: number, text: string): FilePlace[] {
+    return lookNow(file, text).references(offset).flatMap(placeOf);
   },
   rename(file: FileName, offset: number, name: string): Renamed {
     try {
