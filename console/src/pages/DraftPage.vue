@@ -350,6 +350,7 @@ function settle(chosen: Parameters<typeof draft.settle>[0]): void {
   grid-template-rows: minmax(0, 1fr);
   height: calc(100dvh - var(--bar));
   min-height: 520px;
+  overflow-x: clip;
 }
 .paper {
   display: flex;

@@ -120,7 +120,7 @@ watch(
       </section>
     </section>
     <section v-if="sheet" ref="detail" class="detail on-paper" :aria-label="sheet.name">
-      <h1>{{ sheet.name }}</h1>
+      <div class="title"><h1>{{ sheet.name }}</h1><RouterLink v-if="role === 'developer'" class="open-draft" :to="{ path: '/workshop', query: { sheet: sheet.hash } }">Open in the workshop</RouterLink></div>
       <p class="blurb">{{ sheet.plan.blurb }}</p>
       <Tabs v-model:value="tab">
         <TabList>
@@ -151,6 +151,16 @@ watch(
 </template>
 
 <style scoped>
+.title {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: baseline;
+  justify-content: space-between;
+  gap: 4px 16px;
+}
+.open-draft {
+  font-weight: 600;
+}
 /* List and sheet each scroll by themselves: the sheet stays in sight wherever the list stands. */
 .page {
   display: grid;

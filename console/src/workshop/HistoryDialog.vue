@@ -4,7 +4,7 @@ import { EditorState } from '@codemirror/state';
 import { EditorView, lineNumbers } from '@codemirror/view';
 import type { EditionSummary } from '@wily-jester/protocol';
 import Dialog from 'primevue/dialog';
-import { computed, nextTick, onBeforeUnmount, ref, watch } from 'vue';
+import { computed, nextTick, onBeforeUnmount, ref, shallowRef, watch } from 'vue';
 import { client } from '../session';
 import './editor/editor.css';
 import { colours } from './editor/colours';
@@ -23,7 +23,7 @@ const emit = defineEmits<{ take: [texts: DraftTexts] }>();
 
 const editions = ref<readonly EditionSummary[]>([]);
 const chosen = ref<number | null>(null);
-const old = ref<DraftTexts | null>(null);
+const old = shallowRef<DraftTexts | null>(null);
 const file = ref<FileName>('sheet');
 const wrong = ref('');
 const host = ref<HTMLElement | null>(null);

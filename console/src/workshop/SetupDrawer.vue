@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { REGULARS } from '@wily-jester/core';
 import type { Plan } from '@wily-jester/protocol';
-import { computed, ref } from 'vue';
+import { computed, ref, shallowRef } from 'vue';
 import SeatMark from '../parts/SeatMark.vue';
 import StackedPack from '../parts/StackedPack.vue';
 import { botsOf } from '../table/setup';
@@ -18,7 +18,7 @@ const most = computed(() => Math.max(...(plan.value?.seats ?? [1])));
 const least = computed(() => Math.min(...(plan.value?.seats ?? [1])));
 const holders = computed(() => (plan.value ? botsOf(plan.value) : []));
 const seed = ref(setup.value?.seed ?? '');
-const gets = ref<Record<string, string[]>>(Object.fromEntries(Object.entries(setup.value?.gets ?? {}).map(([path, faces]) => [path, [...faces]])));
+const gets = shallowRef<Record<string, string[]>>(Object.fromEntries(Object.entries(setup.value?.gets ?? {}).map(([path, faces]) => [path, [...faces]])));
 
 function seat(i: number, change: Partial<Seating>): void {
   void props.bench.relay({ seats: seats.value.map((one, at) => (at === i ? { ...one, ...change } : one)) });

@@ -19,7 +19,11 @@ import type { FileName } from '../files';
 /** What the editor asks the language and the table. */
 export interface Helpers {
   readonly file: () => FileName;
-  suggestions(file: FileName, offset: number, text: string): Promise<readonly { name: string; kind: string; detail: string | undefined }[]>;
+  suggestions(
+    file: FileName,
+    offset: number,
+    text: string,
+  ): Promise<readonly { name: string; kind: string; detail: string | undefined }[]>;
   hover(file: FileName, offset: number, text: string): Promise<{ text: string; offset: number; end: number } | null>;
   signature(file: FileName, offset: number, text: string): Promise<{ label: string; index: number } | null>;
   /** What a name is worth at the table now. */

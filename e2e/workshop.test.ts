@@ -1,0 +1,337 @@
+import { readFileSync } from 'node:fs';
+import type { Page } from 'playwright-core';
+import { describe, expect, it } from 'vitest';
+import { openPage, servedConsole } from './setup/programs.js';
+import { until } from './setup/service.js';
+
+const { visit, developer, browser, address } = servedConsole();
+
+/** Begins a draft of one of the starters, and waits until its table stands. */
+async function begin(page: Page, starter: string): Promise<string> {
+  await page.locator('.starters button', { hasText: starter }).click();
+  await page.waitForURL(/\/workshop\/[a-z0-9]{12}$/);
+  await page.waitForSelector('[data-option]');
+  await page.getByRole('status').filter({ hasText: 'Nothing wrong' }).waitFor();
+  return page.url().split('/').at(-1) ?? '';
+}
+/** Puts the caret behind the first place of a text, by searching for it. */
+async function behind(page: Page, text: string): Promise<void> {
+  await page.locator('.cm-content').click();
+  await page.keyboard.press('ControlOrMeta+f');
+  const search = page.locator('.cm-search input[name=search]');
+  await search.fill('');
+  await search.pressSequentially(text);
+  await search.press('Enter');
+  await search.press('Escape');
+  await page.keyboard.press('ArrowRight');
+}
+/** Writes something in the place of the first text of the kind. */
+async function instead(page: Page, text: string, put: string): Promise<void> {
+  await behind(page, text);
+  for (let i = 0; i < text.length; i++) await page.keyboard.press('Backspace');
+  await page.keyboard.insertText(put);
+}
+const news = (page: Page) => page.locator('.news');
+const verdict = (page: Page) => page.locator('.verdict');
+const rehearsals = (page: Page) => page.getByRole('region', { name: 'Rehearsals', exact: true });
+const press = async (page: Page, option: string): Promise<void> => {
+  const at = await page.locator('.rail .ends').innerText();
+  await page.locator(`[data-option="${option}"]`).click();
+  await page.waitForFunction((before) => document.querySelector<HTMLElement>('.rail .ends')?.innerText !== before, at);
+};
+
+describe('the workshop', () => {
+  it('plays the choices so far again as soon as a rule is changed, and marks what is another figure now', async () => {
+    await visit('/workshop', async (page) => {
+      await begin(page, 'Between the Banks');
+      await press(page, 'stay');
+      expect(await page.locator('.values').innerText()).toContain('pot 4');
+      await instead(page, '1..10 = 2', '1..10 = 3');
+      await news(page)
+        .filter({ hasText: /Played again on this text, \d choices? in \d+ ms/ })
+        .waitFor();
+      await page.locator('.values', { hasText: 'pot 6was 4' }).waitFor();
+      // A choice that the new text refuses is named, with the two ways out.
+      await instead(
+        page,
+        'option stay "stay ashore"',
+        'option stay "stay ashore" needs pot > 99 else "The boat leaves."',
+      );
+      const stopped = page.locator('.waits', { hasText: 'Choice 1 is refused by the new text' });
+      await stopped.waitFor();
+      expect(await stopped.innerText()).toContain('The boat leaves.');
+      expect(await page.locator('.wj-refuses').count()).toBeGreaterThan(0);
+      await stopped.getByRole('button', { name: 'Back to the start' }).click();
+      await page.locator('.rail .ends', { hasText: '0 of 0' }).waitFor();
+    });
+  });
+
+  it('says under the word what is wrong, mends it with a key, and lets the table wait meanwhile', async () => {
+    await visit('/workshop', async (page) => {
+      await begin(page, 'Between the Banks');
+      await behind(page, 'pot += paid');
+      // Letters of the text press no choice at the table.
+      await page.keyboard.type('\npott += bs');
+      await page.locator('.wj-message', { hasText: 'There is no name "pott" here. Did you mean "pot"?' }).waitFor();
+      expect(await page.locator('.rail .ends').innerText()).toContain('0 of 0');
+      expect(await verdict(page).innerText()).toMatch(/^2 mistakes, line \d+$/);
+      const waits = page.locator('.waits', { hasText: 'The table waits for line' });
+      await waits.waitFor();
+      expect(await page.locator('.play.greyed').count()).toBe(1);
+      expect(await page.getByRole('button', { name: 'Put on the shelf' }).getAttribute('aria-disabled')).toBe('true');
+      await page.keyboard.press('Alt+Enter');
+      await page.locator('.cm-line', { hasText: /^\s*pot \+= bs$/ }).waitFor();
+      await waits.getByRole('button', { name: 'Take the text back' }).click();
+      await verdict(page).filter({ hasText: 'Nothing wrong' }).waitFor();
+      await page.locator('.play:not(.greyed)').waitFor();
+    });
+  });
+
+  it('helps with words and values: completion, what a name is worth now, its definition, another name', async () => {
+    await visit('/workshop', async (page) => {
+      await begin(page, 'Between the Banks');
+      await behind(page, 'pot += paid');
+      await page.keyboard.type(' + s.');
+      const chips = page.locator('.cm-tooltip-autocomplete li', { hasText: 'chips' });
+      await chips.waitFor();
+      expect(await chips.innerText()).toContain('58');
+      await page.keyboard.press('Tab');
+      await page.locator('.cm-line', { hasText: 'pot += paid + s.chips' }).waitFor();
+      for (let i = 0; i < ' + s.chips'.length; i++) await page.keyboard.press('Backspace');
+      // Under the pointer: what it is, and what it is worth; its twin at the table is marked.
+      const word = page.locator('.cm-line', { hasText: 'pot += paid' });
+      const box = await word.boundingBox();
+      await page.mouse.move((box?.x ?? 0) + 60, (box?.y ?? 0) + 9);
+      const tip = page.locator('.wj-tip');
+      await tip.waitFor();
+      expect(await tip.innerText()).toMatch(/4\s+var pot: int/);
+      await page.locator('.values .pointed', { hasText: 'pot' }).waitFor();
+      await page.mouse.move(5, 5);
+      await behind(page, 'paid = min(s.chips, fare');
+      await page.keyboard.press('F12');
+      await page.locator('.row .here', { hasText: 'fare' }).waitFor();
+      await page.keyboard.press('F2');
+      await page.getByLabel(/Another name for/).fill('toll');
+      await page.getByRole('button', { name: 'Rename everywhere' }).click();
+      await verdict(page).filter({ hasText: 'Nothing wrong' }).waitFor();
+      await behind(page, 'min(s.chips, toll');
+      await page.getByRole('button', { name: 'Outline' }).click();
+      await page.getByLabel('Jump to').fill('crossing');
+      await page.getByLabel('Jump to').press('Enter');
+      await page.locator('.row .here', { hasText: 'crossing' }).waitFor();
+    });
+  });
+
+  it('marks the lines that ran and the one where it waits, and those that no rehearsal runs', async () => {
+    await visit('/workshop', async (page) => {
+      await begin(page, 'High Heron');
+      await press(page, 'stay');
+      await page.locator('.wj-waits', { hasText: 'ask s within 30s' }).waitFor();
+      await page.locator('.wj-tag.waits', { hasText: 'waits for Wren' }).waitFor();
+      await page.locator('.wj-ran').first().waitFor();
+      await page.locator('.wj-bar.covered').first().waitFor();
+      expect(await page.locator('.wj-bar.missed').count()).toBeGreaterThan(0);
+      expect(await rehearsals(page).innerText()).toMatch(/\d+ of \d+ lines ran/);
+      await page.getByLabel('A choice back').click();
+      await page.locator('.rail .ends', { hasText: /^.*1 of 2$/s }).waitFor();
+      await page.locator('.water header h2').click();
+      await page.keyboard.press('ArrowLeft');
+      await page.locator('.rail .ends', { hasText: '0 of 2' }).waitFor();
+    });
+  });
+
+  it('keeps what was played as a rehearsal, and shows what fails where a rule is changed', async () => {
+    await visit('/workshop', async (page) => {
+      const id = await begin(page, 'Between the Banks');
+      await press(page, 'stay');
+      await page.getByRole('button', { name: 'Keep this as a rehearsal' }).click();
+      const dialog = page.getByRole('dialog');
+      await dialog.getByText('It passes, whatever the shuffle').waitFor();
+      await dialog.getByLabel('What it shows').fill('staying ashore costs nothing');
+      await dialog.locator('label', { hasText: 'pot ==' }).click();
+      await dialog.locator('pre', { hasText: 'expect pot == 4' }).waitFor();
+      await dialog.getByRole('button', { name: 'Keep it' }).click();
+      await rehearsals(page).getByText('3 pass').waitFor();
+      await until(
+        async () => (await developer().draft(id)).rehearsals.includes('staying ashore costs nothing'),
+        'it is kept',
+      );
+      await instead(page, '1..10 = 2', '1..10 = 3');
+      await rehearsals(page).getByText('2 of 3 fail').waitFor();
+      const failed = rehearsals(page).locator('li', { hasText: 'staying ashore' });
+      expect(await failed.innerText()).toContain('pot is 6, and this expects pot == 4');
+      await failed.getByRole('button', { name: 'Put the table there' }).click();
+      await page.locator('.rail .ends', { hasText: /2 of 2/ }).waitFor();
+      await failed.locator('.title').click();
+      await page.locator('.wj-failed').first().waitFor();
+    });
+  });
+
+  it('soaks each good text, names its fault, and puts the table just before it', async () => {
+    await visit('/workshop', async (page) => {
+      await begin(page, 'High Heron');
+      const soak = page.getByRole('region', { name: 'Soak', exact: true });
+      await soak.getByText('200 games').waitFor();
+      expect(await soak.innerText()).toContain('every option was taken at least once');
+      await soak.getByRole('button', { name: 'Try 1,000 games with bots' }).click();
+      await soak.locator('.tally').first().waitFor();
+      await instead(page, 'option draw on stock quick { deal 1', 'option draw on stock quick { deal 60 / size(s.hand)');
+      await soak.getByText('a fault').waitFor();
+      await soak.getByRole('button', { name: 'Put the table just before it' }).first().click();
+      const waits = page.locator('.waits', { hasText: 'makes a fault' });
+      await waits.waitFor();
+      await page.locator('.wj-refuses').first().waitFor();
+    });
+  });
+
+  it('says why an option is refused with the line that refuses it, and where a choice makes a fault', async () => {
+    await visit('/workshop', async (page) => {
+      await begin(page, 'High Heron');
+      await instead(page, 'option stay "stay out"     { }', 'option stay "stay out" { say "{10 / size(s.hand)}" }');
+      await verdict(page).filter({ hasText: 'Nothing wrong' }).waitFor();
+      await news(page)
+        .filter({ hasText: /Make a choice|Played/ })
+        .waitFor();
+      await page.locator('[data-option="stay"]').click();
+      const fault = page.locator('.waits', { hasText: 'The sheet made a fault' });
+      await fault.waitFor();
+      await page.locator('.wj-fault').first().waitFor();
+      await fault.getByRole('button', { name: 'As it stood' }).click();
+      await page.locator('[data-option="draw"]').waitFor();
+    });
+  });
+
+  it('lays the table with other seats, eyes, settings, shuffles and cards', async () => {
+    await visit('/workshop', async (page) => {
+      await begin(page, 'High Heron');
+      await page.getByRole('button', { name: 'Seats, eyes, settings' }).click();
+      const drawer = page.getByRole('complementary', { name: 'Seats, eyes, settings' });
+      await drawer.getByRole('button', { name: 'More seats' }).click();
+      await page.locator('.stage .seat[data-seat="3"]').waitFor();
+      await drawer.getByLabel('Who plays Otter').selectOption('');
+      await drawer.getByLabel('rounds').fill('9');
+      await drawer.getByLabel('rounds').press('Tab');
+      await page.locator('.water h2', { hasText: 'Round 1 of 9' }).waitFor();
+      await drawer.locator('#stacked-pile').selectOption({ label: 'Wren, hand' });
+      await drawer.locator('[data-stack="Q♦"]').click();
+      await drawer.getByRole('button', { name: 'Close' }).click();
+      await page.locator('[data-option="draw"]').click();
+      await page.locator('.seat[data-seat="1"] [data-pile="hand/1"]').waitFor();
+      expect(await page.locator('.water .said').innerText()).not.toBe('');
+      await page.locator('.eyes', { hasText: 'with Otter’s eyes' }).waitFor();
+    });
+  });
+});
+
+describe('a draft', () => {
+  it('is kept as it is typed, found again, and gone back in', async () => {
+    await visit('/workshop', async (page) => {
+      const id = await begin(page, 'High Heron');
+      await instead(page, '= 5 ', '= 7 ');
+      await until(
+        async () => (await developer().draft(id)).sheet.includes('1..20 = 7'),
+        'what was typed is kept',
+        4_000,
+      );
+      await page.getByText('draft, kept just now').waitFor();
+      await page.reload();
+      await page.locator('.cm-line', { hasText: '1..20 = 7' }).waitFor();
+      await page.getByRole('button', { name: 'History' }).click();
+      const dialog = page.getByRole('dialog');
+      await dialog.locator('.cm-changedLine').first().waitFor();
+      await dialog.getByRole('button', { name: 'Go back to this' }).click();
+      await page.locator('.text .cm-line', { hasText: '1..20 = 5' }).waitFor();
+      await until(async () => (await developer().draft(id)).sheet.includes('1..20 = 5'), 'it is kept too');
+    });
+  });
+
+  it('stays in the browser while the service is away, and is handed over once it is back', async () => {
+    const { page } = await openPage(browser(), 1280, 800, developer());
+    await page.goto(`${address()}/workshop`);
+    const id = await begin(page, 'High Heron');
+    await page.route('**/api/drafts/**', (route) => route.abort());
+    await instead(page, '= 5 ', '= 8 ');
+    await page.getByText('Kept in this browser, not yet at the service.').waitFor();
+    expect((await developer().draft(id)).sheet).toContain('1..20 = 5');
+    // Pulling the plug of the page loses nothing either: another page of the browser has it.
+    const context = page.context();
+    await page.close();
+    const again = await context.newPage();
+    await again.goto(`${address()}/workshop/${id}`);
+    await again.locator('.cm-line', { hasText: '1..20 = 8' }).waitFor();
+    await until(async () => (await developer().draft(id)).sheet.includes('1..20 = 8'), 'it is handed over');
+    await context.close();
+  });
+
+  it('is not overwritten by two windows: the later one is shown both', async () => {
+    const { page } = await openPage(browser(), 1280, 800, developer());
+    // This window hears nothing of the other one until it keeps something itself.
+    await page.route('**/api/drafts/*/events', (route) => route.abort());
+    await page.goto(`${address()}/workshop`);
+    const id = await begin(page, 'High Heron');
+    const second = await page.context().newPage();
+    await second.goto(page.url());
+    await second.locator('.cm-line', { hasText: '1..20 = 5' }).waitFor();
+    await instead(second, '= 5 ', '= 6 ');
+    await until(async () => (await developer().draft(id)).sheet.includes('= 6 '), 'the first is kept');
+    await page.bringToFront();
+    await instead(page, 'on stock quick', 'on stock');
+    await page
+      .locator('.strip', { hasText: /Changed in another window at \d\d:\d\d/ })
+      .getByRole('button', { name: 'See both' })
+      .click();
+    const dialog = page.getByRole('dialog');
+    await dialog.getByText('Two windows wrote').waitFor();
+    await dialog.locator('.cm-changedLine').first().waitFor();
+    expect((await developer().draft(id)).sheet).toContain('on stock quick');
+    await dialog.getByRole('button', { name: 'Keep this window’s' }).click();
+    await until(async () => !(await developer().draft(id)).sheet.includes('on stock quick'), 'the later one is kept');
+    // The first window, where nothing was typed since, takes it over, and says so.
+    await second.locator('.strip', { hasText: 'this is that text' }).waitFor();
+    await page.context().close();
+  });
+
+  it('goes on the shelf, is shared to look at, and taken away as files and back', async () => {
+    await visit('/workshop', async (page) => {
+      const id = await begin(page, 'Nine Stones');
+      await page.getByRole('button', { name: 'Put on the shelf' }).click();
+      await until(async () => (await developer().draft(id)).shelf !== null, 'it is on the shelf');
+      expect((await developer().sheet('Nine Stones')).rehearsals).toContain('make eleven');
+      await page.getByRole('button', { name: 'More', exact: true }).click();
+      const [zip] = await Promise.all([
+        page.waitForEvent('download'),
+        page.getByRole('button', { name: 'Take all files as a zip' }).click(),
+      ]);
+      expect(zip.suggestedFilename()).toBe('nine-stones.zip');
+      const file = await zip.path();
+      await page.getByRole('button', { name: 'Share a link to look' }).click();
+      const link = await page.getByLabel('Link to look').inputValue();
+      const guest = await page.context().browser()?.newContext();
+      const look = await guest?.newPage();
+      await look?.goto(link);
+      await look?.getByText('You look on').waitFor();
+      await look?.locator('[data-lit], .card, [data-option]').first().waitFor();
+      expect(await look?.locator('.cm-content').getAttribute('contenteditable')).toBe('false');
+      expect(look?.url()).not.toContain('#');
+      await guest?.close();
+      await page.goto(new URL('/workshop', page.url()).href);
+      await page
+        .locator('input[type=file]')
+        .setInputFiles({ name: 'nine-stones.zip', mimeType: 'application/zip', buffer: readFileSync(file) });
+      await page.waitForURL(/\/workshop\/[a-z0-9]{12}$/);
+      expect(page.url()).not.toContain(id);
+      await page.getByText('1 pass').waitFor();
+      expect((await developer().draft(page.url().split('/').at(-1) ?? '')).rehearsals).toContain('make eleven');
+    });
+  });
+
+  it('is begun as a copy of a sheet on the shelf, from its page', async () => {
+    await visit('/games', async (page) => {
+      await page.getByRole('button', { name: /Toll Gate/ }).click();
+      await page.getByRole('link', { name: 'Open in the workshop' }).click();
+      await page.waitForURL(/\/workshop\/[a-z0-9]{12}$/);
+      await page.getByRole('heading', { name: 'Toll Gate' }).waitFor();
+      await page.getByText('3 pass').waitFor();
+    });
+  });
+});
