@@ -345,12 +345,14 @@ describe('errors and pages', () => {
       clocks: false,
     });
     const trial = await developer.openTrial({ sheet: 'Lantern Twenty-One', games: 1 });
+    const draft = await developer.addDraft({ sheet: LANTERN });
     for (const [path, methods] of Object.entries(openapi.paths)) {
       if (!('get' in methods)) continue;
       const response = await raw(
         path
           .replace('{table}', table.id)
-          .replace('{number}', '0')
+          .replace('{number}', path.includes('{draft}') ? '1' : '0')
+          .replace('{draft}', draft.id)
           .replace('{sheet}', table.sheet)
           .replace('{trial}', trial.id) + (/(choices|hint)$/.test(path) ? '?seat=1' : ''),
       );

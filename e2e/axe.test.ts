@@ -31,12 +31,15 @@ async function findings(page: Page): Promise<string[]> {
 
 let table = '';
 let trial = '';
+let draft = '';
 beforeAll(async () => {
   const opened = await openTwo(developer());
   table = opened.table.id;
   const { ask } = await developer().offers(table, 1);
   for (const seat of [1, 2])
     await developer().choose(table, { ask, option: 'bet', args: { amount: 20 }, once: `axe ${seat}`, seat });
+  const sheet = await developer().sheet('Toll Gate');
+  draft = (await developer().addDraft({ sheet: sheet.source, rehearsals: sheet.rehearsals ?? '' })).id;
   const asked = await developer().openTrial({ sheet: 'Lantern Twenty-One', games: 500 });
   for await (const one of developer().followTrial(asked.id)) trial = one.trial.id;
 }, 60_000);
@@ -50,6 +53,8 @@ describe('every page', () => {
     ['a table', () => `/tables/${table}`, '[data-option]'],
     ['Side by side', () => `/tables/${table}/side`, '[data-pane="2"] .seat.own'],
     ['Looking back', () => `/tables/${table}/past`, '.rail'],
+    ['Workshop', () => '/workshop', '.starters'],
+    ['a draft', () => `/workshop/${draft}`, '[aria-label="Rehearsals"] li'],
     ['Trials', () => '/trials', 'form'],
     ['a trial', () => `/trials/${trial}`, '[data-chart="table-gain"] svg'],
     ['Shuffle', () => '/shuffle', '[data-chart="profile"] svg >> nth=1'],

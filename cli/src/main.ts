@@ -14,6 +14,7 @@ import { addSoakCommand } from './commands/soak.js';
 import { addSolveCommand } from './commands/solve.js';
 import { addTrialCommand } from './commands/trial.js';
 import { addVerifyCommand } from './commands/verify.js';
+import { addWorkshopCommand } from './commands/workshop.js';
 import { DONE, EXIT_CODES, Exit, NO, WRONG_USE } from './exit.js';
 import { VERSION } from './version.js';
 
@@ -38,6 +39,7 @@ addVerifyCommand(program);
 addLspCommand(program);
 addPlayCommand(program);
 addRemoteCommands(program);
+addWorkshopCommand(program);
 for (const command of program.commands) {
   command.exitOverride();
   for (const inner of command.commands) inner.exitOverride();

@@ -25,6 +25,7 @@ export const router = createRouter({
       component: () => import('./pages/DraftPage.vue'),
       meta: { title: 'Workshop' },
     },
+    { path: '/workshop/tour', name: 'tour', component: () => import('./pages/TourPage.vue'), meta: { title: 'Tour' } },
     {
       path: '/workshop/:draft',
       name: 'draft',

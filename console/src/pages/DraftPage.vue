@@ -11,6 +11,8 @@ import SheetEditor from '../workshop/editor/SheetEditor.vue';
 import { type FileName, filesIn, textOf, titleIn, withText } from '../workshop/files';
 import HistoryDialog from '../workshop/HistoryDialog.vue';
 import KeepDialog from '../workshop/KeepDialog.vue';
+import LearnDrawer from '../workshop/learn/LearnDrawer.vue';
+import TourCard from '../workshop/learn/TourCard.vue';
 import { marksFor } from '../workshop/markings';
 import OutlineRow from '../workshop/OutlineRow.vue';
 import RehearsalPanel from '../workshop/RehearsalPanel.vue';
@@ -45,6 +47,8 @@ const editor = ref<InstanceType<typeof SheetEditor> | null>(null);
 const outlineRow = ref<InstanceType<typeof OutlineRow> | null>(null);
 const renaming = shallowRef<{ readonly offset: number; readonly name: string } | null>(null);
 const isDrawn = ref(false);
+const isLearning = ref(false);
+const isTouring = ref(route.query.tour !== undefined && !isLook);
 const isKeeping = ref(false);
 const isLookingBack = ref(false);
 const isMeeting = ref(false);
@@ -65,7 +69,15 @@ onMounted(async () => {
   }
   await draft.load();
 });
-const isReadOnly = computed(() => isLook);
+/** On a phone the text is read, and the table played. */
+const phone = matchMedia('(max-width: 600px)');
+const isPhone = ref(phone.matches);
+const onPhone = (): void => {
+  isPhone.value = phone.matches;
+};
+phone.addEventListener('change', onPhone);
+onUnmounted(() => phone.removeEventListener('change', onPhone));
+const isReadOnly = computed(() => isLook || isPhone.value);
 
 /** Errors of the sheet and of its own parts keep it from being played. */
 const firstError = computed(() => {
@@ -267,6 +279,11 @@ async function takeCopy(): Promise<void> {
 
 const NEXT = ['[data-editor] .cm-content', '.water', '[aria-label="Rehearsals"]', '.drawer'];
 function typed(event: KeyboardEvent): void {
+  if (event.key === 'F1') {
+    event.preventDefault();
+    isLearning.value = !isLearning.value;
+    return;
+  }
   if (event.key === 'F6') {
     event.preventDefault();
     const places = NEXT.map((selector) => document.querySelector<HTMLElement>(selector)).filter((one): one is HTMLElement => one !== null);
@@ -320,11 +337,13 @@ function settle(chosen: Parameters<typeof draft.settle>[0]): void {
         @shelve="shelve"
         @copy="takeCopy"
         @format="format"
+        @learn="isLearning = true"
         @part="addPart"
       />
       <OutlineRow ref="outlineRow" :outline="read?.outline ?? []" :caret="caret" :files="filesIn(texts)" :file="file" :verdict="verdict" :waiting="language.isReading.value && read === null" @jump="(from: number) => editor?.goTo(from)" @file="show" @to-line="toMistake" />
       <p v-if="meanwhile" class="strip" role="alert">Changed in another window at {{ otherAt }}. <button type="button" @click="isMeeting = true">See both</button></p>
       <p v-else-if="takenOver" class="strip quietly" role="status">Changed in another window at {{ takenAt }}: this is that text. <button type="button" @click="takenOver = null">Good</button></p>
+      <TourCard v-if="isTouring" :draft="id" :texts="texts" :checks="waitsFor === null && read !== null" :look="bench.look.value" :results="proofs.results.value" :shelf="draft.summary.value?.shelf ?? null" @write="draft.set" @end="isTouring = false" />
       <RenameBar v-if="renaming" :name="renaming.name" :rename="rename" @close="renaming = null" />
       <SheetEditor ref="editor" class="text" :file="file" :text="textOf(texts, file)" :marks="marks" :read-only="isReadOnly" :helpers="helpers" @change="change" @moved="caret = $event" @define="define" @rename="askName" @outline="outlineRow?.open()" @format="format" />
       <div class="below">
@@ -334,6 +353,7 @@ function settle(chosen: Parameters<typeof draft.settle>[0]): void {
     </section>
     <div class="seam" role="separator" tabindex="0" aria-orientation="vertical" aria-label="Between text and table" :aria-valuenow="Math.round(seam.share.value)" aria-valuemin="36" aria-valuemax="64" @pointerdown="seam.grab" @dblclick="seam.reset" @keydown="seam.typed" />
     <BenchTable class="side" :bench="bench" :waits-for="waitsFor" :waits-since="goodSince" :has-rehearsals="texts.rehearsals.trim() !== ''" :pointed="pointed" :read-only="isReadOnly" @to-line="toMistake" @take-back="takeBack" @keep="isKeeping = true" @drawer="isDrawn = !isDrawn" />
+    <LearnDrawer v-if="isLearning" @close="isLearning = false" />
     <SetupDrawer v-if="isDrawn" :bench="bench" @close="isDrawn = false" />
     <KeepDialog v-model:visible="isKeeping" :bench="bench" :whole="whole" @keep="keepRehearsal" />
     <HistoryDialog v-if="!isLook" v-model:visible="isLookingBack" :draft="id" :now="texts" :theirs="null" @take="settle" />

@@ -22,7 +22,7 @@ const props = defineProps<{
   problem: string;
   shelf: string | null;
 }>();
-const emit = defineEmits<{ history: []; shelve: []; copy: []; format: []; part: [name: string] }>();
+const emit = defineEmits<{ history: []; shelve: []; copy: []; format: []; learn: []; part: [name: string] }>();
 
 const isOpen = ref(false);
 const link = ref('');
@@ -79,6 +79,7 @@ function addPart(): void {
         <div class="more" @keydown.esc="isOpen = false">
           <button type="button" class="plain" aria-label="More" :aria-expanded="isOpen" @click="isOpen = !isOpen"><svg width="16" height="4" viewBox="0 0 16 4" aria-hidden="true"><path d="M2 0l2 2-2 2-2-2zM8 0l2 2-2 2-2-2zM14 0l2 2-2 2-2-2z" fill="currentColor" /></svg></button>
           <div v-if="isOpen" class="menu">
+            <button type="button" @click="isOpen = false; emit('learn')">Reference and examples <kbd>F1</kbd></button>
             <button type="button" @click="share">Share a link to look</button>
             <p v-if="link" class="link"><input readonly :value="link" aria-label="Link to look" @focus="($event.target as HTMLInputElement).select()" /><button type="button" @click="copy">{{ copied ? 'Copied' : 'Copy' }}</button><small>Whoever opens it reads and plays this draft as it is then, and changes nothing. <button type="button" class="quiet end" @click="endLinks">End all links</button></small></p>
             <button type="button" @click="takeFile">Take this file</button>

@@ -125,6 +125,8 @@ export function editorState(text: string, isReadOnly: boolean, doings: Doings, h
       ]),
       EditorView.contentAttributes.of({
         'aria-label': 'The text',
+        // It can be reached, and scrolled by keys, where nothing is written too.
+        tabindex: '0',
         spellcheck: 'false',
         autocapitalize: 'off',
         autocorrect: 'off',

@@ -1,0 +1,135 @@
+import { randomUUID } from 'node:crypto';
+import { watch } from 'node:fs';
+import { basename } from 'node:path';
+import { type Client, ServiceError, Unreachable } from '@wily-jester/client';
+import type { Draft, DraftTexts } from '@wily-jester/protocol';
+import type { Command } from 'commander';
+import { addressFor, clientFor, type RemoteOptions, remote } from '../remote.js';
+import { paint, print, printJson } from '../show/paint.js';
+import { GameFiles, isSame } from '../workshop/disk.js';
+
+/** An editor that saves writes several times in a row: files are read after so long, in milliseconds. */
+const REST = 120;
+/** After the line was lost, it is tried again so long after, in milliseconds. */
+const AGAIN = 1_000;
+
+const textsOf = ({ sheet, rehearsals, parts }: Draft): DraftTexts => ({ sheet, rehearsals, parts });
+
+/** A draft and the files of one's own disk, kept in step: whoever writes is followed by the other. */
+class InStep {
+  private readonly window = `disk ${randomUUID().slice(0, 8)}`;
+  private last: DraftTexts;
+  private number: number;
+  /** One thing after the other: what the disk says, then what the page says. */
+  private turn: Promise<void> = Promise.resolve();
+
+  constructor(
+    private readonly client: Client,
+    private readonly files: GameFiles,
+    private readonly draft: Draft,
+  ) {
+    this.last = textsOf(draft);
+    this.number = draft.number;
+  }
+
+  private inTurn(work: () => Promise<void>): void {
+    this.turn = this.turn.then(work).catch((error: unknown) => {
+      if (!(error instanceof ServiceError || error instanceof Unreachable)) throw error;
+      process.stderr.write(`${error.message}\n`);
+    });
+  }
+
+  /** What was saved on the disk goes to the draft. */
+  saved(): void {
+    this.inTurn(async () => {
+      const now = await this.files.read();
+      if (isSame(now, this.last)) return;
+      try {
+        await this.keep(now);
+        print(paint.dim('saved here, shown there'));
+      } catch (error) {
+        if (!(error instanceof ServiceError && error.kind === 'changed')) throw error;
+        // Both wrote: the page's text stays in the draft's history, and the page is told.
+        this.number = (await this.client.draft(this.draft.id)).number;
+        await this.keep(now);
+        print('Both wrote: this file counts, and the page’s text is in the draft’s history.');
+      }
+    });
+  }
+
+  private async keep(now: DraftTexts): Promise<void> {
+    const { number } = await this.client.keepDraft(this.draft.id, { after: this.number, ...now, window: this.window });
+    this.number = number;
+    this.last = now;
+  }
+
+  /** What was written on the page goes to the disk. */
+  private heard(number: number, window: string | null): void {
+    if (window === this.window || number <= this.number) return;
+    this.inTurn(async () => {
+      const draft = await this.client.draft(this.draft.id);
+      if (draft.number <= this.number) return;
+      const onDisk = await this.files.read();
+      // What was saved meanwhile goes first: it must not be written over.
+      if (!isSame(onDisk, this.last)) return this.saved();
+      this.number = draft.number;
+      this.last = textsOf(draft);
+      const written = await this.files.write(this.last);
+      if (written.length > 0)
+        print(paint.dim(`written there, saved here: ${written.map((file) => basename(file)).join(', ')}`));
+    });
+  }
+
+  /** Follows both until the signal. */
+  async follow(signal: AbortSignal): Promise<void> {
+    let timer: NodeJS.Timeout | undefined;
+    const watcher = watch(this.files.folder, { signal }, (_, name) => {
+      if (name !== null && !name.endsWith('.motley')) return;
+      clearTimeout(timer);
+      timer = setTimeout(() => this.saved(), REST);
+    });
+    watcher.on('error', () => undefined);
+    while (!signal.aborted) {
+      try {
+        for await (const { number, window } of this.client.followDraft(this.draft.id, signal))
+          this.heard(number, window);
+      } catch (error) {
+        if (signal.aborted) break;
+        if (error instanceof ServiceError) throw error;
+        await new Promise((done) => setTimeout(done, AGAIN));
+      }
+    }
+    clearTimeout(timer);
+    await this.turn;
+  }
+}
+
+async function openWorkshop(file: string, options: RemoteOptions): Promise<void> {
+  const files = new GameFiles(file);
+  const texts = await files.read();
+  const client = clientFor(options);
+  const draft = await client.addDraft({ ...texts, origin: files.sheet });
+  const { word } = await client.makeLogin();
+  const link = `${addressFor(options)}/workshop/${draft.id}#open=${word}`;
+  if (options.json) printJson({ draft: draft.id, link });
+  else {
+    print(`${paint.bold(draft.title)} stands in the workshop, in step with ${files.sheet}.`);
+    print(`Open ${link}`);
+    print(paint.dim('Save here or write there: each follows the other, until Ctrl C.'));
+  }
+  const stop = new AbortController();
+  process.once('SIGINT', () => stop.abort());
+  process.once('SIGTERM', () => stop.abort());
+  await new InStep(client, files, draft).follow(stop.signal);
+}
+
+export function addWorkshopCommand(program: Command): void {
+  remote(
+    program
+      .command('workshop')
+      .description('open a sheet of your disk in the workshop of a service, and keep both in step')
+      .argument('<file>', 'a rule sheet; its rehearsals and parts beside it come along'),
+  )
+    .addHelpText('after', '\nExample:\n  ./wily workshop river-nines.motley')
+    .action(openWorkshop);
+}
