@@ -149,7 +149,11 @@ const CALLS: readonly Call[] = [
     expected: answered(DEVELOPER, 404),
   },
   { call: 'delete /api/drafts/{draft}', path: () => '/api/drafts/none', expected: answered(DEVELOPER, 404) },
-  { call: 'get /api/drafts/{draft}/editions', path: () => '/api/drafts/none/editions', expected: answered(DEVELOPER, 404) },
+  {
+    call: 'get /api/drafts/{draft}/editions',
+    path: () => '/api/drafts/none/editions',
+    expected: answered(DEVELOPER, 404),
+  },
   {
     call: 'get /api/drafts/{draft}/editions/{number}',
     path: () => '/api/drafts/none/editions/1',

@@ -335,3 +335,84 @@ describe('a draft', () => {
     });
   });
 });
+
+describe('learning', () => {
+  it('goes step by step through a game of one’s own, can be left and gone on with', async () => {
+    await visit('/workshop', async (page) => {
+      await page.getByRole('link', { name: /Take the tour/ }).click();
+      const tour = page.getByRole('region', { name: 'The tour' });
+      await tour.getByText('Step 1 of 8').waitFor();
+      expect(await tour.innerText()).toContain('say "{size(pack)} cards, and {top(pack)} lies on top."');
+      await behind(page, 'shuffle pack');
+      await page.keyboard.type('\n');
+      await page.keyboard.insertText('say "{size(pack)} cards, and {top(pack)} lies on top."');
+      await tour.getByText('It is written.').waitFor();
+      await tour.getByText('Seen.').waitFor();
+      await tour.getByRole('button', { name: 'Next' }).click();
+      await tour.getByRole('button', { name: 'Write it for me' }).click();
+      await tour.getByText('Seen.').waitFor();
+      expect(await page.locator('.stage [data-pile^="hand/"]').count()).toBeGreaterThan(1);
+      await page.goto(new URL('/workshop', page.url()).href);
+      await page.getByRole('link', { name: /Take the tour/ }).click();
+      await tour.getByText('Step 2 of 8').waitFor();
+      for (const step of [3, 4, 5, 6, 7]) {
+        await tour.getByRole('button', { name: /Next|Skip/ }).click();
+        await tour.getByText(`Step ${step} of 8`).waitFor();
+        await tour.getByRole('button', { name: 'Write it for me' }).click();
+        await tour.getByText('It is written.').waitFor();
+      }
+      await page.getByText('4 pass').waitFor();
+      await tour.getByText('Seen.').waitFor();
+      await tour.getByRole('button', { name: 'Next' }).click();
+      await page.getByRole('button', { name: 'Put on the shelf' }).click();
+      await tour.getByRole('button', { name: 'That was all' }).click();
+      await tour.waitFor({ state: 'detached' });
+      expect((await developer().sheet('Barge Nines')).rehearsals).toContain('an ace counts one or eleven');
+    });
+  });
+
+  it('finds a word in the reference, and tries its example with one press', async () => {
+    await visit('/workshop', async (page) => {
+      const id = await begin(page, 'High Heron');
+      await page.keyboard.press('F1');
+      const drawer = page.getByRole('complementary', { name: 'Reference and examples' });
+      await drawer.getByLabel('Search the reference').fill('tally share');
+      await drawer.getByRole('button', { name: 'Try it as a draft' }).first().click();
+      await page.waitForURL((url) => /\/workshop\/[a-z0-9]{12}$/.test(url.pathname) && !url.pathname.endsWith(id));
+      await page
+        .getByRole('status')
+        .filter({ hasText: /Nothing wrong|doubt/ })
+        .or(page.locator('.verdict', { hasText: 'doubt' }))
+        .first()
+        .waitFor();
+    });
+  });
+
+  it('is read, and played, on a phone; and has the text above the table on a tablet in portrait', async () => {
+    const sheet = await developer().sheet('Toll Gate');
+    const { id } = await developer().addDraft({ sheet: sheet.source, rehearsals: sheet.rehearsals ?? '' });
+    await visit(
+      `/workshop/${id}`,
+      async (page) => {
+        await page.locator('.cm-content[contenteditable=false]').waitFor();
+        await page.getByRole('button', { name: 'Table', exact: true }).click();
+        await page.locator('.stage .seat.own').waitFor();
+        await page.getByRole('button', { name: 'Rehearsals', exact: true }).first().click();
+        await rehearsals(page).getByText('3 pass').waitFor();
+      },
+      390,
+      844,
+    );
+    await visit(
+      `/workshop/${id}`,
+      async (page) => {
+        const text = await page.locator('[data-editor]').boundingBox();
+        const table = await page.locator('.stage').boundingBox();
+        expect((text?.y ?? 0) + (text?.height ?? 0)).toBeLessThan(table?.y ?? 0);
+        expect(await page.locator('.cm-content').getAttribute('contenteditable')).toBe('true');
+      },
+      768,
+      1024,
+    );
+  });
+});
