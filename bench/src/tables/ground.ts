@@ -65,6 +65,7 @@ export async function startGround(rate = 100_000_000): Promise<Ground> {
         WILY_DATA: folder,
         WILY_PORT: '0',
         WILY_LOG: 'silent',
+        WILY_CONSOLE: join(ROOT, 'console/dist'),
         WILY_RATE: String(rate),
       },
       stdio: ['ignore', 'pipe', 'inherit'],

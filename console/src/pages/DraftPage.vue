@@ -317,7 +317,7 @@ function settle(chosen: Parameters<typeof draft.settle>[0]): void {
 <template>
   <PageNotice v-if="problem || (draft.problem.value && !texts)" tone="fault" title="This draft cannot be shown" :text="problem || draft.problem.value"><RouterLink class="notice-button" to="/workshop">To the workshop</RouterLink></PageNotice>
   <PageNotice v-else-if="!texts" tone="loading" title="Fetching the draft" text="The text comes first." />
-  <main v-else class="workshop" :data-shown="shown" :style="{ '--paper-share': `${seam.share.value}%` }">
+  <main v-else class="workshop" :data-played-at="bench.played.value?.at ?? ''" :data-played-ms="Math.round(bench.played.value?.milliseconds ?? 0)" :data-read-ms="Math.round(language.took.value)" :data-mistakes="firstError?.message ?? ''" :data-shown="shown" :style="{ '--paper-share': `${seam.share.value}%` }">
     <nav class="tabs" aria-label="What is shown"><button v-for="one in ['text', 'table', 'rehearsals'] as const" :key="one" type="button" class="quiet" :aria-pressed="shown === one" @click="shown = one">{{ one.charAt(0).toUpperCase() + one.slice(1) }}</button></nav>
     <section class="paper on-paper" aria-label="The text and its rehearsals">
       <DraftHead
