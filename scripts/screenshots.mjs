@@ -137,12 +137,6 @@ async function main() {
     height: 844,
     work: (page) => page.waitForSelector('.panel'),
   });
-  await shoot(`/tables/${table.id}`, 'table-open-hands.png', {
-    work: async (page) => {
-      await page.getByLabel('Open hands').click();
-      await page.waitForSelector('[data-pile=house] .open');
-    },
-  });
   // Hold'em: three people and a bot, in the third hand.
   const pot = await client.openTable({
     sheet: "Long Pot Hold'em",
@@ -188,11 +182,47 @@ async function main() {
       await page.waitForSelector('[data-pile="board"] [data-at]');
     },
   });
-  await shoot(`/tables/${potId}`, 'seats.png', {
+  // The workshop: a good text in the middle of a game, with a rule that was just changed; and the same with a mistake.
+  const begin = async (page) => {
+    await page.locator('.starters button', { hasText: 'Between the Banks' }).click();
+    for (let i = 0; i < 2; i++) {
+      await page.locator('[data-option=stay]').click();
+      await page.locator('.rail .ends', { hasText: `${2 * i + 2} of ${2 * i + 2}` }).waitFor();
+    }
+    await page.getByText('no fault').waitFor();
+  };
+  const search = async (page, text) => {
+    await page.locator('.cm-content').click();
+    await page.keyboard.press('Control+f');
+    const field = page.locator('.cm-search input[name=search]');
+    await field.fill('');
+    await field.pressSequentially(text);
+    await field.press('Enter');
+    await field.press('Escape');
+  };
+  await shoot('/workshop', 'workshop.png', {
     work: async (page) => {
-      await page.click('text=Seats and more');
-      await page.click('[data-seat-row="2"] >> text=Invite');
-      await page.waitForSelector('[aria-label="Link for Otter"]');
+      await begin(page);
+      await search(page, '1..10 = 2');
+      await page.keyboard.type('1..10 = 3');
+      await page.locator('.news', { hasText: 'Played again' }).waitFor();
+      await search(page, 'gather left, boat');
+      await page.keyboard.press('ArrowDown');
+      const box = await page.locator('.cm-line', { hasText: 'pot += paid' }).boundingBox();
+      await page.mouse.move(box.x + 60, box.y + 9);
+      await page.locator('.wj-tip').waitFor();
+    },
+  });
+  await shoot('/workshop', 'workshop-mistake.png', {
+    work: async (page) => {
+      await begin(page);
+      await search(page, 'pot += paid');
+      await page.keyboard.press('End');
+      await page.keyboard.type('\npott += ');
+      await page.locator('.wj-message').first().waitFor();
+      await page.keyboard.type('s.');
+      await page.locator('.cm-tooltip-autocomplete').waitFor();
+      await page.locator('.greyed').waitFor();
     },
   });
   const patience = await client.openTable({ sheet: 'Weir Patience', seats: [{ name: 'Wren' }], seed: 'weir light' });

@@ -29,7 +29,7 @@ async function timed(page: Page, key: string, sign: string): Promise<Timed> {
     addEventListener('keydown', () => (w.typed = performance.now()), { once: true, capture: true });
     w.seen = new Promise((done) => {
       const observer = new MutationObserver(() => {
-        if (page.dataset[watched] === before || page.dataset[watched] === '') return;
+        if (page.dataset[watched] === before) return;
         observer.disconnect();
         requestAnimationFrame(() => done(performance.now()));
       });
@@ -68,7 +68,9 @@ try {
   const last = async (): Promise<number> =>
     Number(/of (\d+)/.exec(await page.locator('.rail .ends').innerText())?.[1] ?? 0);
   while ((await last()) < CHOICES) {
-    const call = page.locator('[data-option="call"], [data-option="check"], [data-option="fold"]');
+    const call = page.locator(
+      '[data-option="call"], [data-option="check"], [data-option="fold"], [data-option="giveUp"]',
+    );
     const before = await last();
     await call.last().click();
     await page.waitForFunction((n) => !document.querySelector('.rail .ends')?.textContent?.includes(`of ${n}`), before);
@@ -83,7 +85,7 @@ try {
   const problems: Timed[] = [];
   for (let i = 0; i < KEYS; i++) {
     problems.push(await timed(page, 'q', 'mistakes'));
-    await timed(page, 'Backspace', 'playedAt');
+    await timed(page, 'Backspace', 'mistakes');
   }
   const checks: number[] = [];
   for (let i = 0; i < KEYS; i++) {
@@ -98,7 +100,7 @@ try {
   process.stdout.write(
     `Hold'em after ${await last()} choices, ${sheet.split('\n').length} lines; the middle of ${KEYS} keys\n` +
       `${ms(whole)}  from a key to the table that stands there again (goal ${MOST})\n` +
-      `${ms(median(keys.map((key) => key.reading)))}  of it reading the text, rehearsals too\n` +
+      `${ms(median(keys.map((key) => key.reading)))}  of it reading the text\n` +
       `${ms(median(keys.map((key) => key.playing)))}  of it playing the choices again\n` +
       `${ms(mistake)}  from a key to the sentence under a mistake (goal ${MOST_PROBLEM} after a pause)\n` +
       `${ms(check)}  for the service to check the same text, with nothing played: ${(whole / check).toFixed(2)} of it is the whole way in the page\n`,

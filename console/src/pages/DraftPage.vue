@@ -101,7 +101,7 @@ watch(read, async (found) => {
   const isNewProgram = bench.program.value === null || goodSheet !== texts.value?.sheet || Object.keys(texts.value.parts).length > 0;
   goodSheet = texts.value?.sheet ?? '';
   if (isNewProgram) await bench.lay(found.program, isNewText);
-  void proofs.take(found);
+  if (found.isWhole) void proofs.take(found);
 });
 
 const helpers: Helpers = {
@@ -352,7 +352,7 @@ function settle(chosen: Parameters<typeof draft.settle>[0]): void {
       </div>
     </section>
     <div class="seam" role="separator" tabindex="0" aria-orientation="vertical" aria-label="Between text and table" :aria-valuenow="Math.round(seam.share.value)" aria-valuemin="36" aria-valuemax="64" @pointerdown="seam.grab" @dblclick="seam.reset" @keydown="seam.typed" />
-    <BenchTable class="side" :bench="bench" :waits-for="waitsFor" :waits-since="goodSince" :has-rehearsals="texts.rehearsals.trim() !== ''" :pointed="pointed" :read-only="isReadOnly" @to-line="toMistake" @take-back="takeBack" @keep="isKeeping = true" @drawer="isDrawn = !isDrawn" />
+    <BenchTable class="side" :bench="bench" :waits-for="waitsFor" :waits-since="goodSince" :has-rehearsals="texts.rehearsals.trim() !== ''" :pointed="pointed" :read-only="isReadOnly" :line-text="(line: number) => (texts?.sheet.split('\n')[line - 1] ?? '')" @to-line="toMistake" @take-back="takeBack" @keep="isKeeping = true" @drawer="isDrawn = !isDrawn" />
     <LearnDrawer v-if="isLearning" @close="isLearning = false" />
     <SetupDrawer v-if="isDrawn" :bench="bench" @close="isDrawn = false" />
     <KeepDialog v-model:visible="isKeeping" :bench="bench" :whole="whole" @keep="keepRehearsal" />

@@ -24,7 +24,7 @@ const props = defineProps<{
   /** Letters press buttons: where there is one panel on the page. */
   keyed: boolean;
 }>();
-const emit = defineEmits<{ choose: [option: string, args: Record<string, string | number | boolean | null | readonly string[]>]; aim: [option: string]; playSet: [option: string]; takeSeat: []; forget: [] }>();
+const emit = defineEmits<{ choose: [option: string, args: Record<string, string | number | boolean | null | readonly string[]>]; aim: [option: string]; playSet: [option: string]; takeSeat: []; forget: []; explain: [offer: OfferedOption | null] }>();
 
 const amounts = reactive<Record<string, number>>({});
 const explained = ref<string | null>(null);
@@ -168,7 +168,7 @@ const clockPlays = computed(() => {
       </template>
       <button v-for="finisher in finishers" :key="`${finisher.option} ${finisher.words}`" type="button" class="choice" :disabled="sent !== null" :data-finish="finisher.option" @click="emit('choose', finisher.option, finisher.args)">{{ capital(finisher.words) }}</button>
       <div v-for="offer in notNow" :key="offer.option" class="one">
-        <button type="button" class="choice not-now" aria-disabled="true" :aria-describedby="`why-${offer.option}`" @click="explained = explained === offer.option ? null : offer.option; emit('forget')">{{ plainWords(offer) }}</button>
+        <button type="button" class="choice not-now" aria-disabled="true" :aria-describedby="`why-${offer.option}`" @click="explained = explained === offer.option ? null : offer.option; emit('forget'); emit('explain', explained === null ? null : offer)">{{ plainWords(offer) }}</button>
         <span :id="`why-${offer.option}`" class="visually-hidden">Not now: {{ offer.reason }}</span>
         <p v-if="reasonFor(offer.option)" class="bubble" role="status">{{ reasonFor(offer.option) }}</p>
       </div>

@@ -31,7 +31,7 @@ const props = defineProps<{
   /** Nobody is asked for a hint: there is no service behind this table. */
   noHints?: boolean;
 }>();
-const emit = defineEmits<{ narrow: [isNarrow: boolean] }>();
+const emit = defineEmits<{ narrow: [isNarrow: boolean]; explain: [line: number | null] }>();
 
 /** Drawn smaller than this, seats are drawn tightly. */
 const SMALL = 0.78;
@@ -175,7 +175,7 @@ const fault = computed(() => table.value?.fault ?? null);
 </script>
 
 <template>
-  <div v-if="view && plan && table" class="whole" :class="{ narrow: isNarrow, tight: isTight, few: isFew }">
+  <div v-if="view && plan && table" class="whole" :class="{ narrow: isNarrow, tight: isTight, few: isFew, many: isNarrow && others.length > 4 }">
     <div ref="stage" class="stage" :style="{ '--stage': `${size.width}px` }" :class="{ measuring: isMeasuring }" :data-fit="fit.toFixed(2)">
       <OvalWater :width="isNarrow && !compact ? size.width * 1.35 : size.width" :height="size.height" :style="isNarrow && !compact ? { left: `${-size.width * 0.175}px` } : {}" />
       <div v-for="side in ['left', 'top', 'right'] as const" :key="side" class="sides" :class="side">
@@ -219,6 +219,7 @@ const fault = computed(() => table.value?.fault ?? null);
       @aim="aim"
       @play-set="playSet"
       @forget="refused = null"
+      @explain="emit('explain', $event?.line ?? null)"
     >
       <template #beside>
         <button v-if="question && !hint" type="button" class="ask-hint" :disabled="isThinking" data-hint @click="askForHint">{{ isThinking ? 'Thinking …' : 'Hint' }}</button>
@@ -344,6 +345,7 @@ const fault = computed(() => table.value?.fault ?? null);
   font-style: normal;
 }
 .pointed {
+  padding: 0 5px;
   border-radius: 8px;
   box-shadow: 0 0 0 2.5px var(--soft-teal);
 }
@@ -417,6 +419,22 @@ const fault = computed(() => table.value?.fault ?? null);
 .tight .sides {
   gap: 0;
   padding-top: 4px;
+}
+/* So many on a phone: each in two lines. */
+.many .sides :deep(.who > div) {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0 6px;
+  max-width: 116px;
+}
+.many .sides :deep(.who b) {
+  flex-basis: 100%;
+}
+.many .sides :deep(.standing) {
+  display: none;
+}
+.many .sides :deep(.seat) {
+  padding-block: 1px;
 }
 .tight .middle {
   gap: 4px;

@@ -16,6 +16,8 @@ const props = defineProps<{
   /** The name under the pointer in the text: its twin at the table is marked. */
   pointed: string | null;
   readOnly?: boolean;
+  /** The text of one of the sheet's lines. */
+  lineText: (line: number) => string;
 }>();
 const emit = defineEmits<{ toLine: [line: number]; takeBack: []; keep: []; drawer: [] }>();
 const { look, fault, shown, changes, played, isStill, eyes } = props.bench;
@@ -60,6 +62,24 @@ function changeWords(where: string): string {
 }
 const lastSaid = computed(() => look.value?.said.filter(({ kind }) => kind !== 'chapter' && kind !== 'dealt').at(-1)?.text ?? '');
 const marks = computed(() => new Map(changes.value.map(({ where, was }) => [where, was])));
+/** What the names on a line that made a fault were worth as the table stood. */
+const around = ref<readonly { readonly name: string; readonly words: string }[]>([]);
+watch(
+  () => [fault.value, broken.value] as const,
+  async () => {
+    const line = fault.value?.line ?? (broken.value?.isFault ? broken.value.line : null);
+    around.value = [];
+    if (line === null || !look.value) return;
+    const names = [...new Set(props.lineText(line).match(/[A-Za-z]\w*/g) ?? [])].slice(0, 12);
+    const found: { name: string; words: string }[] = [];
+    for (const name of names) {
+      const now = await props.bench.ask((bench) => bench.value(name)).catch(() => null);
+      const [first, ...more] = now?.values ?? [];
+      if (first && first.words.length < 60) found.push({ name: first.of === null ? name : `${first.of}’s ${name}`, words: `${first.words}${more.length > 0 ? ', …' : ''}` });
+    }
+    around.value = found.slice(0, 5);
+  },
+);
 provide(MARKED, { pointed: toRef(props, 'pointed'), was: marks });
 const see = (as: BenchEyes): Promise<void> => props.bench.see(as);
 /** E goes on to the next eyes. */
@@ -79,7 +99,7 @@ function nextEyes(): void {
     <p class="news" :class="{ quietly: isWaiting }" role="status"><svg width="9" height="13" viewBox="0 0 10 14" aria-hidden="true"><path d="M5 0L10 7L5 14L0 7Z" fill="currentColor" /></svg> {{ news }}</p>
     <div v-if="!look && !fault" class="laying" aria-busy="true"><span v-for="i in 3" :key="i" class="blank" /><p>{{ isWaiting ? `The table waits for line ${waitsFor}.` : 'Laying the table.' }}</p></div>
     <div v-else class="play" :class="{ greyed: isWaiting }">
-      <TablePlay v-if="look" :shown="shown" :eyes="seen" :open="eyes === 'open'" no-hints :still="isWaiting || isStill" />
+      <TablePlay v-if="look" :shown="shown" :eyes="seen" :open="eyes === 'open'" no-hints :still="isWaiting || isStill" @explain="bench.explain($event)" />
     </div>
     <div v-if="isWaiting" class="waits on-paper" role="status">
       <div><b class="serif">The table waits for line {{ waitsFor }}</b><p>Mend it and the table plays on by the new rules. {{ look && look.last > 0 ? `Your ${counted(look.last, 'choice')} ${look.last === 1 ? 'is' : 'are'} kept.` : '' }}</p></div>
@@ -87,13 +107,13 @@ function nextEyes(): void {
       <button type="button" class="go" @click="emit('toLine', waitsFor ?? 1)">Go to line {{ waitsFor }}</button>
     </div>
     <div v-else-if="fault" class="waits fault on-paper" role="alert">
-      <div><b class="serif">{{ fault.where === '' ? 'The table cannot be laid' : 'The sheet made a fault' }}</b><p>{{ fault.where === '' ? '' : `In ${fault.where}: ` }}{{ fault.message }}</p></div>
+      <div><b class="serif">{{ fault.where === '' ? 'The table cannot be laid' : 'The sheet made a fault' }}</b><p>{{ fault.where === '' ? '' : `In ${fault.where}: ` }}{{ fault.message }}</p><dl v-if="around.length > 0"><template v-for="one in around" :key="one.name"><dt>{{ one.name }}</dt><dd>{{ one.words }}</dd></template></dl></div>
       <button v-if="look === null" type="button" class="plain" @click="bench.beginAnew()">Begin anew</button>
       <button v-else type="button" class="plain" @click="bench.go(look.at)">As it stood</button>
       <button v-if="fault.line !== null" type="button" class="go" @click="emit('toLine', fault.line)">Open line {{ fault.line }}</button>
     </div>
     <div v-else-if="broken" class="waits fault on-paper" role="alert">
-      <div><b class="serif">Choice {{ broken.choice }} {{ broken.isFault ? 'makes a fault' : 'is refused by the new text' }}</b><p>{{ broken.words }}. {{ broken.reason }}</p></div>
+      <div><b class="serif">Choice {{ broken.choice }} {{ broken.isFault ? 'makes a fault' : 'is refused by the new text' }}</b><p>{{ broken.words }}. {{ broken.reason }}</p><dl v-if="around.length > 0"><template v-for="one in around" :key="one.name"><dt>{{ one.name }}</dt><dd>{{ one.words }}</dd></template></dl></div>
       <button v-if="broken.line !== null" type="button" class="plain" @click="emit('toLine', broken.line)">Line {{ broken.line }}</button>
       <button type="button" class="plain" @click="bench.beginAnew()">Begin anew</button>
       <button type="button" class="go" @click="bench.backTo(broken.choice - 1)">{{ broken.choice === 1 ? 'Back to the start' : `Back to choice ${broken.choice - 1}` }}</button>
@@ -211,6 +231,20 @@ h2 {
   color: var(--ink-2);
   font-size: 13px;
   line-height: 18px;
+}
+.waits dl {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 2px 8px;
+  margin: 4px 0 0;
+  font-size: 13px;
+}
+.waits dt {
+  font-family: var(--mono);
+}
+.waits dd {
+  margin: 0 10px 0 0;
+  font-weight: 600;
 }
 .fault {
   border-left: 6px solid var(--vermilion);

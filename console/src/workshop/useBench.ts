@@ -122,6 +122,7 @@ export function useBench() {
 
   async function go(at: number): Promise<void> {
     refused.value = null;
+    refusedLine.value = null;
     await run((bench) => bench.ask((table) => table.go(at)), false);
   }
   async function see(as: BenchEyes): Promise<void> {
@@ -218,6 +219,10 @@ export function useBench() {
     backTo,
     choose,
     made: (): readonly Made[] => made,
+    /** Marks the line of what is explained: why it may not be chosen now. */
+    explain: (line: number | null): void => {
+      refusedLine.value = line;
+    },
     ask: aside.ask.bind(aside),
     rest: (isResting: boolean): void => {
       botsRest.value = isResting;

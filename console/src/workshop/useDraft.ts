@@ -209,4 +209,3 @@ export function useDraft(id: string) {
   });
   return { texts, summary, problem, state, words, meanwhile, takenOver, load, set, keep, settle };
 }
-export type DraftHere = ReturnType<typeof useDraft>;

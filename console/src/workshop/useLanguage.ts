@@ -4,7 +4,7 @@ import { Aside, Overdue } from './workers/aside';
 import type { Language, Read } from './workers/language.worker';
 
 /** A pause in typing, in milliseconds, after which the text is read. */
-const PAUSE = 60;
+const PAUSE = 40;
 /** The longest that reading a text may take, in milliseconds. */
 const LONGEST = 10_000;
 
@@ -38,7 +38,14 @@ export function useLanguage(texts: Readonly<Ref<DraftTexts | null>>) {
       const found = await aside.ask((language) => language.read(now));
       took.value = performance.now() - from;
       problem.value = '';
-      if (!isStale) read.value = found;
+      // The sheet first: the table need not wait for the rehearsals.
+      const before = read.value?.problems.rehearsals ?? [];
+      if (!isStale) read.value = { ...found, problems: { ...found.problems, rehearsals: before } };
+      if (!isStale) {
+        const { rehearsing, problems } = await aside.ask((language) => language.rehearsals());
+        if (!isStale)
+          read.value = { ...found, problems: { ...found.problems, rehearsals: problems }, rehearsing, isWhole: true };
+      }
     } catch (error) {
       if (!(error instanceof Overdue)) throw error;
       problem.value = 'Reading this text takes too long. Take the last change back.';
@@ -65,4 +72,3 @@ export function useLanguage(texts: Readonly<Ref<DraftTexts | null>>) {
   });
   return { read, isReading, took, problem, ask: aside.ask.bind(aside) };
 }
-export type LanguageHere = ReturnType<typeof useLanguage>;

@@ -70,7 +70,10 @@ class Message extends WidgetType {
       button.addEventListener('click', () => mend(view, this.problem));
       box.append(button);
     }
-    return box;
+    // No margins around a block: the editor measures it without them.
+    const row = Object.assign(document.createElement('div'), { className: 'wj-row' });
+    row.append(box);
+    return row;
   }
   override ignoreEvent(): boolean {
     return true;

@@ -110,8 +110,10 @@ export function sectionsOf(page: string): Section[] {
 /** The reference of the language, heading by heading. */
 export const SECTIONS: readonly Section[] = sectionsOf(reference);
 
-/** The sections that hold all of some words. */
+/** The sections that hold all of some words; where none does, those that hold most of them. */
 export function sectionsWith(wanted: string, sections = SECTIONS): readonly Section[] {
   const words = wanted.toLowerCase().split(/\s+/).filter(Boolean);
-  return sections.filter((section) => words.every((word) => section.words.includes(word)));
+  const held = sections.map((section) => words.filter((word) => section.words.includes(word)).length);
+  const most = Math.max(...held);
+  return words.length === 0 ? sections : most === 0 ? [] : sections.filter((_, i) => held[i] === most);
 }

@@ -34,6 +34,8 @@ export interface Read {
   readonly program: Program | null;
   /** The rehearsals, and the program that they run on; `null` where they cannot be run. */
   readonly rehearsing: { readonly program: Program; readonly rehearsals: readonly Rehearsal[] } | null;
+  /** Rehearsals were read as well; before, what is known of them is that of the text before. */
+  readonly isWhole: boolean;
 }
 
 let texts: DraftTexts = { sheet: '', rehearsals: '', parts: {} };
@@ -82,22 +84,21 @@ const placeOf = ({ uri, offset, end }: { uri: string; offset: number; end: numbe
 };
 
 const language = {
-  /** Takes the texts as they are now, and tells what is wrong with the sheet; the rest is asked for after. */
+  /** Takes the texts as they are now, and tells of the sheet and its parts: the table waits for nothing else. */
   read(now: DraftTexts): Read {
     texts = now;
     const sheet = look('sheet');
-    const program = sheet.playable ?? null;
     const problems: Record<FileName, readonly Problem[]> = { sheet: sheet.problems, rehearsals: [] };
     for (const file of filesIn(now)) if (partOf(file) !== null) problems[file] = look(file).problems;
-    let rehearsing: Read['rehearsing'] = null;
-    if (program && now.rehearsals.trim() !== '') {
-      const parts = familyOf(uriOf('sheet'), source).parts;
-      const compiled = compileRehearsals(now.rehearsals, now.sheet, parts);
-      problems.rehearsals = compiled.problems;
-      if (compiled.program) rehearsing = { program: compiled.program, rehearsals: compiled.rehearsals };
-    }
     const outline = sheet.outline().map(({ name, detail, offset }) => ({ name, what: detail, from: offset }));
-    return { problems, outline, program, rehearsing };
+    return { problems, outline, program: sheet.playable ?? null, rehearsing: null, isWhole: false };
+  },
+  /** The rehearsals of the texts that were read last. */
+  rehearsals(): Pick<Read, 'rehearsing'> & { readonly problems: readonly Problem[] } {
+    if (texts.rehearsals.trim() === '' || !look('sheet').playable) return { rehearsing: null, problems: [] };
+    const { parts } = familyOf(uriOf('sheet'), source);
+    const { program, rehearsals, problems } = compileRehearsals(texts.rehearsals, texts.sheet, parts);
+    return { rehearsing: program ? { program, rehearsals } : null, problems };
   },
   /** The sheet with its own parts pasted in, as it is put on the shelf. */
   whole(): string {
