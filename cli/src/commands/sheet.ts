@@ -20,7 +20,7 @@ import { paint, print, printJson } from '../show/paint.js';
 import { placeJson, placeWords } from '../show/places.js';
 import { problemLines } from '../show/problems.js';
 import { sarifOf } from '../show/sarif.js';
-import { starterRehearsals, starterSheet } from '../starter.js';
+import { starter } from '../starter.js';
 import { VERSION } from '../version.js';
 
 async function newSheet(name: string): Promise<void> {
@@ -40,8 +40,9 @@ async function newSheet(name: string): Promise<void> {
   const file = `${slug}.motley`;
   for (const path of [file, rehearsalsOf(file)])
     if (existsSync(path)) throw new Exit(`${path} is there already; nothing was written.`, NO, 'Choose another name.');
-  await writeFile(file, starterSheet(title));
-  await writeFile(rehearsalsOf(file), starterRehearsals());
+  const { sheet, rehearsals } = await starter(title);
+  await writeFile(file, sheet);
+  await writeFile(rehearsalsOf(file), rehearsals);
   print(`${file} is a small game that works, and ${rehearsalsOf(file)} tests it.`);
   print(paint.dim(`Next: ./wily play ${file} · ./wily rehearse ${file}`));
 }

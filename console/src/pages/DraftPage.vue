@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import { type Made, REGULARS } from '@wily-jester/core';
-import { computed, nextTick, onMounted, onUnmounted, ref, shallowRef, watch } from 'vue';
+import type { SoakFailure } from '@wily-jester/core';
+import { computed, nextTick, onMounted, onUnmounted, ref, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import PageNotice from '../parts/PageNotice.vue';
 import { client, role, useKey } from '../session';
@@ -13,8 +13,9 @@ import HistoryDialog from '../workshop/HistoryDialog.vue';
 import KeepDialog from '../workshop/KeepDialog.vue';
 import LearnDrawer from '../workshop/learn/LearnDrawer.vue';
 import TourCard from '../workshop/learn/TourCard.vue';
-import { marksFor } from '../workshop/markings';
+import { firstErrorOf, marksFor, verdictOf } from '../workshop/markings';
 import OutlineRow from '../workshop/OutlineRow.vue';
+import { justBefore, type Placed, whereItEnded } from '../workshop/placing';
 import RehearsalPanel from '../workshop/RehearsalPanel.vue';
 import RenameBar from '../workshop/RenameBar.vue';
 import SetupDrawer from '../workshop/SetupDrawer.vue';
@@ -22,6 +23,7 @@ import SoakPanel from '../workshop/SoakPanel.vue';
 import { useBench } from '../workshop/useBench';
 import { useDraft } from '../workshop/useDraft';
 import { useLanguage } from '../workshop/useLanguage';
+import { useNames } from '../workshop/useNames';
 import { useProofs } from '../workshop/useProofs';
 import { useSeam } from '../workshop/useSeam';
 import type { FilePlace } from '../workshop/workers/language.worker';
@@ -45,7 +47,6 @@ const caret = ref(0);
 const pointed = ref<string | null>(null);
 const editor = ref<InstanceType<typeof SheetEditor> | null>(null);
 const outlineRow = ref<InstanceType<typeof OutlineRow> | null>(null);
-const renaming = shallowRef<{ readonly offset: number; readonly name: string } | null>(null);
 const isDrawn = ref(false);
 const isLearning = ref(false);
 const isTouring = ref(route.query.tour !== undefined && !isLook);
@@ -79,17 +80,7 @@ phone.addEventListener('change', onPhone);
 onUnmounted(() => phone.removeEventListener('change', onPhone));
 const isReadOnly = computed(() => isLook || isPhone.value);
 
-/** Errors of the sheet and of its own parts keep it from being played. */
-const firstError = computed(() => {
-  const found = read.value;
-  if (!found) return null;
-  for (const name of filesIn(texts.value ?? { sheet: '', rehearsals: '', parts: {} })) {
-    if (name === 'rehearsals') continue;
-    const error = found.problems[name]?.find(({ severity }) => severity === 'error');
-    if (error) return { file: name, ...error };
-  }
-  return null;
-});
+const firstError = computed(() => (read.value && texts.value ? firstErrorOf(read.value, texts.value) : null));
 const waitsFor = computed(() => (read.value && read.value.program === null ? (firstError.value?.line ?? 1) : null));
 watch(waitsFor, (line, before) => {
   if (line !== null && before === null) goodSince.value = Date.now();
@@ -128,20 +119,7 @@ const marks = computed(() =>
     names: bench.setup.value?.seats.map(({ name }) => name) ?? [],
   }),
 );
-const verdict = computed(() => {
-  if (language.problem.value !== '') return { words: language.problem.value, isGood: false, line: null };
-  const found = read.value;
-  if (!found) return { words: '', isGood: true, line: null };
-  const errors = filesIn(texts.value ?? { sheet: '', rehearsals: '', parts: {} }).flatMap((name) => (found.problems[name] ?? []).filter(({ severity }) => severity === 'error').map((one) => ({ ...one, file: name })));
-  const here = errors.filter((one) => one.file === file.value);
-  const [first] = here.length > 0 ? here : errors;
-  if (first) {
-    const where = first.file === file.value ? '' : ` of the ${first.file === 'sheet' ? 'sheet' : first.file === 'rehearsals' ? 'rehearsals' : first.file}`;
-    return { words: errors.length === 1 ? `1 mistake, line ${first.line}${where}` : `${errors.length} mistakes, line ${first.line}${where}`, isGood: false, line: first.line };
-  }
-  const warnings = found.problems[file.value] ?? [];
-  return warnings.length > 0 ? { words: `${warnings.length === 1 ? '1 doubt' : `${warnings.length} doubts`}, line ${warnings[0]?.line}`, isGood: true, line: warnings[0]?.line ?? null } : { words: 'Nothing wrong', isGood: true, line: null };
-});
+const verdict = computed(() => verdictOf(read.value, texts.value, file.value, language.problem.value));
 
 // What just ran is brought into sight, unless somebody is writing.
 watch(
@@ -151,7 +129,6 @@ watch(
     if (now && line !== null && file.value === 'sheet' && before !== null && now.at !== before.at) editor.value?.reveal(line);
   },
 );
-const textNow = (): string => (texts.value ? textOf(texts.value, file.value) : '');
 function change(text: string): void {
   if (texts.value) draft.set(withText(texts.value, file.value, text));
 }
@@ -172,38 +149,7 @@ const toMistake = (line: number): Promise<void> => {
   const inThis = read.value?.problems[file.value]?.some((one) => one.line === line) === true;
   return toLine(line, inThis ? file.value : (firstError.value?.file ?? 'rehearsals'));
 };
-async function define(offset: number): Promise<void> {
-  const [place] = await language.ask((it) => it.definitions(file.value, offset, textNow()));
-  if (place) await toPlace(place);
-}
-async function askName(offset: number): Promise<void> {
-  if (isReadOnly.value) return;
-  const here = (await language.ask((it) => it.references(file.value, offset, textNow()))).find((place) => place.file === file.value && place.from <= offset && offset <= place.to);
-  if (here && texts.value) renaming.value = { offset, name: textOf(texts.value, file.value).slice(here.from, here.to) };
-}
-async function rename(name: string): Promise<string | null> {
-  const at = renaming.value;
-  if (!at || !texts.value) return null;
-  const found = await language.ask((it) => it.rename(file.value, at.offset, name));
-  if (found.problem !== null) return found.problem;
-  let next = texts.value;
-  for (const one of filesIn(next)) {
-    const places = found.places.filter((place) => place.file === one).sort((a, b) => b.from - a.from);
-    let text = textOf(next, one);
-    for (const { from, to } of places) text = text.slice(0, from) + name + text.slice(to);
-    next = withText(next, one, text);
-  }
-  draft.set(next);
-  renaming.value = null;
-  editor.value?.focus();
-  return null;
-}
-async function format(): Promise<void> {
-  if (!texts.value || isReadOnly.value) return;
-  const now = textOf(texts.value, file.value);
-  const laid = await language.ask((it) => it.format(now));
-  if (laid !== now) change(laid);
-}
+const { renaming, define, askName, rename, format } = useNames({ language, texts, file, isReadOnly, set: draft.set, goTo: toPlace, focus: () => editor.value?.focus() });
 async function addPart(name: string): Promise<void> {
   if (!texts.value) return;
   draft.set({ ...texts.value, parts: { [name]: `part "${name}" {\n}\n`, ...texts.value.parts } });
@@ -225,31 +171,9 @@ const lineOfTitle = (title: string): number => {
   const lines = (texts.value?.rehearsals ?? '').split('\n');
   return lines.findIndex((line) => line.includes(`"${title}"`)) + 1;
 };
-/** Puts the table where a rehearsal ended. */
-async function putThere({ way }: Rehearsed): Promise<void> {
-  const made = way.rows.map(({ seat, option, args }): Made => ({ seat, by: 'person', option, args: args as Made['args'], places: args as Made['args'], words: option }));
-  await bench.relay(
-    {
-      seats: way.seats.map((name) => ({ name, bot: null })),
-      settings: way.settings,
-      seed: way.seed,
-      gets: Object.fromEntries(Object.entries(way.gets).map(([path, faces]) => [path, faces.split(' ')])),
-      soaked: null,
-    },
-    made,
-  );
-  shown.value = 'table';
-}
-/** Puts the table to just before a soaked game went wrong. */
-async function putBefore({ way, seats }: NonNullable<(typeof proofs)['soaked']['value']>['failures'][number]): Promise<void> {
-  const now = bench.setup.value;
-  if (!now) return;
-  const made = way.choices.map(({ seat, choice }): Made => {
-    const args = (choice?.args ?? {}) as Made['args'];
-    return { seat, by: seat < 0 ? 'table' : 'person', option: choice?.option ?? 'time', args, places: args, words: choice?.option ?? 'time is up' };
-  });
-  const seated = REGULARS.slice(0, seats).map((name) => ({ name, bot: null }));
-  await bench.relay({ seats: seated, settings: {}, gets: {}, soaked: way.seed }, made);
+/** Puts the table where a rehearsal ended, or to just before a soaked game went wrong. */
+async function put({ setup, made }: Placed): Promise<void> {
+  await bench.relay(setup, made);
   shown.value = 'table';
 }
 
@@ -347,8 +271,8 @@ function settle(chosen: Parameters<typeof draft.settle>[0]): void {
       <RenameBar v-if="renaming" :name="renaming.name" :rename="rename" @close="renaming = null" />
       <SheetEditor ref="editor" class="text" :file="file" :text="textOf(texts, file)" :marks="marks" :read-only="isReadOnly" :helpers="helpers" @change="change" @moved="caret = $event" @define="define" @rename="askName" @outline="outlineRow?.open()" @format="format" />
       <div class="below">
-        <RehearsalPanel :results="proofs.results.value" :reach="proofs.reach.value" :running="proofs.isRunning.value" :waits-for="waitsFor" :has-text="texts.rehearsals.trim() !== ''" :wrong="read?.problems.rehearsals.find(({ severity }) => severity === 'error') ? 'a mistake in their text' : ''" @show="(result: Rehearsed) => toLine(result.failure?.line ?? lineOfTitle(result.title), 'rehearsals')" @put="putThere" />
-        <SoakPanel :proofs="proofs" :waits-for="waitsFor" :on-shelf="draft.summary.value?.shelf ?? null" @put="putBefore" @to-line="(line: number) => toLine(line)" />
+        <RehearsalPanel :results="proofs.results.value" :reach="proofs.reach.value" :running="proofs.isRunning.value" :waits-for="waitsFor" :has-text="texts.rehearsals.trim() !== ''" :wrong="read?.problems.rehearsals.find(({ severity }) => severity === 'error') ? 'a mistake in their text' : ''" @show="(result: Rehearsed) => toLine(result.failure?.line ?? lineOfTitle(result.title), 'rehearsals')" @put="(result: Rehearsed) => put(whereItEnded(result))" />
+        <SoakPanel :proofs="proofs" :waits-for="waitsFor" :on-shelf="draft.summary.value?.shelf ?? null" @put="(failure: SoakFailure) => put(justBefore(failure))" @to-line="(line: number) => toLine(line)" />
       </div>
     </section>
     <div class="seam" role="separator" tabindex="0" aria-orientation="vertical" aria-label="Between text and table" :aria-valuenow="Math.round(seam.share.value)" aria-valuemin="36" aria-valuemax="64" @pointerdown="seam.grab" @dblclick="seam.reset" @keydown="seam.typed" />

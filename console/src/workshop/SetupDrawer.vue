@@ -5,6 +5,7 @@ import { computed, ref, shallowRef } from 'vue';
 import SeatMark from '../parts/SeatMark.vue';
 import StackedPack from '../parts/StackedPack.vue';
 import { botsOf } from '../table/setup';
+import SideDrawer from './SideDrawer.vue';
 import type { BenchHere } from './useBench';
 import type { BenchEyes, Seating } from './workers/table.worker';
 
@@ -56,8 +57,7 @@ const eyesIn = (value: string): BenchEyes => (/^\d+$/.test(value) ? Number(value
 </script>
 
 <template>
-  <aside class="drawer on-paper" aria-label="Seats, eyes, settings" @keydown.esc="emit('close')">
-    <header><h2>Seats, eyes, settings</h2><button type="button" class="quiet close" aria-label="Close" @click="emit('close')">×</button></header>
+  <SideDrawer title="Seats, eyes, settings" @close="emit('close')">
     <label class="row">Seen by <select :value="String(eyes)" @change="bench.see(eyesIn(($event.target as HTMLSelectElement).value))"><option v-for="one in EYES" :key="one.name" :value="String(one.value)">{{ one.name }}</option></select></label>
     <h3>Seats</h3>
     <div v-for="(one, i) in seats" :key="i" class="seat">
@@ -85,38 +85,14 @@ const eyesIn = (value: string): BenchEyes => (/^\d+$/.test(value) ? Number(value
     </form>
     <h3>Stacked cards</h3>
     <StackedPack v-if="plan" :model-value="gets" :plan="plan" :seats="seats.map(({ name }) => name)" @update:model-value="stack" />
-  </aside>
+  </SideDrawer>
 </template>
 
 <style scoped>
-.drawer {
-  position: absolute;
-  z-index: 15;
-  inset: 0 0 0 auto;
-  width: min(380px, 100%);
-  padding: 14px 20px 24px;
-  overflow-y: auto;
-  background: var(--paper);
-  color: var(--ink);
-  box-shadow: -10px 0 28px #050c1466;
-  font-size: 14px;
-}
-header {
-  display: flex;
-  justify-content: space-between;
-}
-h2 {
-  font-size: 18px;
-}
 h3 {
   margin: 16px 0 4px;
   font: 600 13px/18px var(--sans);
   color: var(--ink-2);
-}
-.close {
-  width: 32px;
-  height: 32px;
-  font-size: 22px;
 }
 .row {
   display: flex;

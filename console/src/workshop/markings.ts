@@ -1,5 +1,6 @@
+import type { Problem } from '@wily-jester/motley';
 import type { Marks } from './editor/marks';
-import type { FileName } from './files';
+import { type DraftTexts, type FileName, filesIn } from './files';
 import type { Read } from './workers/language.worker';
 import type { Reach, Rehearsed } from './workers/proof.worker';
 import type { Look, SheetFault } from './workers/table.worker';
@@ -55,4 +56,55 @@ export function marksFor(known: {
       ...(refusal !== null && !isWaiting ? [{ line: refusal, text: 'refuses this', kind: 'refuses' as const }] : []),
     ],
   };
+}
+
+/** Nothing was read yet. */
+export const NO_READ: Read = {
+  problems: { sheet: [], rehearsals: [] },
+  outline: [],
+  program: null,
+  rehearsing: null,
+  isWhole: false,
+};
+
+/** A problem, and the file in which it stands. */
+type Placed = Problem & { readonly file: FileName };
+
+const errorsIn = (read: Read, file: FileName): Placed[] =>
+  (read.problems[file] ?? []).filter(({ severity }) => severity === 'error').map((problem) => ({ ...problem, file }));
+
+/** The first error of the sheet or of its own parts: it keeps the text from being played. */
+export const firstErrorOf = (read: Read, texts: DraftTexts): Placed | null =>
+  filesIn(texts)
+    .filter((file) => file !== 'rehearsals')
+    .flatMap((file) => errorsIn(read, file))[0] ?? null;
+
+/** Whether anything is wrong, in a few words, and where. */
+export interface Verdict {
+  readonly words: string;
+  readonly isGood: boolean;
+  readonly line: number | null;
+}
+
+const counted = (n: number, word: string): string => `${n} ${word}${n === 1 ? '' : 's'}`;
+
+/** What is wrong with the texts: of the file that is looked at first. @param trouble why they could not be read at all */
+export function verdictOf(read: Read | null, texts: DraftTexts | null, file: FileName, trouble: string): Verdict {
+  if (trouble !== '') return { words: trouble, isGood: false, line: null };
+  if (!read || !texts) return { words: '', isGood: true, line: null };
+  const errors = filesIn(texts).flatMap((one) => errorsIn(read, one));
+  const first = errors.find((one) => one.file === file) ?? errors[0];
+  if (first) {
+    const where =
+      first.file === file ? '' : first.file.startsWith('part ') ? ` of ${first.file}` : ` of the ${first.file}`;
+    return {
+      words: `${counted(errors.length, 'mistake')}, line ${first.line}${where}`,
+      isGood: false,
+      line: first.line,
+    };
+  }
+  const [doubt, ...more] = read.problems[file] ?? [];
+  return doubt
+    ? { words: `${counted(1 + more.length, 'doubt')}, line ${doubt.line}`, isGood: true, line: doubt.line }
+    : { words: 'Nothing wrong', isGood: true, line: null };
 }

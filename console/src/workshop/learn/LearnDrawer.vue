@@ -3,6 +3,7 @@ import { computed, onMounted, ref } from 'vue';
 import { useRouter } from 'vue-router';
 import { client, role } from '../../session';
 import type { DraftTexts } from '../files';
+import SideDrawer from '../SideDrawer.vue';
 import { SECTIONS, sectionsWith } from './reference';
 
 /** The reference over the table: searched by words, each example tried with one press. */
@@ -29,8 +30,7 @@ async function tryOut(texts: DraftTexts): Promise<void> {
 </script>
 
 <template>
-  <aside class="drawer on-paper" aria-label="Reference and examples" @keydown.esc="emit('close')">
-    <header><h2>Reference and examples</h2><button type="button" class="quiet close" aria-label="Close the reference" @click="emit('close')">×</button></header>
+  <SideDrawer title="Reference and examples" wide @close="emit('close')">
     <input ref="input" v-model="wanted" type="search" placeholder="What are you looking for?" aria-label="Search the reference" />
     <p v-if="wrong" role="alert" class="wrong">{{ wrong }}</p>
     <p v-if="shown.length === 0">No section has these words: there are {{ SECTIONS.length }} in all.</p>
@@ -44,30 +44,10 @@ async function tryOut(texts: DraftTexts): Promise<void> {
         </div>
       </template>
     </section>
-  </aside>
+  </SideDrawer>
 </template>
 
 <style scoped>
-.drawer {
-  position: absolute;
-  z-index: 16;
-  inset: 0 0 0 auto;
-  width: min(620px, 100%);
-  padding: 14px 22px 40px;
-  overflow-y: auto;
-  background: var(--paper);
-  color: var(--ink);
-  box-shadow: -10px 0 28px #050c1466;
-}
-header {
-  display: flex;
-  justify-content: space-between;
-}
-.close {
-  width: 32px;
-  height: 32px;
-  font-size: 22px;
-}
 input {
   width: 100%;
   margin: 6px 0 8px;
