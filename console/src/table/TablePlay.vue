@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import type { Plan } from '@wily-jester/protocol';
 import { computed, onUnmounted, ref, watch } from 'vue';
 import { RouterLink } from 'vue-router';
 import ActionPanel from './ActionPanel.vue';
@@ -167,6 +168,15 @@ const stretch = computed(() => {
 const spotsHeight = computed(() => (((spotted.value?.height ?? 4) - 4) * stretch.value + 4) * ((cardWidth.value * 1.4) / 4));
 const isHollow = (name: string): boolean => plan.value?.piles.find((p) => p.name === name)?.many !== null;
 
+/** Nothing lies open yet, and nobody holds a card: then the game says in a sentence what it is. */
+const firstWords = computed(() => {
+  const now = view.value;
+  if (!now || !plan.value || now.number > 0 || now.waiting.kind === 'over') return '';
+  const laid = [...middle.value.flat(), ...(spotted.value ? [spotted.value.piles] : [])].flatMap((cell) => cell ?? []);
+  const held = now.seats.flatMap(({ seat }) => seatPilesOf(now, plan.value as Plan, seat));
+  const isBare = [...held, ...laid.filter(({ facing }) => facing !== 'down')].every(({ state }) => state.size === 0);
+  return isBare ? (/^.*?[.!?](?=\s|$)/.exec(plan.value.blurb)?.[0] ?? plan.value.blurb) : '';
+});
 const { isPointed, was } = useMarked();
 const status = computed(() => statusOf(view.value, table.value));
 const winners = computed(() => (view.value?.result?.winners ?? []).map((seat) => heldBy(seat)?.name).join(' and '));
@@ -192,6 +202,7 @@ const fault = computed(() => table.value?.fault ?? null);
           </template>
         </div>
         <p v-if="tableValues.length > 0" class="values" data-zone><span v-for="[name, value] in tableValues" :key="name" :class="{ pointed: isPointed(name) }">{{ plan.labels.table[name] }} <b>{{ figureWords(value) }}</b><em v-if="was.has(name)" class="was">was {{ was.get(name) }}</em></span></p>
+        <p v-if="firstWords !== ''" class="first" data-zone>{{ firstWords }}</p>
         <p v-if="view.waiting.kind === 'over'" class="over" role="status" data-zone><b class="serif">The game is over.</b> {{ winners ? `${winners} ${view.result?.winners.length === 1 ? 'wins' : 'win'}.` : '' }}</p>
       </div>
       <div class="mine"><SeatZone data-zone v-bind="{ ...seatProps, cardWidth: ownWidth, room: ownRoom }" :view="view" :plan="plan" :seat="ownSeat" :own="eyes !== 'watch'" :holder="holderOf(ownSeat)" v-on="seatTouches" /><span v-if="offers.length > 0 && !isAlone && !isTight" class="glow" aria-hidden="true" /></div>
@@ -352,6 +363,12 @@ const fault = computed(() => table.value?.fault ?? null);
 .values b {
   color: var(--paper);
   font-weight: 600;
+}
+.first {
+  max-width: 44ch;
+  color: var(--mist-2);
+  font-size: 15px;
+  text-align: center;
 }
 .over {
   background: var(--abyss);
