@@ -137,6 +137,10 @@ describe('the workshop', () => {
       await page.locator('.water header h2').click();
       await page.keyboard.press('ArrowLeft');
       await page.locator('.rail .ends', { hasText: '0 of 2' }).waitFor();
+      await page.keyboard.press('e');
+      await page.locator('.eyes', { hasText: 'with Wren’s eyes' }).waitFor();
+      await page.keyboard.press('k');
+      await page.getByRole('dialog').getByLabel('What it shows').waitFor();
     });
   });
 
@@ -332,6 +336,34 @@ describe('a draft', () => {
       await page.waitForURL(/\/workshop\/[a-z0-9]{12}$/);
       await page.getByRole('heading', { name: 'Toll Gate' }).waitFor();
       await page.getByText('3 pass').waitFor();
+    });
+  });
+});
+
+describe('what runs in the page', () => {
+  it('turns rules into code in workers alone, which can reach no address; pages may not', async () => {
+    await visit('/workshop', async (page) => {
+      const workers: string[] = [];
+      page.on('worker', (worker) => workers.push(worker.url()));
+      await begin(page, 'High Heron');
+      await until(() => workers.some((url) => url.includes('proof.worker')), 'the workers');
+      const policy = async (url: string): Promise<string> =>
+        (await page.request.get(url)).headers()['content-security-policy'] ?? '';
+      for (const name of ['table', 'proof'])
+        expect(await policy(workers.find((url) => url.includes(`${name}.worker`)) ?? '')).toBe(
+          "default-src 'none'; script-src 'self' 'unsafe-eval'",
+        );
+      expect(await policy(page.url())).not.toContain('unsafe-eval');
+      expect(await policy(workers.find((url) => url.includes('language.worker')) ?? '')).not.toContain('unsafe-eval');
+      const worker = page.workers().find((one) => one.url().includes('table.worker'));
+      expect(
+        await worker?.evaluate(() =>
+          fetch('/api/session').then(
+            () => 'reached',
+            () => 'not reached',
+          ),
+        ),
+      ).toBe('not reached');
     });
   });
 });

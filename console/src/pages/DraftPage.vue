@@ -222,6 +222,13 @@ function typed(event: KeyboardEvent): void {
   const { look } = bench;
   if (event.key === 'ArrowLeft' && look.value && look.value.at > 0) void bench.go(look.value.at - 1);
   else if (event.key === 'ArrowRight' && look.value && look.value.at < look.value.last) void bench.go(look.value.at + 1);
+  else
+    queueMicrotask(() => {
+      // A letter that presses a choice is that choice's.
+      if (event.defaultPrevented) return;
+      if (event.key === 'e') void bench.nextEyes();
+      if (event.key === 'k' && (look.value?.last ?? 0) > 0 && !isReadOnly.value) isKeeping.value = true;
+    });
 }
 onMounted(() => addEventListener('keydown', typed));
 onUnmounted(() => removeEventListener('keydown', typed));

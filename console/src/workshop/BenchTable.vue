@@ -4,7 +4,6 @@ import { MARKED } from '../table/marked';
 import TablePlay from '../table/TablePlay.vue';
 import BenchRail from './BenchRail.vue';
 import type { BenchHere } from './useBench';
-import type { BenchEyes } from './workers/table.worker';
 
 /** The table of the text beside it: played, gone back in, kept as a rehearsal. */
 const props = defineProps<{
@@ -57,7 +56,7 @@ const news = computed(() => {
 /** Whose figure it is, in words. */
 function changeWords(where: string): string {
   const [, seat, name] = /^(\d+) (.+)$/.exec(where) ?? [];
-  const words = seat === undefined ? where.replace(/\/.*? /, ' ') : `${names.value[Number(seat) - 1]}’s ${name}`;
+  const words = seat === undefined ? where.replace(/\/[^ /]* /, ' ') : `${names.value[Number(seat) - 1]}’s ${name}`;
   return words.charAt(0).toUpperCase() + words.slice(1);
 }
 const lastSaid = computed(() => look.value?.said.filter(({ kind }) => kind !== 'chapter' && kind !== 'dealt').at(-1)?.text ?? '');
@@ -81,19 +80,13 @@ watch(
   },
 );
 provide(MARKED, { pointed: toRef(props, 'pointed'), was: marks });
-const see = (as: BenchEyes): Promise<void> => props.bench.see(as);
-/** E goes on to the next eyes. */
-function nextEyes(): void {
-  const order: BenchEyes[] = ['asked', ...names.value.keys(), 'open'];
-  void see(order[(order.indexOf(eyes.value) + 1) % order.length] ?? 'asked');
-}
 </script>
 
 <template>
   <section class="water" aria-label="The table">
     <header>
       <h2>{{ look?.view.chapter.title || look?.plan.name || 'The table' }}</h2>
-      <button type="button" class="quiet eyes" :title="'E changes eyes'" @click="nextEyes">{{ eyesWords }}</button>
+      <button type="button" class="quiet eyes" :title="'E changes eyes'" @click="bench.nextEyes()">{{ eyesWords }}</button>
       <button type="button" class="tab" @click="emit('drawer')"><span aria-hidden="true">‹</span> Seats, eyes, settings</button>
     </header>
     <p class="news" :class="{ quietly: isWaiting }" role="status"><svg width="9" height="13" viewBox="0 0 10 14" aria-hidden="true"><path d="M5 0L10 7L5 14L0 7Z" fill="currentColor" /></svg> {{ news }}</p>

@@ -35,7 +35,7 @@ export const isSame = (a: DraftTexts, b: DraftTexts): boolean =>
 
 /** The name of a game in its text, as far as it can be read. */
 export const titleIn = (sheet: string): string =>
-  /^\s*game\s+"([^"\n]{1,80})"/m.exec(sheet)?.[1]?.trim() || 'A game without a name';
+  /^[ \t]*game[ \t]+"([^"\n]{1,80})"/m.exec(sheet)?.[1]?.trim() || 'A game without a name';
 
 /** What its files are called when they are taken away: `between-the-banks`. */
 export const fileStem = (title: string): string =>
@@ -44,4 +44,4 @@ export const fileStem = (title: string): string =>
     .replace(/['’]/g, '')
     .toLowerCase()
     .replace(/[^a-z0-9]+/g, '-')
-    .replace(/^-+|-+$/g, '') || 'game';
+    .replace(/^-|-$/g, '') || 'game';

@@ -129,6 +129,11 @@ export function useBench() {
     eyes.value = as;
     await run((bench) => bench.ask((table) => table.look(as)), false);
   }
+  /** Goes on to the next eyes: whoever is asked, each seat, all hands open. */
+  function nextEyes(): Promise<void> {
+    const order: BenchEyes[] = ['asked', ...(setup.value?.seats.keys() ?? []), 'open'];
+    return see(order[(order.indexOf(eyes.value) + 1) % order.length] ?? 'asked');
+  }
   /** Begins anew with the same seats and settings. @param seed another shuffle */
   const beginAnew = (seed?: string): Promise<void> =>
     relay({ ...(seed === undefined ? {} : { seed }), soaked: null }, []);
@@ -215,6 +220,7 @@ export function useBench() {
     relay,
     go,
     see,
+    nextEyes,
     beginAnew,
     backTo,
     choose,

@@ -26,7 +26,7 @@ const LONGEST_TITLE = 80;
 
 /** The name of the game in a text, as far as it can be read: nothing is compiled for it. */
 function titleIn(sheet: string): string {
-  const title = /^\s*game\s+"([^"\n]{1,200})"/m.exec(sheet)?.[1]?.trim() ?? '';
+  const title = /^[ \t]*game[ \t]+"([^"\n]{1,200})"/m.exec(sheet)?.[1]?.trim() ?? '';
   return [...(title || 'A game without a name').replace(/[\p{Cc}\p{Cf}\p{Cs}]/gu, '')].slice(0, LONGEST_TITLE).join('');
 }
 

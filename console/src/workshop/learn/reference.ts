@@ -81,7 +81,7 @@ export function draftOf({ part, text }: Example, all: readonly Example[]): Draft
     case 'part': {
       const used = all.find((example) => example.part === 'part')?.text ?? '';
       const uses = all.find((example) => example.part === 'uses')?.text ?? '';
-      const name = /^\s*part\s+"([\w-]+)"/m.exec(used)?.[1] ?? 'part';
+      const name = /^[ \t]*part[ \t]+"([\w-]+)"/m.exec(used)?.[1] ?? 'part';
       return sheet(around('finish', uses), { [name]: used });
     }
     default:
