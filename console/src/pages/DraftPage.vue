@@ -34,7 +34,7 @@ const route = useRoute();
 const router = useRouter();
 const id = String(route.params.draft);
 const isLook = route.name === 'look';
-const draft = useDraft(id);
+const draft = useDraft(id, isLook);
 const { texts, meanwhile, takenOver } = draft;
 const language = useLanguage(texts);
 const { read } = language;
@@ -63,7 +63,8 @@ onMounted(async () => {
   if (isLook) {
     const key = route.hash.slice(1);
     history.replaceState(history.state, '', route.path);
-    if (key !== '' && !(await useKey(key).catch(() => false))) {
+    // A developer reads every draft, and may take a copy.
+    if (key !== '' && role.value !== 'developer' && !(await useKey(key).catch(() => false))) {
       problem.value = 'This link is unknown, or has ended. Ask whoever shared it for a new one.';
       return;
     }
@@ -87,10 +88,11 @@ watch(waitsFor, (line, before) => {
 });
 
 watch(read, async (found) => {
-  if (!found?.program) return;
-  const isNewText = goodSheet !== '' && texts.value !== null && goodSheet !== texts.value.sheet;
-  const isNewProgram = bench.program.value === null || goodSheet !== texts.value?.sheet || Object.keys(texts.value.parts).length > 0;
-  goodSheet = texts.value?.sheet ?? '';
+  const of = language.of.value;
+  if (!found?.program || !of) return;
+  const isNewText = goodSheet !== '' && goodSheet !== of.sheet;
+  const isNewProgram = bench.program.value === null || goodSheet !== of.sheet || (!found.isWhole && Object.keys(of.parts).length > 0);
+  goodSheet = of.sheet;
   if (isNewProgram) await bench.lay(found.program, isNewText);
   if (found.isWhole) void proofs.take(found);
 });

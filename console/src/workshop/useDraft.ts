@@ -22,8 +22,9 @@ const textsOf = ({ sheet, rehearsals, parts }: Draft): DraftTexts => ({ sheet, r
 /**
  * One draft, kept at the service as it is typed. What could not be kept stays in this browser until it can. Nobody's
  * text is overwritten: where two windows write, the later one is shown both.
+ * @param isRead it is only looked at: nothing is kept, and nothing heard of it
  */
-export function useDraft(id: string) {
+export function useDraft(id: string, isRead = false) {
   const texts = shallowRef<DraftTexts | null>(null);
   const summary = shallowRef<DraftSummary | null>(null);
   const problem = ref('');
@@ -47,6 +48,7 @@ export function useDraft(id: string) {
     try {
       const draft = await client.value.draft(id);
       take(draft);
+      if (isRead) return;
       const mirror = mirrorIn();
       if (mirror && !isSame(mirror.texts, textsOf(draft))) {
         // What this browser could not hand over goes on, unless somebody else has written since.

@@ -15,7 +15,8 @@ export function useLanguage(texts: Readonly<Ref<DraftTexts | null>>) {
     LONGEST,
   );
   const read = shallowRef<Read | null>(null);
-  /** The last text that was played: with a mistake in the text, this one stays. */
+  /** The texts that were read: those that are typed may be on already. */
+  const of = shallowRef<DraftTexts | null>(null);
   const isReading = ref(false);
   /** How long the last reading took, in milliseconds. */
   const took = ref(0);
@@ -40,7 +41,10 @@ export function useLanguage(texts: Readonly<Ref<DraftTexts | null>>) {
       problem.value = '';
       // The sheet first: the table need not wait for the rehearsals.
       const before = read.value?.problems.rehearsals ?? [];
-      if (!isStale) read.value = { ...found, problems: { ...found.problems, rehearsals: before } };
+      if (!isStale) {
+        of.value = now;
+        read.value = { ...found, problems: { ...found.problems, rehearsals: before } };
+      }
       if (!isStale) {
         const { rehearsing, problems } = await aside.ask((language) => language.rehearsals());
         if (!isStale)
@@ -70,5 +74,5 @@ export function useLanguage(texts: Readonly<Ref<DraftTexts | null>>) {
     window.clearTimeout(timer);
     aside.stop();
   });
-  return { read, isReading, took, problem, ask: aside.ask.bind(aside) };
+  return { read, of, isReading, took, problem, ask: aside.ask.bind(aside) };
 }
