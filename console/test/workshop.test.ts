@@ -12,7 +12,7 @@ import {
   titleIn,
   withText,
 } from '../src/workshop/files';
-import { firstErrorOf, marksFor, NO_READ, verdictOf } from '../src/workshop/markings';
+import { firstErrorOf, marksFor, movedLines, NO_READ, verdictOf } from '../src/workshop/markings';
 import { firstSetup, fittingSetup } from '../src/workshop/setup';
 import { textsInFiles, zipOf } from '../src/workshop/taking';
 
@@ -136,11 +136,22 @@ describe('what is said of a text', () => {
       results: [],
       reach: { covered: [1], missed: [2] },
       names: [],
+      good: '',
+      now: '',
     } as const;
     expect(marksFor(known)).toMatchObject({ ran: [], waits: null, notes: [], covered: [1], missed: [2] });
     expect(marksFor({ ...known, isWaiting: false }).notes).toEqual([
       { line: 3, text: 'refuses this', kind: 'refuses' },
     ]);
+  });
+});
+
+describe('lines of the text that was played last', () => {
+  it('stand where they stand in the text as it is, but for those that were changed', () => {
+    const moved = movedLines('a\nb\nc\nd', 'a\nnew\nlines\nc\nd');
+    expect(moved([1, 2, 3, 4])).toEqual([1, 4, 5]);
+    expect(movedLines('a\nb', 'a\nb')([1, 2])).toEqual([1, 2]);
+    expect(movedLines('a\nb\nb', 'a\nb')([1, 2, 3])).toEqual([1, 2]);
   });
 });
 

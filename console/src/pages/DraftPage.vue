@@ -119,6 +119,8 @@ const marks = computed(() =>
     results: proofs.results.value,
     reach: proofs.reach.value,
     names: bench.setup.value?.seats.map(({ name }) => name) ?? [],
+    good: goodSheet,
+    now: language.of.value?.sheet ?? '',
   }),
 );
 const verdict = computed(() => verdictOf(read.value, texts.value, file.value, language.problem.value));

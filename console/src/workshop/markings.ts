@@ -18,8 +18,12 @@ export function marksFor(known: {
   readonly results: readonly Rehearsed[];
   readonly reach: Reach;
   readonly names: readonly string[];
+  /** The sheet that was played last, to which the lines above belong, and the sheet as it is. */
+  readonly good: string;
+  readonly now: string;
 }): Marks {
-  const { file, read, isWaiting, look, fault, refusal, results, reach, names } = known;
+  const { file, read, isWaiting, look, fault, refusal, results, reach, names, good, now } = known;
+  const moved = movedLines(good, now);
   const problems = read?.problems[file] ?? [];
   if (file === 'rehearsals')
     return {
@@ -44,8 +48,8 @@ export function marksFor(known: {
       isWaiting || !look || look.waits === null || asked.length === 0
         ? null
         : { line: look.waits, words: `waits for ${asked.length > 2 ? `${asked.length} seats` : asked.join(' and ')}` },
-    covered: reach.covered,
-    missed: reach.missed,
+    covered: moved(reach.covered),
+    missed: moved(reach.missed),
     notes: [
       ...(fault && fault.line !== null && !isWaiting
         ? [{ line: fault.line, text: fault.message, kind: 'fault' as const }]
@@ -56,6 +60,18 @@ export function marksFor(known: {
       ...(refusal !== null && !isWaiting ? [{ line: refusal, text: 'refuses this', kind: 'refuses' as const }] : []),
     ],
   };
+}
+
+/** Where lines of a text stand in another one: before and behind what was changed. Those within it are left out. */
+export function movedLines(from: string, to: string): (lines: readonly number[]) => readonly number[] {
+  if (from === to || from === '') return (lines) => lines;
+  const [a, b] = [from.split('\n'), to.split('\n')];
+  let before = 0;
+  while (before < a.length && before < b.length && a[before] === b[before]) before++;
+  let behind = 0;
+  while (behind < a.length - before && behind < b.length - before && a.at(-1 - behind) === b.at(-1 - behind)) behind++;
+  return (lines) =>
+    lines.flatMap((line) => (line <= before ? [line] : line > a.length - behind ? [line + b.length - a.length] : []));
 }
 
 /** Nothing was read yet. */
