@@ -1,3 +1,4 @@
+import { createServer } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { Client, type ServiceError, Unreachable } from '@wily-jester/client';
 import type { ClientMessage, ServerMessage, TableView } from '@wily-jester/protocol';
@@ -149,6 +150,24 @@ describe('the client', () => {
     expect(await waiting).toBeInstanceOf(Unreachable);
     await expect(follow.choose({ ask: 0, option: 'hit', once: 'b' })).rejects.toThrow(Unreachable);
     expect(sockets).toHaveLength(1);
+  });
+
+  it('asks once more where a line was closed, if it only reads', async () => {
+    const asked: string[] = [];
+    const dropping = createServer((request, response) => {
+      asked.push(request.method ?? '');
+      // The first request on each way is dropped without a word.
+      if (asked.filter((method) => method === request.method).length === 1) request.socket.destroy();
+      else response.setHeader('content-type', 'application/json').end('{"drafts":[]}');
+    });
+    await new Promise<void>((done) => dropping.listen(0, '127.0.0.1', done));
+    const { port } = dropping.address() as AddressInfo;
+    const dropped = new Client({ address: `http://127.0.0.1:${port}` });
+    expect(await dropped.drafts()).toEqual([]);
+    await expect(dropped.addDraft({ sheet: '' })).rejects.toThrow(Unreachable);
+    expect(asked).toEqual(['GET', 'GET', 'POST']);
+    dropping.closeAllConnections();
+    dropping.close();
   });
 
   it('asks without a key where it has none, and says who does not answer', async () => {

@@ -72,13 +72,19 @@ export class Client {
     const headers: Record<string, string> = {};
     if (this.options.key !== undefined) headers.authorization = `Bearer ${this.options.key}`;
     if (body !== undefined) headers['content-type'] = 'application/json';
-    let response: Response;
-    try {
-      response = await fetch(`${this.options.address}${path}`, {
+    const send = (): Promise<Response> =>
+      fetch(`${this.options.address}${path}`, {
         method,
         headers,
         ...(body === undefined ? {} : { body: JSON.stringify(body) }),
         ...(signal ? { signal } : {}),
+      });
+    let response: Response;
+    try {
+      // A line that was kept open may have been closed at the other end just now: what only reads is asked once more.
+      response = await send().catch((error: unknown) => {
+        if (method !== 'GET' || signal?.aborted) throw error;
+        return send();
       });
     } catch (error) {
       if (signal?.aborted) throw error;
