@@ -161,4 +161,10 @@ input {
 .off {
   opacity: 0.6;
 }
+@media (max-width: 600px) {
+  /* There the text is read, and nothing is kept. */
+  .keep {
+    display: none;
+  }
+}
 </style>

@@ -266,6 +266,12 @@ h2 {
   text-overflow: ellipsis;
   white-space: nowrap;
 }
+@media (max-width: 600px) {
+  /* The drawer says it too. */
+  .eyes {
+    display: none;
+  }
+}
 @media (prefers-reduced-motion: reduce) {
   .play {
     transition: none;
