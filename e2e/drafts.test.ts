@@ -69,6 +69,14 @@ describe('drafts', () => {
     expect((await developer.edition(draft.id, 1)).sheet).toBe(SHEET);
     expect((await developer.edition(draft.id, 5)).sheet).toContain('// 4');
     expect((await problemOf(developer.edition(draft.id, 3))).status).toBe(404);
+    // What another window wrote, and what is replaced and not typed over, stays however new it is.
+    const keep = (after: number, window: string, anew = false) =>
+      developer.keepDraft(draft.id, { after, ...texts(draft), sheet: `${SHEET}// ${window} ${after}\n`, window, anew });
+    await keep(5, 'one');
+    await keep(6, 'two');
+    await keep(7, 'two');
+    await keep(8, 'two', true);
+    expect((await developer.editions(draft.id)).map(({ number }) => number)).toEqual([9, 8, 6, 5, 1]);
   });
 
   it('become a version on the shelf, once they are without errors', async () => {

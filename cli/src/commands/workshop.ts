@@ -51,14 +51,15 @@ class InStep {
         if (!(error instanceof ServiceError && error.kind === 'changed')) throw error;
         // Both wrote: the page's text stays in the draft's history, and the page is told.
         this.number = (await this.client.draft(this.draft.id)).number;
-        await this.keep(now);
+        await this.keep(now, true);
         print('Both wrote: this file counts, and the page’s text is in the draft’s history.');
       }
     });
   }
 
-  private async keep(now: DraftTexts): Promise<void> {
-    const { number } = await this.client.keepDraft(this.draft.id, { after: this.number, ...now, window: this.window });
+  private async keep(now: DraftTexts, anew = false): Promise<void> {
+    const texts = { after: this.number, ...now, window: this.window, anew };
+    const { number } = await this.client.keepDraft(this.draft.id, texts);
     this.number = number;
     this.last = now;
   }

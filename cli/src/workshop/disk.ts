@@ -48,6 +48,8 @@ export class GameFiles {
     const written: string[] = [];
     for (const [file, text, before] of wanted) {
       if (text === (before ?? '')) continue;
+      // A file that this game did not use is somebody else's: a part of its name must not write over it.
+      if (before === undefined && existsSync(file)) continue;
       const fresh = `${file}.new`;
       await writeFile(fresh, text);
       await rename(fresh, file);

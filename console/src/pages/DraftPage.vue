@@ -245,7 +245,7 @@ const otherAt = computed(() => (meanwhile.value ?? null)?.at.toLocaleTimeString(
 const takenAt = computed(() => takenOver.value?.toLocaleTimeString('en', { hour: '2-digit', minute: '2-digit', hour12: false }) ?? '');
 function settle(chosen: Parameters<typeof draft.settle>[0]): void {
   if (meanwhile.value) draft.settle(chosen);
-  else draft.set(chosen);
+  else void draft.replace(chosen);
 }
 </script>
 

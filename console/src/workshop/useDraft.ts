@@ -35,6 +35,8 @@ export function useDraft(id: string, isRead = false) {
   const keptAt = shallowRef(new Date());
   const now = shallowRef(new Date());
   const window_ = newWord().slice(0, 40);
+  /** What is kept next begins an edition: what stood there was not typed over, but replaced. */
+  let isAnew = false;
   let number = 0;
   let kept: DraftTexts | null = null;
   let timer = 0;
@@ -110,7 +112,8 @@ export function useDraft(id: string, isRead = false) {
     }
     state.value = 'keeping';
     try {
-      const answer = await client.value.keepDraft(id, { after: number, ...wanted, window: window_ });
+      const answer = await client.value.keepDraft(id, { after: number, ...wanted, window: window_, anew: isAnew });
+      isAnew = false;
       ({ number } = answer);
       summary.value = answer;
       kept = wanted;
@@ -164,9 +167,16 @@ export function useDraft(id: string, isRead = false) {
     kept = theirs.texts;
     meanwhile.value = null;
     texts.value = chosen;
+    isAnew = true;
     mirror();
     state.value = 'typing';
     void keep();
+  }
+  /** Puts other texts in the place of these, which stay in the history. */
+  async function replace(next: DraftTexts): Promise<void> {
+    await keep();
+    isAnew = true;
+    set(next);
   }
 
   /** Hears of what other windows keep, as long as the page is open. */
@@ -209,5 +219,5 @@ export function useDraft(id: string, isRead = false) {
     void keep();
     window.clearTimeout(timer);
   });
-  return { texts, summary, problem, state, words, meanwhile, takenOver, load, set, keep, settle };
+  return { texts, summary, problem, state, words, meanwhile, takenOver, load, set, replace, keep, settle };
 }

@@ -48,6 +48,7 @@ export const keepDraftSchema = {
   properties: {
     after: { ...number, description: 'The number of the draft that these texts were made from' },
     ...texts,
+    anew: { type: 'boolean', description: 'What was there before stays an edition of its own, however new it is' },
     window: { type: 'string', minLength: 1, maxLength: 60, description: "The writer's own word for itself" },
   },
 } as const;

@@ -104,9 +104,10 @@ export async function addDraft({ sheet, rehearsals = '', parts = {}, origin }: N
  */
 export async function keepDraft(
   id: string,
-  { after, sheet, rehearsals, parts, window }: KeepDraft,
+  { after, sheet, rehearsals, parts, window, anew = false }: KeepDraft,
 ): Promise<DraftSummary> {
   const now = new Date();
+  const before = await DraftRow.findByPk(id, { attributes: ['writer'], raw: true });
   const [changed] = await DraftRow.update(
     {
       title: titleIn(sheet),
@@ -126,15 +127,17 @@ export async function keepDraft(
       number: row.number,
     });
   }
-  await keepEdition(row);
+  // What another window wrote is never part of one's own typing.
+  await keepEdition(row, anew || (before?.writer ?? null) !== (row.writer ?? null));
   return summaryOf(row);
 }
 
-/** Keeps a draft as it is now: what is typed within a minute is one edition. */
-async function keepEdition(row: DraftRow): Promise<void> {
+/** Keeps a draft as it is now: what is typed within a minute is one edition. @param anew the edition before stays as it is */
+async function keepEdition(row: DraftRow, anew = true): Promise<void> {
   const { id: draftId, number, title, sheet, rehearsals, parts, changedAt: at } = row;
   const last = await EditionRow.findOne({ where: { draftId }, order: [['number', 'DESC']] });
-  const goesOn = last && last.shelf === null && last.number > 1 && at.getTime() - last.at.getTime() < ONE_EDITION;
+  const goesOn =
+    !anew && last && last.shelf === null && last.number > 1 && at.getTime() - last.at.getTime() < ONE_EDITION;
   // The moment of an edition stays that of its beginning: else typing without a rest would be one edition.
   if (goesOn)
     await EditionRow.update({ number, title, sheet, rehearsals, parts }, { where: { draftId, number: last.number } });

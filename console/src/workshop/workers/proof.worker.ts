@@ -4,7 +4,6 @@ import {
   type CoveragePoint,
   Fault,
   lineOf,
-  lineWords,
   ownLine,
   type Program,
   type Rehearsal,
@@ -114,9 +113,6 @@ const proof = {
   /** Plays so many random games, and what they show. */
   soak(rules: Program, games: number, from: number): SoakReport {
     return soak(rules, { games, from, seed: 1 });
-  },
-  whereIs(rules: Program, line: number): string {
-    return lineWords(rules, line);
   },
   trial(rules: Program, games: number): SmallTrial {
     return playTrial(rules, games);
