@@ -46,6 +46,17 @@ describe('./wily workshop', () => {
       parts: {},
     });
     await until(() => readFileSync(file, 'utf8').includes('Rush Twelves'), 'what was written is saved');
+    // A part of the name of a file that the game does not use writes over nothing.
+    writeFileSync(join(folder, 'other.motley'), 'somebody else’s');
+    const then = await client.draft(id);
+    await client.keepDraft(id, {
+      after: then.number,
+      sheet: then.sheet.replace('Twelves', 'Ends'),
+      rehearsals: then.rehearsals,
+      parts: { other: 'part "other" { }' },
+    });
+    await until(() => readFileSync(file, 'utf8').includes('Rush Ends'), 'the sheet is saved');
+    expect(readFileSync(join(folder, 'other.motley'), 'utf8')).toBe('somebody else’s');
     child.kill('SIGINT');
     await ended;
     // The same file is the same draft the next time.
