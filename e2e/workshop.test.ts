@@ -205,6 +205,20 @@ describe('the workshop', () => {
     });
   });
 
+  it('goes from place to place with F6, past those where nothing can be reached', async () => {
+    const { id } = await developer().addDraft({
+      sheet: 'game "Six" for 2 seats { deck standard play { ask seats[1] { option go { } } finish } }',
+    });
+    await visit(`/workshop/${id}`, async (page) => {
+      await page.locator('[data-option]').waitFor();
+      await page.locator('.cm-content').click();
+      await page.keyboard.press('F6');
+      await page.locator('.water :focus').waitFor();
+      await page.keyboard.press('F6');
+      await page.locator('.cm-content:focus').waitFor();
+    });
+  });
+
   it('lays the table with other seats, eyes, settings, shuffles and cards', async () => {
     await visit('/workshop', async (page) => {
       await begin(page, 'High Heron');

@@ -206,6 +206,7 @@ async function takeCopy(): Promise<void> {
 }
 
 const NEXT = ['[data-editor] .cm-content', '.water', '[aria-label="Rehearsals"]', '.drawer'];
+const FIRST = 'button:not(:disabled), [tabindex="0"], input, select';
 function typed(event: KeyboardEvent): void {
   if (event.key === 'F1') {
     event.preventDefault();
@@ -214,10 +215,14 @@ function typed(event: KeyboardEvent): void {
   }
   if (event.key === 'F6') {
     event.preventDefault();
-    const places = NEXT.map((selector) => document.querySelector<HTMLElement>(selector)).filter((one): one is HTMLElement => one !== null);
-    const at = places.findIndex((place) => place.contains(document.activeElement));
-    const next = places[(at + (event.shiftKey ? places.length - 1 : 1)) % places.length];
-    const target = next?.matches('[contenteditable]') ? next : next?.querySelector<HTMLElement>('button:not(:disabled), [tabindex="0"], input, select');
+    // A place where nothing can be reached is passed over.
+    const places = NEXT.flatMap((selector) => {
+      const place = document.querySelector<HTMLElement>(selector);
+      const first = place?.matches('[contenteditable]') ? place : place?.querySelector<HTMLElement>(FIRST);
+      return place && first ? [{ place, first }] : [];
+    });
+    const at = places.findIndex(({ place }) => place.contains(document.activeElement));
+    const target = places[(at + (event.shiftKey ? places.length - 1 : 1)) % places.length]?.first;
     target?.focus();
     return;
   }
