@@ -242,6 +242,13 @@ describe('soaking a sheet', () => {
     expect(code).toBe(1);
     expect(out).toContain('This deals from pack, and pack is empty. (line 3)');
     expect(out).toMatch(/again: \.\/wily soak .*dry\.motley --games 1 --from \d+ --seed 1/);
+    const both = await wily(['soak', file, LANTERN, '--games', '5', '--junit', 'soaked.xml', '--json'], { cwd });
+    expect(both.code).toBe(1);
+    expect((JSON.parse(both.out) as { file: string; games: number }[]).map(({ games }) => games)).toEqual([5, 5]);
+    const report = readFileSync(join(cwd, 'soaked.xml'), 'utf8');
+    expect(report).toMatch(/<testsuite name="[^"]*dry\.motley" tests="\d+" failures="[1-5]"/);
+    expect(report).toMatch(/<testsuite name="[^"]*lantern-twenty-one\.motley" tests="1" failures="0"/);
+    expect(report).toContain('This deals from pack, and pack is empty.');
     const wrong = await wily(['soak', file, '--bot', 'steady']);
     expect([wrong.code, wrong.err]).toEqual([2, expect.stringContaining('no bot "steady"')]);
   });

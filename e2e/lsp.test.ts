@@ -222,12 +222,62 @@ describe('the language server', () => {
       return (await editor.request<{ label: string }[]>('textDocument/completion', place)).map((item) => item.label);
     };
     const afterPoint = await labels(SHEET.replace('s.bank -= 1', 's.'), 'pass { s.', 2);
-    expect(afterPoint).toEqual(expect.arrayContaining(['bank', 'hand', 'score', 'pips']));
-    expect(afterPoint).not.toContain('deck');
+    expect(afterPoint).toEqual(['bank', 'hand', 'score', 'place']);
     const plain = await labels(SHEET.replace('s.bank -= 1', 'sa'), 'pass { sa', 3);
     expect(plain).toEqual(expect.arrayContaining(['say', 'total', 'rounds', 'turnOf', 'sum']));
-    const clock = await labels(SHEET.replace('else pass {', 'else p {'), 'else p', 4);
+    const card = await labels(SHEET.replace('min(c.pips, 10)', 'min(c.'), 'min(c.', 5);
+    expect(card).toEqual(expect.arrayContaining(['rank', 'pips', 'pile']));
+    expect(card).not.toContain('bank');
+    const unknown = await labels(SHEET.replace('worth(c))', 'x.'), 'x.', 6);
+    expect(unknown).toEqual(expect.arrayContaining(['bank', 'rank', 'score']));
+    const clock = await labels(SHEET.replace('else pass {', 'else p {'), 'else p', 7);
     expect(clock).toEqual(expect.arrayContaining(['draw', 'pass']));
+  });
+
+  it('lays out the lines that are marked, and no others', async () => {
+    const text = SHEET.replace('  deck standard', '      deck standard').replace('  pile stock', '\n\n\n pile stock');
+    await open(text);
+    type Edit = { range: { start: { line: number; character: number }; end: { line: number } }; newText: string };
+    const marked = (from: number, to: number) =>
+      editor.request<Edit[]>('textDocument/rangeFormatting', {
+        textDocument: { uri: URI },
+        range: { start: { line: from, character: 0 }, end: { line: to, character: 0 } },
+        options: { tabSize: 2, insertSpaces: true },
+      });
+    const deck = await marked(3, 4);
+    expect(deck).toEqual([
+      { range: { start: { line: 3, character: 0 }, end: { line: 3, character: 19 } }, newText: '  deck standard' },
+    ]);
+    const empty = await marked(4, 8);
+    expect(empty.map(({ range, newText }) => [range.start.line, range.end.line, newText])).toEqual([
+      [5, 6, ''],
+      [6, 7, ''],
+      [7, 7, '  pile stock face down'],
+    ]);
+  });
+
+  it('offers whole forms to an editor that can fill them in, where they may stand', async () => {
+    const other = new Editor();
+    await other.request('initialize', {
+      processId: null,
+      rootUri: null,
+      capabilities: { textDocument: { completion: { completionItem: { snippetSupport: true } } } },
+    });
+    other.notify('initialized', {});
+    const forms = async (text: string, word: string, version: number) => {
+      other.notify('textDocument/didOpen', { textDocument: { uri: URI, languageId: 'motley', version, text } });
+      const place = at(word, 1, text);
+      place.position.character += word.length;
+      const items = await other.request<{ label: string; kind: number }[]>('textDocument/completion', place);
+      other.notify('textDocument/didClose', { textDocument: { uri: URI } });
+      return items.filter(({ kind }) => kind === 15).map(({ label }) => label);
+    };
+    expect(await forms(SHEET.replace('deck standard', 'deck standard\n  pq'), '  pq', 1)).toContain('pile hand');
+    const inside = await forms(SHEET.replace('s.bank -= 1', ''), 'option pass { ', 1);
+    expect(inside).toContain('for each');
+    expect(inside).not.toContain('pile hand');
+    expect(await forms(SHEET, 'sum(h, ', 1)).toEqual([]);
+    expect(await other.close()).toBe(0);
   });
 
   it('lays a sheet out, and outlines it', async () => {

@@ -1,7 +1,9 @@
+import { writeFile } from 'node:fs/promises';
 import { lineWords, type Program, type SoakReport, soak } from '@wily-jester/core';
 import type { Command } from 'commander';
 import { Exit, NO, WRONG_USE } from '../exit.js';
-import { programIn } from '../files.js';
+import { eachFile, programIn } from '../files.js';
+import { junitOf, type Suite, soakSuite } from '../show/junit.js';
 import { paint, print, printJson } from '../show/paint.js';
 import { placeJson } from '../show/places.js';
 import { wholeNumber } from '../words.js';
@@ -14,6 +16,7 @@ interface SoakOptions {
   set?: string[];
   bot?: string;
   seats?: string;
+  junit?: string;
   json?: boolean;
 }
 
@@ -53,7 +56,19 @@ function report(program: Program, file: string, options: SoakOptions, found: Soa
   );
 }
 
-async function soakSheet(file: string, options: SoakOptions): Promise<void> {
+async function soakFiles(files: readonly string[], options: SoakOptions): Promise<void> {
+  const several = files.length > 1;
+  const done = await eachFile(files, (file) => soakSheet(file, options, several));
+  if (options.junit !== undefined) await writeFile(options.junit, junitOf(done.map(({ suite }) => suite)));
+  if (options.json) printJson(several ? done.map(({ json }) => json) : done[0]?.json);
+  if (done.some(({ isGood }) => !isGood)) process.exitCode ||= NO;
+}
+
+async function soakSheet(
+  file: string,
+  options: SoakOptions,
+  several: boolean,
+): Promise<{ suite: Suite; json: object; isGood: boolean }> {
   const { program } = await programIn(file);
   const games = wholeNumber('--games', options.games, 1, 10_000_000);
   const seed = wholeNumber('--seed', options.seed, 0, 1_000_000);
@@ -79,9 +94,14 @@ async function soakSheet(file: string, options: SoakOptions): Promise<void> {
     ...(bot === undefined ? {} : { bot }),
     ...(seats === undefined ? {} : { seats }),
   });
-  if (options.json) printJson(forMachines(program, found));
-  else report(program, file, options, found, (performance.now() - start) / 1000);
-  if (found.failures.length > 0 || found.endless.length > 0) process.exitCode = NO;
+  const seconds = (performance.now() - start) / 1000;
+  if (several && !options.json) print(paint.bold(program.name));
+  if (!options.json) report(program, file, options, found, seconds);
+  return {
+    suite: soakSuite(file, found, seconds),
+    json: several ? { file, ...forMachines(program, found) } : forMachines(program, found),
+    isGood: found.failures.length === 0 && found.endless.length === 0,
+  };
 }
 
 const forMachines = (program: Program, found: SoakReport): object => ({
@@ -95,18 +115,19 @@ const forMachines = (program: Program, found: SoakReport): object => ({
 /** `soak`: many random games of a sheet. */
 export function addSoakCommand(commands: Command): void {
   commands
-    .command('soak <file>')
-    .description('play many random games, with random wrong choices, and report what goes wrong')
+    .command('soak <files...>')
+    .description('play many random games of sheets, with random wrong choices, and report what goes wrong')
     .option('--games <number>', 'how many games', '1000')
     .option('--seed <number>', 'the same number gives the same games', '1')
     .option('--from <number>', 'the number of the first game', '0')
     .option('--set <setting...>', 'settings, such as rounds=5')
     .option('--bot <name>', "one of the sheet's bots plays, instead of chance")
     .option('--seats <number>', 'always so many seats')
+    .option('--junit <file>', 'also write what goes wrong as JUnit XML')
     .option('--json', 'for machines')
     .addHelpText(
       'after',
-      '\nExamples:\n  ./wily soak sheets/lantern-twenty-one.motley --games 2000\n  ./wily soak river-nines.motley --games 1 --from 17',
+      '\nExamples:\n  ./wily soak sheets/lantern-twenty-one.motley --games 2000\n  ./wily soak river-nines.motley --games 1 --from 17\n  ./wily soak sheets/*.motley --junit soaked.xml',
     )
-    .action(soakSheet);
+    .action(soakFiles);
 }

@@ -1,4 +1,4 @@
-import type { RehearsalResult } from '@wily-jester/core';
+import type { RehearsalResult, SoakReport } from '@wily-jester/core';
 import type { Problem } from '@wily-jester/motley';
 
 const escaped = (text: string): string => text.replace(/[<>&"']/g, (sign) => `&#${sign.charCodeAt(0)};`);
@@ -33,6 +33,22 @@ export function checkSuite(file: string, problems: readonly Problem[]): Suite {
     name: file,
     file,
     cases: cases.length > 0 ? cases : [{ title: 'check', line: 1, seconds: 0, failure: null }],
+  };
+}
+
+/** A soak as a suite: a test for each game that went wrong or did not end, or one that passes. */
+export function soakSuite(file: string, { failures, endless }: SoakReport, seconds: number): Suite {
+  const cases = [
+    ...failures.map(({ game, choice, line, what }) => ({
+      title: `game ${game}, after choice ${choice}`,
+      failure: { line: line ?? 1, message: what },
+    })),
+    ...endless.map((game) => ({ title: `game ${game}`, failure: { line: 1, message: 'This game did not end.' } })),
+  ].map((each) => ({ ...each, line: each.failure.line, seconds: seconds / (failures.length + endless.length) }));
+  return {
+    name: file,
+    file,
+    cases: cases.length > 0 ? cases : [{ title: 'soak', line: 1, seconds, failure: null }],
   };
 }
 

@@ -8,6 +8,7 @@ import { CONSTANTS, FUNCTIONS } from '../symbols/builtins.js';
 import type { Sheet } from '../symbols/scope.js';
 import { describe, MEMBERS } from './describe.js';
 import { type Family, type FamilyFile, partName } from './family.js';
+import { membersAt } from './members.js';
 import { type Occurrence, occurrenceAt, occurrencesIn, type Space, sameThing } from './occurrences.js';
 import { callAround, wordStart } from './shape.js';
 import { WORDS } from './words.js';
@@ -174,6 +175,13 @@ export class Analysis {
     const say = (name: string, space: Space): string | undefined =>
       this.sheet && describe(this.sheet, this.program, name, space)?.split('\n')[0];
     if (afterPoint) {
+      const point = this.text.lastIndexOf('.', offset - 1);
+      const known = this.sheet && membersAt(this.sheet, this.text, point);
+      if (known)
+        return known.map((name): Suggestion => {
+          const detail = say(name, 'name');
+          return detail ? { name, kind: 'name', detail } : { name, kind: 'member', detail: MEMBERS[name] };
+        });
       const kept = [
         ...(this.sheet?.vars ?? []).filter((v) => v.of.k !== 'table'),
         ...(this.sheet?.piles ?? []).filter((p) => p.perSeat || p.by === 'team'),

@@ -7,6 +7,7 @@ import {
   DiagnosticSeverity,
   ErrorCodes,
   FoldingRangeKind,
+  InsertTextFormat,
   type Location,
   MarkupKind,
   ProposedFeatures,
@@ -19,11 +20,12 @@ import {
   type TextEdit,
 } from 'vscode-languageserver/node.js';
 import { TextDocument } from 'vscode-languageserver-textdocument';
-import { format } from '../format/format.js';
+import { format, laidOut } from '../format/format.js';
 import type { Problem } from '../problems.js';
 import { Analysis, type Place, RenameError, type Suggestion } from './analysis.js';
 import { type Family, familyOf, type Texts } from './family.js';
 import { foldsOf, TOKEN_KINDS, tokensOf } from './shape.js';
+import { snippetsAt } from './snippets.js';
 
 const KINDS: Readonly<Record<Suggestion['kind'], CompletionItemKind>> = {
   keyword: CompletionItemKind.Keyword,
@@ -83,24 +85,29 @@ export function serveEditors(input: NodeJS.ReadableStream, output: NodeJS.Writab
   const documents = new TextDocuments(TextDocument);
   const known = new Map<string, Analysis>();
 
-  connection.onInitialize(() => ({
-    capabilities: {
-      textDocumentSync: TextDocumentSyncKind.Incremental,
-      completionProvider: { triggerCharacters: ['.'] },
-      hoverProvider: true,
-      definitionProvider: true,
-      referencesProvider: true,
-      signatureHelpProvider: { triggerCharacters: ['(', ','] },
-      documentSymbolProvider: true,
-      workspaceSymbolProvider: true,
-      foldingRangeProvider: true,
-      semanticTokensProvider: { legend: { tokenTypes: [...TOKEN_KINDS], tokenModifiers: [] }, full: true },
-      renameProvider: { prepareProvider: true },
-      documentFormattingProvider: true,
-      codeActionProvider: { codeActionKinds: [CodeActionKind.QuickFix] },
-    },
-    serverInfo: { name: 'motley' },
-  }));
+  let takesSnippets = false;
+  connection.onInitialize(({ capabilities: theirs }) => {
+    takesSnippets = theirs.textDocument?.completion?.completionItem?.snippetSupport === true;
+    return {
+      capabilities: {
+        textDocumentSync: TextDocumentSyncKind.Incremental,
+        completionProvider: { triggerCharacters: ['.'] },
+        hoverProvider: true,
+        definitionProvider: true,
+        referencesProvider: true,
+        signatureHelpProvider: { triggerCharacters: ['(', ','] },
+        documentSymbolProvider: true,
+        workspaceSymbolProvider: true,
+        foldingRangeProvider: true,
+        semanticTokensProvider: { legend: { tokenTypes: [...TOKEN_KINDS], tokenModifiers: [] }, full: true },
+        renameProvider: { prepareProvider: true },
+        documentFormattingProvider: true,
+        documentRangeFormattingProvider: true,
+        codeActionProvider: { codeActionKinds: [CodeActionKind.QuickFix] },
+      },
+      serverInfo: { name: 'motley' },
+    };
+  });
 
   const texts: Texts = {
     text: (uri) => documents.get(uri)?.getText() ?? fileText(uri),
@@ -186,13 +193,20 @@ export function serveEditors(input: NodeJS.ReadableStream, output: NodeJS.Writab
   connection.onDefinition((params) => at(params, (analysis, offset) => analysis.definitions(offset).map(locationOf)));
   connection.onReferences((params) => at(params, (analysis, offset) => analysis.references(offset).map(locationOf)));
   connection.onCompletion((params) =>
-    at(params, (analysis, offset) =>
-      analysis.suggestions(offset).map(({ name, kind, detail }) => ({
+    at(params, (analysis, offset) => [
+      ...analysis.suggestions(offset).map(({ name, kind, detail }) => ({
         label: name,
         kind: KINDS[kind],
         ...(detail === undefined ? {} : { detail }),
       })),
-    ),
+      ...(takesSnippets ? snippetsAt(analysis.text, offset) : []).map(({ label, detail, body }) => ({
+        label,
+        detail,
+        kind: CompletionItemKind.Snippet,
+        insertText: body,
+        insertTextFormat: InsertTextFormat.Snippet,
+      })),
+    ]),
   );
   connection.onPrepareRename((params) =>
     at(params, (analysis, offset) => {
@@ -260,6 +274,18 @@ export function serveEditors(input: NodeJS.ReadableStream, output: NodeJS.Writab
     const formatted = format(text);
     if (formatted === text) return [];
     return [{ range: { start: document.positionAt(0), end: document.positionAt(text.length) }, newText: formatted }];
+  });
+  connection.onDocumentRangeFormatting(({ textDocument, range: { start, end } }) => {
+    const text = documents.get(textDocument.uri)?.getText() ?? '';
+    const lines = text.split(/\r\n?|\n/);
+    // A range that ends at the beginning of a line does not mean that line.
+    const until = end.character === 0 && end.line > start.line ? end.line - 1 : end.line;
+    return laidOut(text).flatMap((line, i): TextEdit[] => {
+      if (i < start.line || i > until || line === lines[i]) return [];
+      const from = { line: i, character: 0 };
+      if (line === null) return [{ range: { start: from, end: { line: i + 1, character: 0 } }, newText: '' }];
+      return [{ range: { start: from, end: { line: i, character: lines[i]?.length ?? 0 } }, newText: line }];
+    });
   });
   connection.onCodeAction(({ textDocument, range: wanted }) => {
     const document = documents.get(textDocument.uri);

@@ -51,27 +51,42 @@ function shapeOf(line: string): LineShape {
  * a line and all comments stay as they are. Formatting twice gives the same as formatting once.
  */
 export function format(text: string): string {
-  const out: string[] = [];
+  const kept = laidOut(text).filter((line) => line !== null);
+  return `${kept.join('\n')}\n`;
+}
+
+/** The lines of a text as they are laid out, one for each of its own: `null` for an empty line that goes. */
+export function laidOut(text: string): (string | null)[] {
+  const out: (string | null)[] = [];
   let depth = 0;
   let goesOn = false;
+  /** Where the last line is that stays; empty lines after it are one at most. */
+  let last = -1;
+  const dropEmpty = (): void => {
+    if (out[last] !== '') return;
+    out[last] = null;
+    while (last >= 0 && out[last] === null) last--;
+  };
   for (const raw of text.replace(/\r\n?/g, '\n').replace(/\t/g, STEP).split('\n')) {
     const line = raw.trim();
     if (line === '') {
-      if (out.length > 0 && out.at(-1) !== '') out.push('');
+      const stays = last >= 0 && out[last] !== '';
+      out.push(stays ? '' : null);
+      if (stays) last = out.length - 1;
       continue;
     }
     const shape = shapeOf(line);
     const level = Math.max(0, depth - shape.leading);
     const isComment = line.startsWith('//');
-    if (shape.leading > 0 && out.at(-1) === '') out.pop();
+    if (shape.leading > 0) dropEmpty();
     // At the top of a sheet "needs" is a declaration; inside an option it goes on with it.
     const clause = GOES_ON.test(line) && level > 1;
     const extra: number = !isComment && shape.leading === 0 && (goesOn || clause) ? (clause ? 2 : 1) : 0;
-    out.push(STEP.repeat(level + extra) + line);
+    last = out.push(STEP.repeat(level + extra) + line) - 1;
     depth = Math.max(0, depth + shape.change);
     if (!isComment)
       goesOn = shape.last === '=' || (shape.last === ',' && (goesOn || /\bdef\b/.test(line) || extra > 0));
   }
-  while (out.at(-1) === '') out.pop();
-  return `${out.join('\n')}\n`;
+  dropEmpty();
+  return out;
 }
