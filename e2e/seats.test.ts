@@ -92,6 +92,23 @@ describe('seats', () => {
     expect(seatOf(await wren.table(id), 1)).toMatchObject({ held: 'person', away: false });
   });
 
+  it('that nobody came for are waited for, until their keys are used', async () => {
+    const source = `game "First Come" for 2 seats { deck standard pile row face up
+      play { ask seats[1] within 1s else pass { option lay { deal 1 from pack to row } option pass { } } finish } }`;
+    await developer.addSheet({ source });
+    const opened = await openTwo(developer, { sheet: 'First Come', settings: {}, clocks: true });
+    const { id } = opened.table;
+    const clocks: unknown[] = [];
+    const otter = developer
+      .withKey(seatKey(opened, 2))
+      .follow(id, { onClock: (clock) => clocks.push(clock?.seconds ?? null) });
+    following.push(otter);
+    await until(() => otter.view !== null, 'the view');
+    expect(clocks.filter((seconds) => seconds !== null)).toEqual([]);
+    await developer.withKey(seatKey(opened, 1)).view(id);
+    await until(async () => (await developer.table(id)).status === 'over', 'the clock to answer', 8_000);
+  });
+
   it('that missed two turns are away, until they return', async () => {
     // The first turns are short; the later ones are so long that only a seat that is away ends them in time.
     const options = '{ option lay { deal 1 from pack to row } option pass { } }';
@@ -104,6 +121,8 @@ describe('seats', () => {
     const { id } = opened.table;
     const otter = join(opened, seatKey(opened, 2));
     const watch = join(opened, opened.keys.watch);
+    // Nobody is waited for without a clock once the key was used.
+    await developer.withKey(seatKey(opened, 1)).view(id);
     const playOtter = async (): Promise<void> => {
       await until(() => otter.follow.view?.waiting.seats?.includes(2) === true, "Otter's turn", 8_000);
       const ask = otter.follow.view?.waiting.ask ?? 0;

@@ -52,6 +52,24 @@ describe('the pace of a table', () => {
     expect(done).toEqual(['resume 4']);
   });
 
+  it('waits for a seat that was never seen, and winds its clock up once it is', () => {
+    const { pacing, seats, done } = table([{ held: 'person', unseen: true }, person]);
+    pacing.wake(asking(3, 20, [1]), [0]);
+    vi.advanceTimersByTime(90_000);
+    expect([done, pacing.clock()]).toEqual([[], null]);
+    expect([seats.seen(0), seats.seen(0)]).toEqual([true, false]);
+    pacing.wake(asking(3, 20, [1]), [0]);
+    vi.advanceTimersByTime(20_000);
+    expect(done).toEqual(['changed to 3', 'clock 0 of 3']);
+  });
+
+  it('answers for one of several in time, though another was never seen', () => {
+    const { pacing, done } = table([{ held: 'person', unseen: true }, person]);
+    pacing.wake(asking(3, 20, [1, 2]), [0, 1]);
+    vi.advanceTimersByTime(20_000);
+    expect(done).toEqual(['changed to 3', 'clock 1 of 3']);
+  });
+
   it('runs a clock down once for an ask, though the table wakes again meanwhile', () => {
     const { pacing, done } = table([person, person]);
     pacing.wake(asking(3, 20, [1, 2]), [0, 1]);

@@ -79,6 +79,7 @@ export function tableRoutes(rooms: Rooms, answer: Answerer): Router {
       const word = viewerWord(right, fromQuery(request, 'as'));
       await room.audit(lookOf(right, word, 'hands'));
       const viewer = viewerOf(word, room.seats.count);
+      if (right.role === 'seat') room.holding.seen(right.seat);
       answer.send(response, 'view', await room.read(() => room.view(viewer)));
     }),
   );
@@ -100,6 +101,7 @@ export function tableRoutes(rooms: Rooms, answer: Answerer): Router {
       const right = await demandTable(request, tableFrom(request));
       const room = await roomOf(request);
       const seat = seatFor(right, wholeNumber(fromQuery(request, 'seat'), 'seat'), room.seats.count);
+      if (right.role === 'seat') room.holding.seen(right.seat);
       answer.send(response, 'offers', await room.read(() => room.offers(seat)));
     }),
   );

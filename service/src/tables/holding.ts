@@ -30,6 +30,21 @@ export class Holding {
     const bot = seats.botOf(seat);
     if (bot !== null) throw new Problem('not-held', `The bot "${bot}" plays this seat now: take the seat back first.`);
     if (seats.holders[seat]?.held === 'free') await this.set(seat, { held: 'person' });
+    else this.seen(seat);
+  }
+
+  /** A seat's key was used: from the first time on its clock runs. */
+  seen(seat: number): void {
+    const { id, peers, seats } = this.table;
+    if (!seats.seen(seat)) return;
+    this.table.changed();
+    void this.table
+      .serial(async () => {
+        if (seats.holders[seat]?.held !== 'person') return;
+        seats.holders = await writeHolder(peers.database, id, seat, { held: 'person' });
+        await peers.notify(id, `here ${seat}`);
+      })
+      .catch((error: unknown) => peers.log.warn({ table: id, seat, error }, 'a seat that came could not be written'));
   }
 
   /** Gives a seat to a person, to a bot, or to nobody. */

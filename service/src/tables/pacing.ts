@@ -53,13 +53,13 @@ export class Pacing {
     if (this.running?.ask !== before?.ask) this.moves.changed();
   }
 
-  /** The clock of an ask: those who are away are answered for at once, the others when it has run down. */
+  /** The clock of an ask: those who are away are answered for at once, others when it has run down, those not yet seen never. */
   private windUp(ask: number, seconds: number, asked: readonly number[], before: typeof this.running): void {
     const people = asked.filter((seat) => this.seats.botOf(seat) === null);
     const away = people.filter((seat) => this.seats.isAway(seat));
     const [first] = away;
     if (first !== undefined) this.after(this.pace, () => this.moves.clock(first, ask));
-    const there = people.filter((seat) => !away.includes(seat));
+    const there = people.filter((seat) => !away.includes(seat) && !this.seats.isUnseen(seat));
     if (there.length === 0) return;
     this.run(ask, seconds, before, () => {
       for (const seat of there) this.moves.clock(seat, ask);
@@ -75,7 +75,7 @@ export class Pacing {
 
   /**
    * An ask whose first answer counts: each bot takes its time, by chance, and one clock runs for all. Who is away is
-   * silent.
+   * silent; the clock runs once somebody was seen who may answer.
    */
   private startRace(
     { ask, clock }: Extract<Waiting, { kind: 'ask' }>,
@@ -94,7 +94,8 @@ export class Pacing {
         this.moves.bot(seat);
       });
     }
-    if (clock && this.clocks) this.run(ask, clock.seconds, before, () => this.moves.time(ask));
+    const waits = asked.every((seat) => this.seats.botOf(seat) === null && this.seats.isUnseen(seat));
+    if (clock && this.clocks && !waits) this.run(ask, clock.seconds, before, () => this.moves.time(ask));
   }
 
   /** Tries again later. */

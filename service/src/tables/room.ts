@@ -278,6 +278,7 @@ export class Room {
   /** Adds a follower; one that follows as a seat makes that seat present. */
   follow(follower: Follower, from: number | null): Following {
     const { viewer } = follower;
+    if (viewer >= 0) this.holding.seen(viewer);
     const following = this.followers.add(follower, from ?? -1);
     if (viewer >= 0) this.connected(viewer, 1);
     return {

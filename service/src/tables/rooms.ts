@@ -147,7 +147,7 @@ export class Rooms {
     const program = await programOf(sheet.hash);
     const holders = wanted.seats.map(({ bot }): SeatHolder => {
       if (bot !== undefined) demandBot(program, bot);
-      return bot === undefined ? { held: 'person' } : { held: 'bot', bot };
+      return bot === undefined ? { held: 'person', unseen: true } : { held: 'bot', bot };
     });
     const id = newId();
     const promisesFairness = wanted.seed === undefined && Object.keys(wanted.gets ?? {}).length === 0;

@@ -5,9 +5,12 @@ import { Problem } from '../problems.js';
 import { endKeys, makeKey, type Right } from '../storage/keys.js';
 import { TableRow } from '../storage/models.js';
 
-/** Who holds a seat: a person with its key, one of the sheet's bots, or nobody. */
+/**
+ * Who holds a seat: a person with its key, one of the sheet's bots, or nobody. A person is unseen until the key was used
+ * for the first time: no clock runs for them yet.
+ */
 export type SeatHolder =
-  | { readonly held: 'person' }
+  | { readonly held: 'person'; readonly unseen?: true }
   | { readonly held: 'bot'; readonly bot: string }
   | { readonly held: 'free' };
 
@@ -40,6 +43,18 @@ export class Seats {
   /** Whether the clock answers for a seat at once. */
   isAway(seat: number): boolean {
     return this.holders[seat]?.held === 'free' || (this.missed[seat] ?? 0) >= MOST_MISSED;
+  }
+
+  /** Whether a seat's turn is waited for without a clock: whoever got its key has not come yet. */
+  isUnseen(seat: number): boolean {
+    const holder = this.holders[seat];
+    return holder?.held === 'person' && holder.unseen === true;
+  }
+  /** A seat's key was used. Gives whether that was the first time. */
+  seen(seat: number): boolean {
+    if (!this.isUnseen(seat)) return false;
+    this.holders = this.holders.map((holder, i) => (i === seat ? { held: 'person' } : holder));
+    return true;
   }
 
   /** A connection of a seat came or went. Gives whether its presence in this process changed. */
