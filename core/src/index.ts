@@ -49,6 +49,7 @@ export type { Frozen } from './play/frozen.js';
 export type { Fairness } from './play/openings.js';
 export type { Branch, By, Header, Row } from './play/record.js';
 export { ReplayError, replay, replayRow } from './play/replay.js';
+export { type Review, type ReviewedChoice, review } from './play/review.js';
 export { isPlayed, type Mark, type Played, Table } from './play/table.js';
 export { byName } from './program/by-name.js';
 export { lineWords, type OwnLine, ownLine } from './program/lines.js';

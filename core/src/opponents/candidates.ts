@@ -18,7 +18,7 @@ const keyOf = ({ option, args }: Answer): string => JSON.stringify([option, args
 /**
  * The choices of a seat that are worth weighing: all legal ways of each option where they are few, else those that chance
  * draws, and of amounts the landmarks, the ends and some between. Asides come in where nothing else is legal.
- * @param first choices that are weighed in any case, such as those of bots
+ * @param first choices that are weighed in any case, such as those of bots; they are given back as they are
  */
 export function candidatesOf(
   game: Game,
@@ -31,7 +31,8 @@ export function candidatesOf(
   const options = game.program.asks[ask]?.options ?? [];
   const found = new Map<string, Answer>();
   const add = (answer: Answer): void => {
-    found.set(keyOf(answer), answer);
+    const key = keyOf(answer);
+    if (!found.has(key)) found.set(key, answer);
   };
   for (const answer of first) add(answer);
   for (const wantsAsides of [false, true]) {

@@ -62,17 +62,29 @@ export class Thinker {
 
   /** The choice that promises most, or `null` where there is none to be found. */
   think(state: State, budget: Budget): Thought | null {
-    const { game, seat } = this;
-    const generator = this.chance.stream(`think ${seat}`, state.f[NUMBER] as number);
+    const generator = this.chance.stream(`think ${this.seat}`, state.f[NUMBER] as number);
     const scripted = this.scripted(state, generator);
-    const candidates = candidatesOf(game, state, seat, generator, scripted ? [scripted] : []);
+    return this.weigh(state, scripted ? [scripted] : [], budget, generator);
+  }
+
+  /** Holds a choice of the seat against the others that it had: their gains are over this one, which stays unless another is clearly better. */
+  review(state: State, taken: Answer, budget: Budget): Thought | null {
+    const generator = this.chance.stream(`review ${this.seat}`, state.f[NUMBER] as number);
+    const scripted = this.scripted(state, generator);
+    return this.weigh(state, scripted ? [taken, scripted] : [taken], budget, generator);
+  }
+
+  /** @param first is weighed in any case; the very first is held against all others */
+  private weigh(state: State, first: readonly Answer[], budget: Budget, generator: Generator): Thought | null {
+    const { game, seat } = this;
+    const candidates = candidatesOf(game, state, seat, generator, first);
     const [only] = candidates;
     if (!only) return null;
     if (candidates.length === 1) return { answer: only, choices: [], playouts: 0 };
     const search = new Search(game, state, {
       seat,
       policy: this.policy,
-      hasIncumbent: scripted !== null,
+      hasIncumbent: first.length > 0,
       guard: GUARD,
     });
     const choices = search.run(candidates, new Worlds(game, state, this.knowledge), budget, generator);

@@ -352,9 +352,12 @@ export class Table {
    * @returns `null` where it finds nothing to choose
    */
   think(seat: number, budget: Budget): Thought | null {
+    return this.thinkerOf(seat).think(this.current, budget);
+  }
+  thinkerOf(seat: number): Thinker {
     const thinker = this.thinkers.get(seat);
     if (!thinker) throw new Error(`seat ${seat} of this table does not think`);
-    return thinker.think(this.current, budget);
+    return thinker;
   }
 
   /** Carries out what a seat's thinking comes to; `null` where it finds nothing. @throws Fault */
