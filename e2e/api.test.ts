@@ -242,7 +242,10 @@ describe('choosing', () => {
     const source =
       'game "Quick Reed" for 1 seat {\n deck standard\n play { ask seats[1] within 1s else wait { option go { } option wait { say "Too late." } } finish }\n}';
     await developer.addSheet({ source });
-    const { table } = await developer.openTable({ sheet: 'Quick Reed', seats: [{ name: 'Wren' }] });
+    const opened = await developer.openTable({ sheet: 'Quick Reed', seats: [{ name: 'Wren' }] });
+    const { table } = opened;
+    // It winds up once somebody was there.
+    await developer.withKey(seatKey(opened, 1)).view(table.id);
     await until(async () => (await developer.table(table.id)).status === 'over', 'the clock to run out');
     expect(await developer.record(table.id)).toContain('"by":"clock","ask":0,"option":"wait"');
   });
@@ -344,14 +347,16 @@ describe('errors and pages', () => {
       seats: [{ name: 'Wren' }, { name: 'Otter' }],
       clocks: false,
     });
+    const chosen = await openTwo(developer);
+    await developer.choose(chosen.table.id, { ask: 0, option: 'bet', args: { amount: 10 }, once: 'a', seat: 1 });
     const trial = await developer.openTrial({ sheet: 'Lantern Twenty-One', games: 1 });
     const draft = await developer.addDraft({ sheet: LANTERN });
     for (const [path, methods] of Object.entries(openapi.paths)) {
       if (!('get' in methods)) continue;
       const response = await raw(
         path
-          .replace('{table}', table.id)
-          .replace('{number}', path.includes('{draft}') ? '1' : '0')
+          .replace('{table}', path.includes('analysis') ? chosen.table.id : table.id)
+          .replace('{number}', /draft|analysis/.test(path) ? '1' : '0')
           .replace('{draft}', draft.id)
           .replace('{sheet}', table.sheet)
           .replace('{trial}', trial.id) + (/(choices|hint)$/.test(path) ? '?seat=1' : ''),

@@ -53,6 +53,7 @@ describe('every page', () => {
     ['a table', () => `/tables/${table}`, '[data-option]'],
     ['Side by side', () => `/tables/${table}/side`, '[data-pane="2"] .seat.own'],
     ['Looking back', () => `/tables/${table}/past`, '.rail'],
+    ['what choices were worth', () => `/tables/${table}/past?worth`, '[data-worth] .good, [data-worth] .bad'],
     ['Workshop', () => '/workshop', '.starters'],
     ['a draft', () => `/workshop/${draft}`, '[aria-label="Rehearsals"] li'],
     ['Trials', () => '/trials', 'form'],

@@ -104,6 +104,11 @@ const CALLS: readonly Call[] = [
   { call: 'get /api/tables/{table}/record', path: (t) => `/api/tables/${t}/record`, expected: TABLE },
   { call: 'get /api/tables/{table}/past/{number}', path: (t) => `/api/tables/${t}/past/0`, expected: DEVELOPER },
   {
+    call: 'get /api/tables/{table}/analysis/{number}',
+    path: (t) => `/api/tables/${t}/analysis/1?milliseconds=20`,
+    expected: answered(DEVELOPER, 422),
+  },
+  {
     call: 'post /api/tables/{table}/branch',
     path: (t) => `/api/tables/${t}/branch`,
     body: { number: 0 },

@@ -1,7 +1,7 @@
 import type { Client } from '@wily-jester/client';
 import type { Service } from '@wily-jester/service';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { seatKey, startTestService, until } from './setup/service.js';
+import { openTwo, seatKey, startTestService, until } from './setup/service.js';
 
 let service: Service;
 let client: Client;
@@ -108,5 +108,35 @@ describe('a hint', () => {
     await expect(client.hint(id, { seat: 1, milliseconds: 60_000 })).rejects.toMatchObject({ kind: 'malformed' });
     await client.closeTable(id);
     await expect(client.hint(id, { seat: 2, milliseconds: 50 })).rejects.toMatchObject({ kind: 'turn' });
+  });
+});
+
+describe('looking back at a choice', () => {
+  it('says what it cost beside the others, to the seat that made it and to developers', async () => {
+    await client.addSheet({
+      source: `game "Two Tolls" for 2 seats { deck standard play {
+        chapter "The only toll"
+        for each s in seats { ask s { option keep { score s += 3 } option throw { score s -= 4 } } }
+        finish } }`,
+    });
+    const opened = await openTwo(client, { sheet: 'Two Tolls', settings: {} });
+    const { id } = opened.table;
+    const [wren, otter] = [1, 2].map((seat) => client.withKey(seatKey(opened, seat))) as [Client, Client];
+    await wren.choose(id, { ask: 0, option: 'throw', once: 'w' });
+    const open = wren.analysis(id, 1, { milliseconds: 50 });
+    await expect(open).rejects.toMatchObject({ kind: 'not-allowed', message: expect.stringContaining('open') });
+    await otter.choose(id, { ask: 1, option: 'keep', once: 'o' });
+    const found = await wren.analysis(id, 1, { milliseconds: 50 });
+    expect(found).toMatchObject({ number: 1, seat: 1, begun: 0, ahead: 0, ended: -7 });
+    expect(found.choices.map(({ option, gain, taken }) => [option, gain, taken])).toEqual([
+      ['keep', 7, false],
+      ['throw', 0, true],
+    ]);
+    await expect(otter.analysis(id, 1)).rejects.toMatchObject({ kind: 'not-allowed' });
+    await expect(client.analysis(id, 3)).rejects.toMatchObject({ message: expect.stringContaining('no number 3') });
+    await expect(client.analysis(id, 1, { milliseconds: 60_000 })).rejects.toMatchObject({ kind: 'malformed' });
+    // The same question again is not thought about twice, also where more time would find other figures.
+    expect(await client.analysis(id, 1, { milliseconds: 50 })).toEqual(found);
+    expect((await client.looks(id)).map(({ what }) => what)).toContain('analysis of 1');
   });
 });

@@ -180,6 +180,9 @@ async function main() {
       await page.waitForSelector('.rail');
       for (let i = 0; i < 12; i++) await page.getByLabel('The choice before').click();
       await page.waitForSelector('[data-pile="board"] [data-at]');
+      await page.getByRole('button', { name: 'What was it worth?' }).click();
+      await page.waitForSelector('text=not weighed yet', { state: 'detached' });
+      await page.locator('[data-worth]').last().click();
     },
   });
   // The workshop: a good text in the middle of a game, with a rule that was just changed; and the same with a mistake.

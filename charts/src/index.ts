@@ -21,3 +21,4 @@ export {
   signed,
   unitOf,
 } from './words.js';
+export { type Worth, type WorthStep, worthChart } from './worth-chart.js';

@@ -1,4 +1,5 @@
 import type {
+  Analysis,
   BranchWish,
   Check,
   Choice,
@@ -176,6 +177,10 @@ export class Client {
   }
   offers(id: string, seat?: number): Promise<Offers> {
     return this.json('GET', `/api/tables/${id}/choices${query({ seat })}`);
+  }
+  /** What a choice was worth beside the others, looking back. Over an open table only developers look. */
+  analysis(id: string, number: number, wish: { milliseconds?: number | undefined } = {}): Promise<Analysis> {
+    return this.json('GET', `/api/tables/${id}/analysis/${number}${query(wish)}`);
   }
   /** What thinking for a moment would choose; it is written down at the table. */
   hint(id: string, wish: { seat?: number | undefined; milliseconds?: number | undefined } = {}): Promise<Hint> {

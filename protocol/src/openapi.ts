@@ -65,6 +65,7 @@ export const openapi = {
       Chosen: schemas.chosenSchema,
       Offers: schemas.offersSchema,
       Hint: schemas.hintSchema,
+      Analysis: schemas.analysisSchema,
       Steps: schemas.stepsSchema,
       BotSeat: schemas.botSeatSchema,
       NewKey: schemas.newKeySchema,
@@ -292,6 +293,26 @@ export const openapi = {
         responses: {
           '200': answer('The best choices', ref('Hint')),
           '403': problem('Watchers choose nothing, or the seat is not asked'),
+          '503': problem('Too many think at once'),
+          ...COMMON,
+        },
+      },
+    },
+    '/api/tables/{table}/analysis/{number}': {
+      get: {
+        summary: 'What a choice was worth, beside the others that its seat had',
+        description:
+          'Thinks with what the seat knew then. While the table is open only developer keys ask; a seat key asks about its own choices.',
+        ...keyed,
+        parameters: [
+          tableId,
+          inPath('number', 'The number of the choice'),
+          inQuery('milliseconds', 'How long is thought: up to 5000; 500 where nothing is said'),
+        ],
+        responses: {
+          '200': answer('The choices, with what each was worth', ref('Analysis')),
+          '403': problem('The table is open, or the choice is not of the seat of the key'),
+          '422': problem('Nobody chose at that number'),
           '503': problem('Too many think at once'),
           ...COMMON,
         },

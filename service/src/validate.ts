@@ -40,6 +40,7 @@ const answers = {
   view: schemas.viewSchema,
   offers: schemas.offersSchema,
   hint: schemas.hintSchema,
+  analysis: schemas.analysisSchema,
   chosen: schemas.chosenSchema,
   steps: schemas.stepsSchema,
   health: schemas.healthSchema,

@@ -1,14 +1,22 @@
 <script setup lang="ts">
+import { worthChart } from '@wily-jester/charts';
+import type { Choice } from '@wily-jester/protocol';
 import ToggleSwitch from 'primevue/toggleswitch';
 import { computed, onMounted, onUnmounted, ref, watch } from 'vue';
 import { RouterLink, useRoute, useRouter } from 'vue-router';
+import ChartFigure from '../parts/ChartFigure.vue';
 import PageNotice from '../parts/PageNotice.vue';
 import RecordRail from '../past/RecordRail.vue';
+import { useAnalysis } from '../past/useAnalysis';
 import { usePast } from '../past/usePast';
-import { client, role } from '../session';
+import WorthChoices from '../past/WorthChoices.vue';
+import WorthPaper from '../past/WorthPaper.vue';
+import { choicesOf, stretchAt, worthOf } from '../past/worth';
+import { client, role, seatHeld } from '../session';
 import { type Eyes, eyesIn, firstEyes } from '../table/eyes';
 import TableHead from '../table/TableHead.vue';
 import TablePlay from '../table/TablePlay.vue';
+import { newWord } from '../table/words';
 
 /** A table's record, to go through choice by choice from any seat's eyes, and to go on from. */
 const route = useRoute();
@@ -48,12 +56,43 @@ function typed(event: KeyboardEvent): void {
 onMounted(() => addEventListener('keydown', typed));
 onUnmounted(() => removeEventListener('keydown', typed));
 
+// ---- what choices were worth
+
+const isWeighing = ref(route.query.worth !== undefined);
+/** Whose choices: those of the eyes, or of the first seat where nobody's are used. */
+const weighed = computed(() => (typeof lastSeat.value === 'number' ? lastSeat.value : 1));
+const name = computed(() => table.value?.seats[weighed.value - 1]?.name ?? '');
+const you = computed(() => weighed.value === lastSeat.value);
+const mayWeigh = computed(() => isDeveloper.value || (seatHeld.value !== null && table.value?.status !== 'open'));
+/** The choice that is looked at is the one that came next. */
+const asked = computed(() => number.value + 1);
+const stretch = computed(() => stretchAt(chapters.value, asked.value, last.value));
+const numbers = computed(() => choicesOf(steps.value, weighed.value, stretch.value));
+const { found, wrong: weighing, again } = useAnalysis(() => {
+  const isReady = isWeighing.value && table.value && numbers.value.length > 0;
+  return isReady ? { table: id, seat: weighed.value, numbers: numbers.value } : null;
+});
+const worth = computed(() => worthOf(name.value, stretch.value, numbers.value, found.value));
+const curve = computed(() => worthChart(worth.value));
+const analysis = computed(() => (numbers.value.includes(asked.value) ? (found.value.get(asked.value) ?? null) : null));
+const isAsked = computed(() => numbers.value.includes(asked.value));
+function weigh(on: boolean): void {
+  isWeighing.value = on;
+  const nearest = numbers.value.findLast((each) => each <= asked.value) ?? numbers.value[0];
+  if (on && nearest !== undefined) void past.go(nearest - 1);
+}
+const playOn = (option: string, args: Choice['args']): Promise<void> => goOn({ option, args });
+
 const lines = computed(() => step.value?.lines.filter((line) => line.kind !== 'chapter') ?? []);
-async function goOn(): Promise<void> {
+/** Opens a table that goes on from here, with another choice where one is given. */
+async function goOn(other?: Pick<Choice, 'option' | 'args'>): Promise<void> {
   busy.value = true;
   wrong.value = '';
   try {
     const { table: made } = await client.value.branch(id, { number: number.value, same: !anew.value });
+    const ask = view.value?.waiting.ask;
+    if (other && ask !== undefined)
+      await client.value.choose(made.id, { ...other, ask, once: newWord(), seat: weighed.value });
     await router.push({ path: `/tables/${made.id}`, query: eyesIn(lastSeat.value) });
   } catch (error) {
     wrong.value = error instanceof Error ? error.message : String(error);
@@ -66,10 +105,16 @@ async function goOn(): Promise<void> {
 <template>
   <PageNotice v-if="problem && !view" tone="fault" title="The past of this table cannot be shown" :text="problem"><RouterLink class="notice-button" :to="`/tables/${id}`">To the table</RouterLink></PageNotice>
   <PageNotice v-else-if="!view || !plan || !table" tone="loading" title="Reading the record" text="Choice by choice." />
-  <main v-else class="page">
+  <main v-else class="page" :class="{ weighing: isWeighing }">
     <TableHead v-model:eyes="lastSeat" v-model:open="open" :table="table" :words="['looking back', view.chapter.title].filter(Boolean).join(' · ')" :narrow="isNarrow"><RouterLink :to="{ path: `/tables/${id}`, query: eyesIn(lastSeat) }" class="to">To the table</RouterLink></TableHead>
     <TablePlay :class="{ reading: isReading }" :aria-busy="isReading" :shown="past.shown" :eyes="lastSeat" :open="open" still @narrow="isNarrow = $event" />
-    <section class="panel" aria-label="The record">
+    <template v-if="isWeighing">
+      <WorthChoices v-if="isAsked" :analysis="analysis" :name="name" :you="you" :may-play-on="isDeveloper" :busy="busy" @play="playOn" />
+      <section v-else class="panel said" role="status"><span v-for="(line, i) in lines" :key="i">{{ line.text }}</span><template v-if="lines.length === 0">Number {{ number }}.</template></section>
+      <div class="panel curve"><ChartFigure :chart="curve" /></div>
+      <WorthPaper class="worth" :worth="worth" :stretch="stretch" :steps="steps" :found="found" :numbers="numbers" :seat="weighed" :you="you" :asked="asked" :wrong="weighing || wrong" @go="past.go($event - 1)" @again="again" @leave="weigh(false)" />
+    </template>
+    <section v-else class="panel" aria-label="The record">
       <div class="steps">
         <button type="button" aria-label="The chapter before" :disabled="number === 0" @click="toChapter(-1)">«</button>
         <button type="button" aria-label="The choice before" :disabled="number === 0" @click="past.go(number - 1)">‹</button>
@@ -78,9 +123,10 @@ async function goOn(): Promise<void> {
         <button type="button" aria-label="The next chapter" :disabled="number >= last" @click="toChapter(1)">»</button>
       </div>
       <RecordRail :chapters="chapters" :steps="steps" :number="number" :last="last" @go="past.go" />
+      <button v-if="mayWeigh" type="button" class="go ask" @click="weigh(true)">What was it worth?</button>
       <div v-if="isDeveloper" class="branch">
         <ToggleSwitch v-model="anew" input-id="anew" /><label for="anew">Deal anew what no player has seen</label>
-        <button type="button" class="go" :disabled="busy" @click="goOn">Go on from here</button>
+        <button type="button" class="go" :disabled="busy" @click="goOn()">Go on from here</button>
       </div>
       <p class="said" role="status"><template v-if="wrong || problem"><b class="wrong">{{ wrong || problem }}</b></template><template v-else-if="lines.length > 0"><span v-for="(line, i) in lines" :key="i">{{ line.text }}</span></template><template v-else>Number {{ number }}.</template></p>
     </section>
@@ -171,7 +217,51 @@ async function goOn(): Promise<void> {
   color: var(--soft-teal);
   font-weight: 600;
 }
+/* The table and what is said of it on the left, the paper beside them. */
+.weighing {
+  display: grid;
+  grid-template: auto minmax(0, 1fr) auto auto / minmax(0, 1fr) 388px;
+  column-gap: 20px;
+  padding: 14px 0 14px 20px;
+}
+.weighing > * {
+  grid-column: 1;
+}
+.weighing > .worth {
+  grid-area: 1 / 2 / -1 / 3;
+  margin: -14px 0;
+}
+.curve {
+  --ink-2: var(--mist-2);
+  --teal-text: var(--soft-teal);
+  --paper: var(--abyss);
+  --line: #2b4154;
+  display: block;
+  color: var(--mist);
+}
+.curve :deep(h2) {
+  font-size: 18px;
+  color: #fff;
+}
+.ask {
+  background: var(--marigold);
+  color: var(--ink);
+}
+@media (max-width: 1000px) {
+  .weighing {
+    grid-template: auto minmax(320px, 1fr) auto auto auto / minmax(0, 1fr);
+    height: auto;
+    padding: 10px 14px 14px;
+  }
+  .weighing > .worth {
+    grid-area: auto;
+    margin: 0 -14px -14px;
+  }
+}
 @media (max-width: 700px) {
+  .weighing > .worth {
+    margin: 0;
+  }
   .panel {
     border-radius: 20px 20px 0 0;
   }

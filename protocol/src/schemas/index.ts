@@ -7,6 +7,8 @@ export * from './sheets.js';
 export * from './tables.js';
 export * from './trials.js';
 export {
+  type Analysis,
+  analysisSchema,
   type Choice,
   type Chosen,
   choiceSchema,

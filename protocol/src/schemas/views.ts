@@ -298,3 +298,41 @@ export const hintSchema = {
   },
 } as const;
 export type Hint = Wire<typeof hintSchema>;
+
+/** A choice that was made, looked back at beside the others that its seat had. */
+export const analysisSchema = {
+  type: 'object',
+  required: ['number', 'seat', 'begun', 'ahead', 'ended', 'choices', 'playouts'],
+  additionalProperties: false,
+  properties: {
+    number,
+    seat: seatNumber,
+    begun: { type: 'number', description: 'Points that the seat was ahead of the others by when the chapter began' },
+    ahead: { type: 'number', description: 'The same before this choice' },
+    ended: { type: 'number', description: 'The same at the end of the chapter, or of the record' },
+    choices: {
+      type: 'array',
+      description: 'What thinking would have played comes first; empty where there was nothing else to choose',
+      items: {
+        type: 'object',
+        required: ['option', 'args', 'words', 'mean', 'error', 'gain', 'gainError', 'taken'],
+        additionalProperties: false,
+        properties: {
+          option: { type: 'string' },
+          args: argValues,
+          words: { type: 'string' },
+          mean: {
+            type: 'number',
+            description: 'Points ahead of the others that it brings by the end of the chapter, on average',
+          },
+          error: { type: 'number', description: 'The standard error of the mean' },
+          gain: { type: 'number', description: 'How much more it brings than the choice that was made' },
+          gainError: { type: 'number', description: 'The standard error of the gain' },
+          taken: { type: 'boolean', description: 'The choice that was made' },
+        },
+      },
+    },
+    playouts: { type: 'integer', description: 'Games that were played on for it' },
+  },
+} as const;
+export type Analysis = Wire<typeof analysisSchema>;

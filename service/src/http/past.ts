@@ -8,6 +8,10 @@ import type { Rooms } from '../tables/rooms.js';
 import { checked } from '../validate.js';
 import { type Answerer, fromPath, fromQuery, handler, tableFrom, wholeNumber } from './answer.js';
 
+/** How long a choice is thought about that is looked back at, in milliseconds. */
+const USUAL_TIME = 500;
+const LONGEST_TIME = 5_000;
+
 /** Looking back at a table, going on from there as another one, and its record. */
 export function pastRoutes(rooms: Rooms, answer: Answerer): Router {
   const routes = Router();
@@ -27,6 +31,31 @@ export function pastRoutes(rooms: Rooms, answer: Answerer): Router {
       const word = viewerWord(right, fromQuery(request, 'as'));
       await room.audit(right.role === 'developer' ? (lookOf(right, word, 'past') ?? 'past') : null);
       answer.send(response, 'past', await rooms.pasts.at(room.id, number, viewerOf(word, room.seats.count)));
+    }),
+  );
+  routes.get(
+    '/:table/analysis/:number',
+    handler(async (request, response) => {
+      const right = await demandTable(request, tableFrom(request));
+      const room = await roomOf(request);
+      if (right.role !== 'developer' && !room.isDone)
+        throw new Problem(
+          'not-allowed',
+          'While a table is open only a developer key looks back at what choices were worth.',
+        );
+      const number = wholeNumber(fromPath(request, 'number'), 'number') ?? 0;
+      const time = wholeNumber(fromQuery(request, 'milliseconds'), 'milliseconds') ?? USUAL_TIME;
+      if (time < 1 || time > LONGEST_TIME)
+        throw new Problem('malformed', `"milliseconds" is from 1 to ${LONGEST_TIME}, not ${time}.`);
+      await room.audit(right.role === 'developer' ? `analysis of ${number}` : null);
+      const demand = (seat: number): void => {
+        if (right.role === 'developer' || (right.role === 'seat' && right.seat === seat)) return;
+        throw new Problem(
+          'not-allowed',
+          'What a choice was worth is told to the seat that made it, and to developers.',
+        );
+      };
+      answer.send(response, 'analysis', await rooms.analyses.of(room.id, number, time, demand));
     }),
   );
   routes.post(

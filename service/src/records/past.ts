@@ -44,6 +44,17 @@ async function rowsOf(id: string, number: number, after: number): Promise<Row[]>
   return rows.map(rowOf);
 }
 
+/** A table's choices after a number, as many as there are, up to a limit. */
+export async function laterRows(id: string, number: number, most: number): Promise<Row[]> {
+  const rows = await ChoiceRow.findAll({
+    where: { tableId: id, number: { [Op.gt]: number } },
+    order: [['number', 'ASC']],
+    limit: most,
+    raw: true,
+  });
+  return rows.map(rowOf);
+}
+
 /** How many tables' pasts are kept at hand. */
 const MOST_KEPT = 32;
 /** So far behind where somebody looks, marks are set: whoever goes back from there begins at the nearest. */

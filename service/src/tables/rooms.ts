@@ -15,6 +15,7 @@ import { cutTo } from '../bytes.js';
 import { newId } from '../ids.js';
 import type { Peers } from '../peers/peers.js';
 import { Problem } from '../problems.js';
+import { Analyses } from '../records/analysis.js';
 import { Fairnesses } from '../records/fairness.js';
 import { Pasts, storyOf } from '../records/past.js';
 import { readRecord, recordOf } from '../records/record.js';
@@ -60,6 +61,8 @@ export class Rooms {
   readonly fairnesses = new Fairnesses();
   /** The same tables as they were. */
   readonly pasts = new Pasts();
+  /** What choices there were worth. */
+  readonly analyses: Analyses;
   /** Long records are replayed two at a time: others keep the processor meanwhile. */
   private readonly loading = pLimit(LOADING);
   private readonly loaded = new Map<string, Promise<Room>>();
@@ -69,6 +72,7 @@ export class Rooms {
   private readonly summaries = setInterval(() => void this.writeSummaries(), SUMMARIES);
 
   constructor(private readonly house: Peers) {
+    this.analyses = new Analyses(house.thinking);
     this.sweep.unref();
     house.metrics.watchTables(() => this.loaded.size);
   }

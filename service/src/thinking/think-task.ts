@@ -1,6 +1,6 @@
-import { type Budget, type Header, type Program, type Row, replayRow, Table } from '@wily-jester/core';
+import { type Budget, type Header, type Program, type Row, replayRow, review, Table } from '@wily-jester/core';
 import { LRUCache } from 'lru-cache';
-import type { ThinkAnswer, ThinkTask } from './thinking.js';
+import type { ReviewAnswer, ReviewTask, ThinkAnswer, ThinkTask } from './thinking.js';
 
 /** So many tables are kept in step here; of others all rows are sent again. */
 const MOST_TABLES = 16;
@@ -18,8 +18,18 @@ function budgetOf(milliseconds: number, playouts: number): Budget {
   return { playouts, isOver: () => performance.now() > until };
 }
 
+/** What a thread does: it thinks for a seat of a table, or looks back at a choice. */
+export default function work(task: ThinkTask | ReviewTask): ThinkAnswer | ReviewAnswer {
+  return 'seat' in task ? think(task) : lookBack(task);
+}
+
+/** Nothing of it is kept: another choice begins at the opening again. */
+function lookBack({ program, header, rows, number, milliseconds, playouts }: ReviewTask): ReviewAnswer {
+  return review(opened(program, header), rows, number, budgetOf(milliseconds, playouts));
+}
+
 /** Brings a table in step with its record and thinks for one seat there. Rows were judged and kept: their digests are not looked at. */
-export default function think(task: ThinkTask): ThinkAnswer {
+function think(task: ThinkTask): ThinkAnswer {
   const { id, opening, rows, seat, milliseconds, playouts } = task;
   const table = opening ? opened(opening.program, opening.header) : tables.get(id);
   if (!table || table.number !== task.from) return { kind: 'unknown' };

@@ -1,6 +1,6 @@
 import { availableParallelism } from 'node:os';
 import { fileURLToPath } from 'node:url';
-import type { ArgValue, Header, Program, Row } from '@wily-jester/core';
+import type { ArgValue, Header, Program, Review, Row } from '@wily-jester/core';
 import { LRUCache } from 'lru-cache';
 import { Piscina } from 'piscina';
 
@@ -17,6 +17,19 @@ export interface ThinkTask {
   readonly milliseconds: number;
   readonly playouts: number;
 }
+
+/** A choice of a record that a thread is asked to look back at. */
+export interface ReviewTask {
+  readonly program: Program;
+  readonly header: Header;
+  /** From the first on, to the end of the chapter or further. */
+  readonly rows: readonly Row[];
+  readonly number: number;
+  readonly milliseconds: number;
+  readonly playouts: number;
+}
+/** `null` where nobody chose. */
+export type ReviewAnswer = Review | null;
 
 /** A choice as clients word it, and in words. */
 export interface ThoughtChoice {
@@ -77,9 +90,19 @@ class Lane {
 
   /** One question after the other: each goes on from where the one before it left the table. */
   think(table: Thinkable, asked: Pick<ThinkTask, 'seat' | 'milliseconds' | 'playouts'>): Promise<ThinkAnswer> {
+    return this.inTurn(() => this.ask(table, asked));
+  }
+  review(task: ReviewTask): Promise<ReviewAnswer> {
+    return this.inTurn(async () => {
+      const signal = AbortSignal.timeout(task.milliseconds + GRACE);
+      return (await this.pool.run(task, { signal })) as ReviewAnswer;
+    });
+  }
+
+  private inTurn<T>(work: () => Promise<T>): Promise<T> {
     if (this.waiting >= MOST_WAITING) return Promise.reject(new Error('too many questions wait for this thread'));
     this.waiting++;
-    const run = this.last.then(() => this.ask(table, asked));
+    const run = this.last.then(work);
     this.last = run
       .catch(() => undefined)
       .finally(() => {
@@ -121,8 +144,17 @@ export class Thinking {
 
   /** @throws where it takes too long, too much memory, or too many wait */
   think(table: Thinkable, asked: Pick<ThinkTask, 'seat' | 'milliseconds' | 'playouts'>): Promise<ThinkAnswer> {
-    const hash = [...table.id].reduce((sum, sign) => (sum * 31 + sign.charCodeAt(0)) >>> 0, 0);
-    return (this.lanes[hash % this.lanes.length] as Lane).think(table, asked);
+    return this.laneOf(table.id).think(table, asked);
+  }
+
+  /** Looks back at a choice of a record. @throws where it takes too long, too much memory, or too many wait */
+  review(id: string, task: ReviewTask): Promise<ReviewAnswer> {
+    return this.laneOf(id).review(task);
+  }
+
+  private laneOf(id: string): Lane {
+    const hash = [...id].reduce((sum, sign) => (sum * 31 + sign.charCodeAt(0)) >>> 0, 0);
+    return this.lanes[hash % this.lanes.length] as Lane;
   }
 
   async close(): Promise<void> {
