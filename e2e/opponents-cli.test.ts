@@ -36,6 +36,28 @@ describe('./wily match', () => {
     expect(out).toMatch(/margin {2}\+/);
   });
 
+  it('plays a solved strategy, found or read, and ranks all against all', async () => {
+    const strategy = join(newFolder(), 'strategy.json');
+    const duel = sheet('three-card-duel');
+    expect((await wily(['solve', duel, '--out', strategy])).code).toBe(0);
+    const read = await wily(['match', duel, '--bots', `solved:${strategy},random`, '--games', '4000', '--least', '0']);
+    expect([read.code, read.out]).toEqual([0, expect.stringContaining('solved against random')]);
+    const other = await wily(['match', sheet('four-rank-duel'), '--bots', `solved:${strategy},random`]);
+    expect([other.code, other.err]).toEqual([1, expect.stringContaining('made for another game')]);
+    const none = await wily(['match', duel, '--bots', 'solved:nowhere.json,random']);
+    expect([none.code, none.err]).toEqual([2, expect.stringContaining('There is no file nowhere.json')]);
+    const keen = ['match', sheet('hearth-sums'), '--bots', 'random,keen', '--set', 'goal=5', '--games', '60'];
+    const ladder = JSON.parse((await wily([...keen, '--ladder', '--json'])).out) as {
+      players: { name: string; interval: [number, number]; wins: { games: number }[] }[];
+    };
+    expect(ladder.players.map(({ name }) => name)).toEqual(['keen', 'random']);
+    expect(ladder.players[0]?.interval[0]).toBeGreaterThan(0);
+    expect(ladder.players[0]?.wins).toMatchObject([{ games: 60 }]);
+    expect((await wily(['match', duel, '--bots', 'solved,balanced,random', '--ladder', '--games', '200'])).out).toMatch(
+      /all against all\n.*95 % from/,
+    );
+  });
+
   it('says what it cannot read', async () => {
     expect((await wily(['match', sheet('long-pot'), '--bots', 'patient'])).err).toContain('--bots takes two');
     expect((await wily(['match', sheet('long-pot'), '--bots', 'patient,thinking:soon'])).err).toContain(

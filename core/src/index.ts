@@ -64,6 +64,7 @@ export { isRefusal, judge, type Refusal, type WireChoice } from './rules/judge.j
 export { allows, countWays } from './rules/legal.js';
 export { redeal } from './rules/redeal.js';
 export type { ArgValue, Value } from './rules/values.js';
+export { type Rating, ratingsOf } from './simulate/ladder.js';
 export { Match, type MatchOptions, type MatchResult, match, type Standing } from './simulate/match.js';
 export {
   drawChoice,
@@ -91,6 +92,7 @@ export {
   type Strategy,
   valuesOf,
 } from './solve/solve.js';
+export { type Decision, decisionsOf, SolvedPolicy, UnknownPlace } from './solve/solved-policy.js';
 export { type InfoSet, type Tree, treeOf } from './solve/tree.js';
 export { type BotLinesOptions, botLines, type LineReport } from './trials/bot-lines.js';
 export { Coverage } from './trials/coverage.js';

@@ -1,4 +1,16 @@
-import { bestResponse, exploitabilityOf, ScriptedPolicy, Solver, treeOf, valuesOf } from '@wily-jester/core';
+import {
+  bestResponse,
+  decisionsOf,
+  exploitabilityOf,
+  match,
+  RandomPolicy,
+  ScriptedPolicy,
+  SolvedPolicy,
+  Solver,
+  treeOf,
+  UnknownPlace,
+  valuesOf,
+} from '@wily-jester/core';
 import { describe, expect, it } from 'vitest';
 import { programOf, sheetText } from './support.js';
 
@@ -80,5 +92,37 @@ describe("a sheet's bot", () => {
       sheetText('three-card-duel.motley').replace('chance(if me == opener then 2 else 1, 3)', 'chance(1, 3)'),
     );
     expect(exploitability).toBeCloseTo(1 / 18, 9);
+  });
+});
+
+describe('a bot that plays a solved game', () => {
+  it('gains what the strategy is worth, drawing among choices by their shares', () => {
+    const program = duel();
+    const { tree } = treeOf(program, {});
+    const solver = new Solver(tree);
+    solver.run(600);
+    const solved = new SolvedPolicy(decisionsOf(tree, solver.strategy));
+    const { standings } = match(program, {
+      deals: 4_000,
+      seed: 5,
+      policies: [solved, new ScriptedPolicy({ program }, 'balanced')],
+    });
+    // `balanced` is an equilibrium too: from both seats together nothing is gained.
+    const [margin] = standings.map((standing) => standing.margin);
+    expect(Math.abs(margin?.mean ?? 1)).toBeLessThan(3 * ((margin?.deviation ?? 0) / Math.sqrt(margin?.count ?? 1)));
+    const random = match(program, { deals: 2_000, seed: 5, policies: [solved, new RandomPolicy()] }).standings[0];
+    expect(random?.margin.interval[0]).toBeGreaterThan(0.1);
+  });
+
+  it('knows where it knows nothing: in another game, and where two places read the same', () => {
+    const { tree } = treeOf(duel(), {});
+    const decisions = decisionsOf(
+      tree,
+      tree.infos.map(({ choices }) => choices.map(() => 1 / choices.length)),
+    );
+    const program = programOf(sheetText('four-rank-duel.motley'));
+    const policies = [new SolvedPolicy(decisions), new RandomPolicy()];
+    expect(() => match(program, { deals: 9, seed: 1, policies })).toThrow(UnknownPlace);
+    expect(() => new SolvedPolicy([...decisions, ...decisions])).toThrow('cannot be played by words');
   });
 });

@@ -3,12 +3,13 @@ import {
   RandomPolicy,
   RunningSummary,
   ScriptedPolicy,
+  SoloMatch,
   sequenceRadius,
   strengthOf,
   strengthWords,
 } from '@wily-jester/core';
 import { describe, expect, it } from 'vitest';
-import { programOf, sheetText } from './support.js';
+import { bundledSheets, programOf, sheetText } from './support.js';
 
 describe('a strength', () => {
   it.each(['thinking', 'thinking 50ms', 'thinking 2s', 'thinking 400 playouts', 'random', 'tidy'])(
@@ -85,5 +86,35 @@ describe('an interval that may be looked at often', () => {
     const wide = sequenceRadius({ count: 400, deviation: 1 }, 400);
     expect(wide).toBeGreaterThan(1.96 / 20);
     expect(wide).toBeLessThan((2 * 1.96) / 20);
+  });
+});
+
+describe('the bots of the bundled sheets', () => {
+  /** A machine that keeps a share of every coin is won by whoever puts in least. */
+  const HOUSE_WINS = ['five-coin-machine.motley'];
+  const sheets = bundledSheets().filter(
+    (name) => programOf(sheetText(name)).bots.length > 0 && !HOUSE_WINS.includes(name),
+  );
+
+  it.each(sheets)('of %s are no worse than chance', (name) => {
+    const program = programOf(sheetText(name));
+    const seats = program.seats.includes(2) ? 2 : Math.min(...program.seats);
+    const own = new ScriptedPolicy({ program }, program.bots[0]?.name ?? '');
+    const random = new RandomPolicy();
+    const options = {
+      seed: 3,
+      policies: Array.from({ length: Math.max(2, seats) }, (_, i) => (i % 2 === 0 ? own : random)),
+    };
+    const match = seats === 1 ? new SoloMatch(program, options) : new Match(program, options);
+    for (let deal = 0; deal < 40; deal++) match.playDeal();
+    expect(match.result.standings[0]?.margin.interval[1]).toBeGreaterThanOrEqual(0);
+  });
+
+  it('of partners win together: nearly all games against chance, not half of them', () => {
+    const program = programOf(sheetText('silent-partner.motley'));
+    const [own, random] = [new ScriptedPolicy({ program }, 'plain'), new RandomPolicy()];
+    const match = new Match(program, { seed: 1, policies: [own, random, own, random] });
+    for (let deal = 0; deal < 20; deal++) match.playDeal();
+    expect(match.result.standings[0]?.wins).toBeGreaterThan(0.8);
   });
 });

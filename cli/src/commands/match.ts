@@ -3,20 +3,16 @@ import {
   type MatchResult,
   type Policy,
   type Program,
-  RandomPolicy,
-  ScriptedPolicy,
   SoloMatch,
   type Standing,
-  StrengthError,
   sequenceRadius,
-  strengthOf,
-  strengthWords,
-  ThinkingPolicy,
+  UnknownPlace,
 } from '@wily-jester/core';
 import type { Command } from 'commander';
 import { Exit, NO, WRONG_USE } from '../exit.js';
 import { programIn } from '../files.js';
-import { budgetOf } from '../play/opponents.js';
+import { climb } from '../match/ladder.js';
+import { policyOf, Timed } from '../match/players.js';
 import { junitOf } from '../show/junit.js';
 import { paint, print, printJson } from '../show/paint.js';
 import { wholeNumber } from '../words.js';
@@ -30,58 +26,9 @@ interface MatchWishes {
   set?: string[];
   whole?: boolean;
   least?: string;
+  ladder?: boolean;
   json?: boolean;
   junit?: boolean;
-}
-
-/** A policy, and how long it takes for a choice. */
-class Timed {
-  private spent = 0;
-  private choices = 0;
-  readonly policy: Policy;
-
-  constructor(inner: Policy) {
-    const timed = <A extends unknown[], R>(work: (...given: A) => R, ...given: A): R => {
-      const began = performance.now();
-      const found = work(...given);
-      this.spent += performance.now() - began;
-      this.choices++;
-      return found;
-    };
-    const wrap = (policy: Policy): Policy => ({
-      name: policy.name,
-      choose: (...asked) => timed(policy.choose.bind(policy), ...asked),
-    });
-    const { sitDown } = inner;
-    this.policy = sitDown
-      ? {
-          ...wrap(inner),
-          sitDown: (...where) => {
-            const seated = sitDown.apply(inner, where);
-            return { ...wrap(seated), witness: seated.witness.bind(seated) };
-          },
-        }
-      : wrap(inner);
-  }
-
-  /** Milliseconds for a choice, on average. */
-  get each(): number {
-    return this.choices === 0 ? 0 : this.spent / this.choices;
-  }
-}
-
-/** Who plays, by strength. @throws Exit where the sheet has no such bot */
-function policyOf(program: Program, words: string): Policy {
-  try {
-    const strength = strengthOf(words);
-    if (strength.kind === 'random') return new RandomPolicy();
-    if (strength.kind === 'scripted') return new ScriptedPolicy({ program }, strength.name);
-    const { milliseconds, playouts } = strength;
-    return new ThinkingPolicy(strengthWords(strength), () => budgetOf(milliseconds, playouts));
-  } catch (error) {
-    if (error instanceof StrengthError) throw new Exit(error.message, WRONG_USE);
-    throw error;
-  }
 }
 
 /** The policies of the first turn: the first bot in one seat (or on one side), the second in all others. */
@@ -103,19 +50,29 @@ function marginOf({ margin }: Standing, planned: number, isWhole: boolean): read
 async function matchBots(file: string, wishes: MatchWishes): Promise<void> {
   const { program } = await programIn(file);
   const names = wishes.bots.split(',').map((name) => name.trim());
-  if (names.length !== 2)
-    throw new Exit('--bots takes two of them, such as --bots thinking:200ms,patient.', WRONG_USE, botsOf(program));
+  if (wishes.ladder ? names.length < 2 : names.length !== 2)
+    throw new Exit(
+      wishes.ladder
+        ? 'A ladder takes two bots or more, such as --bots thinking:200ms,patient,random.'
+        : '--bots takes two of them, such as --bots thinking:200ms,patient; more of them play a --ladder.',
+      WRONG_USE,
+      botsOf(program),
+    );
   const usual = program.seats.includes(2) ? 2 : Math.min(...program.seats);
   const seats =
     wishes.seats === undefined
       ? usual
       : wholeNumber('--seats', wishes.seats, Math.min(...program.seats), Math.max(...program.seats));
-  const timed = names.map((name) => new Timed(policyOf(program, name)));
   const games = wholeNumber('--games', wishes.games, 2, 10_000_000);
   // Alone, each of both plays every deal.
   const deals = Math.max(2, Math.ceil(games / Math.max(2, seats)));
   const settings = settingsOf(program, wishes.set);
   const seed = wholeNumber('--seed', wishes.seed, 0, 1_000_000);
+  const where = { program, seats, settings };
+  const timed: Timed[] = [];
+  for (const name of names) timed.push(new Timed(await policyOf(where, name)));
+  if (wishes.ladder)
+    return knownPlaces(() => climb(where, { seed, deals, players: timed, isJson: wishes.json === true }));
   const both = timed.map(({ policy }) => policy);
   const match =
     seats === 1
@@ -128,12 +85,24 @@ async function matchBots(file: string, wishes: MatchWishes): Promise<void> {
     return done >= LEAST_DEALS && wishes.whole !== true && (from > 0 || to < 0);
   };
   let done = 0;
-  do {
-    match.playDeal();
-    done++;
-  } while (done < deals && !isClear());
+  knownPlaces(() => {
+    do {
+      match.playDeal();
+      done++;
+    } while (done < deals && !isClear());
+  });
   const seconds = (performance.now() - began) / 1000;
   report(program, file, wishes, match.result, { deals, seconds, times: timed.map(({ each }) => each) });
+}
+
+/** Plays with strategies that may be of another game. @throws Exit which says so */
+function knownPlaces(play: () => void): void {
+  try {
+    play();
+  } catch (error) {
+    if (error instanceof UnknownPlace) throw new Exit(error.message, NO);
+    throw error;
+  }
 }
 
 /** Before so many deals nothing is clear. */
@@ -223,7 +192,11 @@ export function addMatchCommand(program: Command): void {
   program
     .command('match <file>')
     .description('play bots against each other: the same deals from every seat')
-    .requiredOption('--bots <two>', 'who plays: bots of the sheet, random, thinking, thinking:200ms, thinking:400p')
+    .requiredOption(
+      '--bots <names>',
+      'who plays: bots of the sheet, random, thinking, thinking:200ms, thinking:400p, solved, solved:FILE',
+    )
+    .option('--ladder', 'all of them against each other, with ratings')
     .option('--games <count>', 'at most so many games', '400')
     .option('--seats <count>', 'how many seats; the first bot sits in one, the second in all others')
     .option('--set <setting...>', 'settings, such as rounds=5 stake=100')
@@ -234,7 +207,7 @@ export function addMatchCommand(program: Command): void {
     .option('--junit', 'as JUnit XML')
     .addHelpText(
       'after',
-      '\nExamples:\n  ./wily match sheets/eights-aside.motley --bots thinking:50ms,tidy --set mostDeals=1\n  ./wily match sheets/long-pot.motley --bots patient,random --games 2000 --least 0',
+      '\nExamples:\n  ./wily match sheets/eights-aside.motley --bots thinking:50ms,tidy --set mostDeals=1\n  ./wily match sheets/long-pot.motley --bots patient,random --games 2000 --least 0\n  ./wily match sheets/three-card-duel.motley --bots solved,balanced,random --ladder',
     )
     .action(matchBots);
 }

@@ -1,6 +1,7 @@
 import { writeFile } from 'node:fs/promises';
 import {
   bestResponse,
+  decisionsOf,
   exploitabilityOf,
   type Program,
   ScriptedPolicy,
@@ -119,16 +120,19 @@ async function solve(file: string, wishes: SolveWishes): Promise<void> {
   print(
     `${kept ? paint.green('✓') : paint.yellow('!')} ${figure(standing.passes)} passes: a perfect opponent gains ${standing.exploitability.toExponential(1)} a game on it${kept ? '' : `, more than ${wishes.until}`}; ${seconds.toFixed(1)} s.`,
   );
-  if (wishes.out) print(`The strategy stands in ${wishes.out}.`);
+  if (wishes.out)
+    print(
+      `The strategy stands in ${wishes.out}. Play with it: ./wily match ${file} --bots solved:${wishes.out},random`,
+    );
   if (!kept) throw new Exit('More passes would bring it closer: --passes.', NO);
 }
 
 const fileOf = (program: Program, tree: Tree, strategy: Strategy) => ({
   game: program.name,
-  decisions: tree.infos.map(({ seat, words, choices }, i) => ({
+  decisions: decisionsOf(tree, strategy).map(({ seat, holding, choices }) => ({
     seat: seat + 1,
-    holding: words,
-    choices: Object.fromEntries(choices.map((choice, a) => [choice, Number((strategy[i]?.[a] ?? 0).toFixed(6))])),
+    holding,
+    choices: Object.fromEntries(Object.entries(choices).map(([choice, share]) => [choice, Number(share.toFixed(6))])),
   })),
 });
 

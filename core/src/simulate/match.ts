@@ -29,7 +29,7 @@ export interface Standing {
   readonly margin: Summary;
   /** The same by seat: a value for each game in which it sat there. */
   readonly bySeat: readonly Summary[];
-  /** The share of its games in which it won or shared the best score, `1 / n` for a best score shared by `n`. */
+  /** The share of its games in which it won or shared the best score, `1 / n` for a best score shared by `n` seats, or sides. */
   readonly wins: number;
   /** The 95 % interval of that share. */
   readonly winsInterval: readonly [number, number];
@@ -124,12 +124,16 @@ export class Match {
     const sign = this.program.winsLeast ? -1 : 1;
     const end = this.simulator.scores();
     const best = Math.max(...end.map((score) => sign * score));
-    const winners = end.filter((score) => sign * score === best).length;
+    const { teams } = this.program;
+    // Partners win together: theirs is one win.
+    const winners = new Set(
+      end.flatMap((score, seat) => (sign * score === best ? [teams > 0 ? seat % teams : seat] : [])),
+    );
     for (const [i, sums] of this.sums.entries()) {
       const seat = (i + turn) % seats;
       const score = end[seat] as number;
       sums.scores.add(score);
-      if (sign * score === best) sums.wins += 1 / winners;
+      if (sign * score === best) sums.wins += 1 / winners.size;
       const others = end.filter((_, other) => turned[other] !== sums.policy);
       const mean = others.reduce((sum, other) => sum + other, 0) / Math.max(1, others.length);
       const margin = sign * (score - (others.length > 0 ? mean : score));

@@ -129,7 +129,7 @@ class Builder {
     if (game.isOver(state)) return { kind: 'end', scores: game.scores(state) };
     const [seat] = game.asked(state);
     if (seat === undefined || game.isRace(state)) throw new TooLarge('Games in which seats race cannot be solved.');
-    const answers = this.answersOf(state, seat);
+    const answers = answersAt(game, state, seat);
     const words = answers.map((answer) => choiceWords(game, state, seat, answer));
     const info = this.infoOf(state, seat, `${seat} ${seen[seat]}`, words, done);
     if (this.policy && !this.shares.has(info)) this.shares.set(info, this.sharesOf(state, seat, answers));
@@ -138,7 +138,7 @@ class Builder {
       const outcomes = this.outcomes(state, (from) => game.answer(from, seat, answer));
       const told = isHidden ? '' : `${seat} ${words[i]}`;
       const after = (): Seen => seen.map((text, other) => (other === seat ? `${text} ${i}` : `${text} ${told}`));
-      return this.branched(outcomes, after, [...done, `${game.layout.seats[seat]} ${words[i]}`], depth + 1);
+      return this.branched(outcomes, after, [...done, doneWords(game, seat, words[i] ?? '')], depth + 1);
     });
     return { kind: 'decision', info, next };
   }
@@ -179,38 +179,12 @@ class Builder {
     return [...found.values()];
   }
 
-  private answersOf(state: State, seat: number): Answer[] {
-    const { game } = this;
-    const ask = state.f[ASK] as number;
-    const options = game.program.asks[ask]?.options ?? [];
-    game.code.begin();
-    const answers = options.flatMap((_, option) =>
-      waysOf(game, state, ask, option, seat, MOST_WAYS + 1).map((args): Answer => ({ option, args })),
-    );
-    if (answers.length > MOST_WAYS)
-      throw new TooLarge(`One decision has more than ${MOST_WAYS} choices: this game is too large to be solved.`);
-    return answers;
-  }
-
   private infoOf(state: State, seat: number, key: string, choices: readonly string[], done: readonly string[]): number {
     const known = this.numbers.get(key);
     if (known !== undefined) return known;
     const info = this.infos.length;
     this.numbers.set(key, info);
-    const { rt, layout, program } = this.game;
-    const hands = layout.piles.flatMap((pile, p) =>
-      pile.seat === seat && program.piles[pile.decl]?.facing === 'private' ? rt.pileCards(state, p) : [],
-    );
-    const faces = (cards: readonly number[]): string => cards.map((c) => faceText(layout.faces[c] as number)).join(' ');
-    const open = layout.piles.flatMap((pile, p) =>
-      pile.seat < 0 ? rt.pileCards(state, p).filter((c) => rt.maskOf(state, c) === ALL) : [],
-    );
-    const words = [
-      faces(hands) || 'nothing in hand',
-      ...(open.length > 0 ? [`${faces(open)} on the table`] : []),
-      done.length > 0 ? `after ${done.join(', ')}` : 'to begin with',
-    ].join(', ');
-    this.infos.push({ seat, choices, words });
+    this.infos.push({ seat, choices, words: placeAt(this.game, state, seat, done) });
     return info;
   }
 
@@ -229,6 +203,38 @@ class Builder {
     }
     return shares;
   }
+}
+
+/** All that a seat may choose. @throws TooLarge where it is too much */
+export function answersAt(game: Game, state: State, seat: number): Answer[] {
+  const ask = state.f[ASK] as number;
+  const options = game.program.asks[ask]?.options ?? [];
+  game.code.begin();
+  const answers = options.flatMap((_, option) =>
+    waysOf(game, state, ask, option, seat, MOST_WAYS + 1).map((args): Answer => ({ option, args })),
+  );
+  if (answers.length > MOST_WAYS)
+    throw new TooLarge(`One decision has more than ${MOST_WAYS} choices: this game is too large to be solved.`);
+  return answers;
+}
+
+/** A choice that was made, as places tell of it. */
+export const doneWords = (game: Game, seat: number, choice: string): string => `${game.layout.seats[seat]} ${choice}`;
+
+/** What a seat holds, what lies open, and what was done, in words. */
+export function placeAt({ rt, layout, program }: Game, state: State, seat: number, done: readonly string[]): string {
+  const hands = layout.piles.flatMap((pile, p) =>
+    pile.seat === seat && program.piles[pile.decl]?.facing === 'private' ? rt.pileCards(state, p) : [],
+  );
+  const faces = (cards: readonly number[]): string => cards.map((c) => faceText(layout.faces[c] as number)).join(' ');
+  const open = layout.piles.flatMap((pile, p) =>
+    pile.seat < 0 ? rt.pileCards(state, p).filter((c) => rt.maskOf(state, c) === ALL) : [],
+  );
+  return [
+    faces(hands) || 'nothing in hand',
+    ...(open.length > 0 ? [`${faces(open)} on the table`] : []),
+    done.length > 0 ? `after ${done.join(', ')}` : 'to begin with',
+  ].join(', ');
 }
 
 /** The cards that no seat has seen since they were last shuffled. */
