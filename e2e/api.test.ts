@@ -350,12 +350,20 @@ describe('errors and pages', () => {
     const chosen = await openTwo(developer);
     await developer.choose(chosen.table.id, { ask: 0, option: 'bet', args: { amount: 10 }, once: 'a', seat: 1 });
     const trial = await developer.openTrial({ sheet: 'Lantern Twenty-One', games: 1 });
+    const gathering = await developer.gather({ sheet: 'Lantern Twenty-One', seats: [{ name: 'Wren' }] });
     const draft = await developer.addDraft({ sheet: LANTERN });
     for (const [path, methods] of Object.entries(openapi.paths)) {
       if (!('get' in methods)) continue;
       const response = await raw(
         path
-          .replace('{table}', path.includes('analysis') ? chosen.table.id : table.id)
+          .replace(
+            '{table}',
+            path.includes('analysis')
+              ? chosen.table.id
+              : path.includes('gather')
+                ? gathering.gathering.table
+                : table.id,
+          )
           .replace('{number}', /draft|analysis/.test(path) ? '1' : '0')
           .replace('{draft}', draft.id)
           .replace('{sheet}', table.sheet)

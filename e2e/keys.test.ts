@@ -144,6 +144,25 @@ const CALLS: readonly Call[] = [
     path: (t) => `/api/tables/${t}/fairness`,
     expected: answered(TABLE, 409),
   },
+  {
+    call: 'post /api/gatherings',
+    path: () => '/api/gatherings',
+    body: { sheet: 'Lantern Twenty-One', seats: [{ name: 'Wren' }] },
+    expected: made(DEVELOPER),
+  },
+  // Nobody gathers for a table that is there.
+  { call: 'get /api/gatherings/{table}', path: (t) => `/api/gatherings/${t}`, expected: answered(TABLE, 404) },
+  {
+    call: 'post /api/gatherings/{table}/parts',
+    path: (t) => `/api/gatherings/${t}/parts`,
+    body: { kind: 'promise', value: 'a'.repeat(64), seat: 1 },
+    expected: answered(TABLE, 404),
+  },
+  {
+    call: 'post /api/gatherings/{table}/deal',
+    path: (t) => `/api/gatherings/${t}/deal`,
+    expected: answered(HOST, 404),
+  },
   { call: 'get /api/drafts', path: () => '/api/drafts', expected: DEVELOPER },
   { call: 'post /api/drafts', path: () => '/api/drafts', body: { sheet: SHEET }, expected: made(DEVELOPER) },
   { call: 'get /api/drafts/{draft}', path: () => '/api/drafts/none', expected: answered(DEVELOPER, 404) },

@@ -9,6 +9,9 @@ import type {
   Edition,
   EditionSummary,
   Fairness,
+  Gather,
+  Gathered,
+  GatheringView,
   Health,
   Hint,
   KeepDraft,
@@ -25,6 +28,7 @@ import type {
   Past,
   Plan,
   ProblemDetails,
+  SeatPart,
   Session,
   Settings,
   SettingsWish,
@@ -177,6 +181,21 @@ export class Client {
   }
   offers(id: string, seat?: number): Promise<Offers> {
     return this.json('GET', `/api/tables/${id}/choices${query({ seat })}`);
+  }
+  /** Opens a table whose seats give chance first; it is there once all have shown what they promised. */
+  gather(wish: Gather): Promise<Gathered> {
+    return this.json('POST', '/api/gatherings', wish);
+  }
+  gathering(id: string): Promise<GatheringView> {
+    return this.json('GET', `/api/gatherings/${id}`);
+  }
+  /** Sends a seat's promise, or what it promised. */
+  giveChance(id: string, part: SeatPart): Promise<GatheringView> {
+    return this.json('POST', `/api/gatherings/${id}/parts`, part);
+  }
+  /** Waits for nobody else's promise. */
+  dealNow(id: string): Promise<GatheringView> {
+    return this.json('POST', `/api/gatherings/${id}/deal`);
   }
   /** What a choice was worth beside the others, looking back. Over an open table only developers look. */
   analysis(id: string, number: number, wish: { milliseconds?: number | undefined } = {}): Promise<Analysis> {

@@ -15,6 +15,7 @@ import { Peers } from './peers/peers.js';
 import { openDatabase } from './storage/database.js';
 import { developerKey } from './storage/keys.js';
 import { freeBytes, Space } from './storage/space.js';
+import { Gatherings } from './tables/gatherings.js';
 import { sweep } from './tables/keeping.js';
 import { Rooms } from './tables/rooms.js';
 import { Thinking } from './thinking/thinking.js';
@@ -45,8 +46,10 @@ export async function startService(config: Config, free = () => freeBytes(config
   const space = new Space(free, log);
   await space.look();
   const thinking = new Thinking();
-  const rooms = new Rooms(new Peers(database, log, metrics, space, thinking));
+  const peers = new Peers(database, log, metrics, space, thinking);
+  const rooms = new Rooms(peers);
   await rooms.open();
+  const gatherings = new Gatherings(rooms, peers);
   if (config.sheets !== null) await loadDemo(config.sheets, rooms, log);
   const sweeping = setInterval(
     guarded(log, 'deleting what is old', () => sweep(rooms, config.keepClosed)),
@@ -57,7 +60,7 @@ export async function startService(config: Config, free = () => freeBytes(config
   const beats = new Beats(log);
   const guesses = new Guesses(config.guesses);
   const allowance = new Allowance(config.rate / 300);
-  const app = makeApp({ config, log, metrics, rooms, trials, beats, database, guesses, space, allowance });
+  const app = makeApp({ config, log, metrics, rooms, trials, beats, database, guesses, space, gatherings, allowance });
   const server = createServer(app);
   const closeSockets = serveSockets(server, { config, rooms, log, metrics, beats, guesses, allowance });
   await new Promise<void>((resolve, reject) => {
@@ -74,6 +77,7 @@ export async function startService(config: Config, free = () => freeBytes(config
       beats.stop();
       space.stop();
       clearInterval(sweeping);
+      gatherings.stop();
       const closed = new Promise<void>((resolve) => server.close(() => resolve()));
       server.closeIdleConnections();
       setTimeout(() => server.closeAllConnections(), 2_000).unref();

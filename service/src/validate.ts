@@ -22,6 +22,8 @@ const requests = {
   keepDraft: ajv.compile<schemas.KeepDraft>(schemas.keepDraftSchema),
   shelfWish: ajv.compile<schemas.ShelfWish>(schemas.shelfWishSchema),
   newTrial: ajv.compile<schemas.NewTrial>(schemas.newTrialSchema),
+  gather: ajv.compile<schemas.Gather>(schemas.gatherSchema),
+  seatPart: ajv.compile<schemas.SeatPart>(schemas.seatPartSchema),
   clientMessage: ajv.compile<schemas.ClientMessage>(schemas.clientMessageSchema),
 };
 /** Checks what the service answers, where it is asked to. */
@@ -41,6 +43,8 @@ const answers = {
   offers: schemas.offersSchema,
   hint: schemas.hintSchema,
   analysis: schemas.analysisSchema,
+  gathering: schemas.gatheringSchema,
+  gathered: schemas.gatheredSchema,
   chosen: schemas.chosenSchema,
   steps: schemas.stepsSchema,
   health: schemas.healthSchema,

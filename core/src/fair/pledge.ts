@@ -1,7 +1,7 @@
 import { type Face, faceAscii, parseFace } from '../cards/face.js';
 import { chachaStream } from '../chance/chacha.js';
 import { type Chance, type Generator, type KeyedChance, shufflePlaces } from '../chance/generator.js';
-import { canonical, expanded, extracted, type Hash, hashed, keyed, toHex } from './messages.js';
+import { canonical, expanded, extracted, fromHex, type Hash, hashed, keyed, toHex } from './messages.js';
 import { leafHash, pathTo, rootOf, type Sha256 } from './tree.js';
 
 /** What everybody knows of a table before anything is dealt, and what its promises are about. */
@@ -22,13 +22,37 @@ export const factsHash = (facts: OpeningFacts): Hash => hashed('table', canonica
 /** What the service promises of its seed: it can give no other one afterwards. */
 export const serviceCommitment = (facts: Hash, seed: Uint8Array): Hash => hashed('service', facts, seed);
 
-/**
- * The hash of the opening, with what each seat gave. Nobody's chance but the service's is taken yet: each seat's promise
- * and what it showed are empty.
- */
-export function openingHash(facts: Hash, commitment: Hash, seats: number): Hash {
+/** What a seat promises of its chance: its number, from 1, is inside, so that nobody can copy another's. */
+export const seatPromise = (facts: Hash, commitment: Hash, seat: number, bytes: Uint8Array): Hash =>
+  hashed('seat', facts, commitment, seat, bytes);
+
+/** What seats gave to the chance of a table, in their order, as hexadecimal digits: empty for whoever was absent. */
+export interface Gave {
+  readonly promises: readonly string[];
+  readonly shown: readonly string[];
+}
+
+const bytesOrNothing = (text: string): Uint8Array | string => (text === '' ? '' : (fromHex(text) ?? ''));
+
+/** The hash of the opening, with what each seat gave. */
+export function openingHash(facts: Hash, commitment: Hash, seats: number, gave?: Gave): Hash {
   const nothing = new Array<string>(seats).fill('');
-  return hashed('shown', hashed('frozen', facts, commitment, ...nothing), ...nothing);
+  const { promises, shown } = gave ?? { promises: nothing, shown: nothing };
+  const frozen = hashed('frozen', facts, commitment, ...promises.map(bytesOrNothing));
+  return hashed('shown', frozen, ...shown.map(bytesOrNothing));
+}
+
+/** What does not agree in what seats gave; `null` where each showed what it had promised. */
+export function wrongGave(facts: Hash, commitment: Hash, seats: number, { promises, shown }: Gave): string | null {
+  if (promises.length !== seats || shown.length !== seats) return 'it is not told of every seat';
+  for (const [i, promise] of promises.entries()) {
+    const given = shown[i] ?? '';
+    if (promise === '' && given === '') continue;
+    const bytes = fromHex(given);
+    if (!bytes || toHex(seatPromise(facts, commitment, i + 1, bytes)) !== promise)
+      return `seat ${i + 1} showed something else than it had promised`;
+  }
+  return null;
 }
 
 /** One shuffle as it is promised: which, of which pile, how many cards. */
@@ -54,10 +78,10 @@ export class Pledge {
   readonly opening: Hash;
   private readonly root: Hash;
 
-  constructor(facts: OpeningFacts, seed: Uint8Array) {
+  constructor(facts: OpeningFacts, seed: Uint8Array, gave?: Gave) {
     this.facts = factsHash(facts);
     this.commitment = serviceCommitment(this.facts, seed);
-    this.opening = openingHash(this.facts, this.commitment, facts.seats.length);
+    this.opening = openingHash(this.facts, this.commitment, facts.seats.length, gave);
     this.root = extracted(this.opening, seed);
   }
 

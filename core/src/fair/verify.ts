@@ -1,6 +1,15 @@
 import { parseFace } from '../cards/face.js';
 import { fromHex, type Hash, hashed, toHex } from './messages.js';
-import { factsHash, type Opened, type OpeningFacts, openingHash, Pledge, promisedFaces } from './pledge.js';
+import {
+  factsHash,
+  type Gave,
+  type Opened,
+  type OpeningFacts,
+  openingHash,
+  Pledge,
+  promisedFaces,
+  wrongGave,
+} from './pledge.js';
 import { leafHash, rootFrom } from './tree.js';
 
 /** What somebody was given of a table's shuffles, as it was read: nothing in it is believed. */
@@ -9,6 +18,9 @@ export interface Given {
   readonly facts: OpeningFacts;
   readonly table: string;
   readonly commitment: string;
+  readonly took?: readonly number[];
+  readonly gave?: Gave;
+  readonly voids?: readonly number[];
   readonly shuffles: readonly {
     readonly shuffle: number;
     readonly pile: string;
@@ -46,9 +58,17 @@ function countsOf(texts: readonly string[]): Map<string, number> {
 }
 
 /** The opening's hash that an honest service would have come to. */
-function openingOf({ facts, commitment }: Given): Hash | null {
+function openingOf({ facts, commitment, gave }: Given): Hash | null {
   const promised = fromHex(commitment);
-  return promised && openingHash(factsHash(facts), promised, facts.seats.length);
+  return promised && openingHash(factsHash(facts), promised, facts.seats.length, gave);
+}
+
+/** Why what seats gave does not agree; `null` where it does, or nobody gave anything. */
+function wrongSeats({ facts, commitment, gave, took = [] }: Given): string | null {
+  const promised = fromHex(commitment);
+  const shown = (gave?.shown ?? []).flatMap((text, i) => (text === '' ? [] : [i + 1]));
+  if (took.join() !== shown.join()) return 'other seats are named than those that showed something';
+  return gave && promised ? wrongGave(factsHash(facts), promised, facts.seats.length, gave) : null;
 }
 
 /** Why an opened card does not agree; `null` where it does. */
@@ -94,7 +114,7 @@ function doubled({ cards, facts }: Given): string | null {
 function wrongWhole(given: Given): string | null {
   const seed = fromHex(given.whole?.seed);
   if (!seed || !given.whole) return 'the seed cannot be read';
-  const pledge = new Pledge(given.facts, seed);
+  const pledge = new Pledge(given.facts, seed, given.gave);
   if (toHex(pledge.commitment) !== given.commitment) return 'the seed is not the one that was promised';
   for (const [i, { shuffle, pile, cards, root }] of given.shuffles.entries()) {
     const order = given.whole.orders[i];
@@ -124,6 +144,11 @@ export function verifyFairness(given: Given): Verdict {
   );
   const opening = openingOf(given);
   check('the service’s promise of its seed', opening ? null : 'it cannot be read');
+  const took = given.took?.length ?? 0;
+  check(
+    took === 0 ? 'the service alone chose' : `what ${took} of ${given.facts.seats.length} seats gave`,
+    wrongSeats(given),
+  );
   const order = given.shuffles.findIndex(({ shuffle }, i) => shuffle !== i + 1);
   check('every shuffle was promised', order < 0 ? null : `shuffle ${order + 1} is missing`);
   const readable = given.shuffles.find(({ root }) => fromHex(root) === null);

@@ -1,6 +1,6 @@
 import { faceAscii } from '../cards/face.js';
 import { toHex } from '../fair/messages.js';
-import { factsHash, type Opened, type OpeningFacts, type Pledge, type ShuffleOf } from '../fair/pledge.js';
+import { factsHash, type Gave, type Opened, type OpeningFacts, type Pledge, type ShuffleOf } from '../fair/pledge.js';
 import { layoutOf } from '../machine/layout.js';
 import { bitOf } from '../machine/runtime/visibility.js';
 import { settingsByName } from '../machine/setup.js';
@@ -39,8 +39,12 @@ export interface Fairness {
   readonly table: string;
   /** What the service promised of its seed before anything was dealt. */
   readonly commitment: string;
-  /** Seats whose own chance took part: nobody's does yet, the service alone chooses. */
+  /** Seats whose own chance took part; none where the service alone chose. */
   readonly took: readonly number[];
+  /** What seats gave, by seat. */
+  readonly gave?: Gave;
+  /** Seats that promised something and did not show it, each time one did. */
+  readonly voids?: readonly number[];
   readonly shuffles: readonly PromisedShuffle[];
   /** Cards that the viewer has seen, and could follow from their place to where they were seen. */
   readonly cards: readonly Opened[];
@@ -74,6 +78,7 @@ export class Openings {
     private readonly rules: Rules,
     private readonly pledge: Pledge,
     private readonly facts: OpeningFacts,
+    private readonly fair: FairHeader | undefined,
   ) {
     const cards = rules.layout.faces.length;
     this.from = new Array<null>(cards).fill(null);
@@ -142,7 +147,7 @@ export class Openings {
 
   /** What a viewer may check. @param seed shown with every order, where the game is over and it is to be shown */
   for(viewer: number, seed: Uint8Array | null): Fairness {
-    const { rules, pledge, facts } = this;
+    const { rules, pledge, facts, fair } = this;
     const bit = bitOf(viewer);
     const opened = this.opened.get(bit) ?? new Map<string, { shuffle: number; place: number }>();
     const faces = (order: readonly number[]): number[] => order.map((card) => rules.layout.faces[card] as number);
@@ -160,7 +165,9 @@ export class Openings {
       facts,
       table: toHex(factsHash(facts)),
       commitment: toHex(pledge.commitment),
-      took: [],
+      took: (fair?.gave?.shown ?? []).flatMap((shown, i) => (shown === '' ? [] : [i + 1])),
+      ...(fair?.gave ? { gave: fair.gave } : {}),
+      ...(fair?.voids?.length ? { voids: fair.voids } : {}),
       shuffles: this.shuffles.map(({ order: _, ...told }) => told),
       cards,
       seenNotOpened: unopened.length,

@@ -1,3 +1,4 @@
+import type { Gave } from '../fair/pledge.js';
 import type { Setup } from '../machine/setup.js';
 import type { ArgValue } from '../rules/values.js';
 
@@ -41,6 +42,10 @@ export interface FairHeader {
   readonly semantics: number;
   /** Whether the seed is shown once the game is over. */
   readonly shown?: boolean;
+  /** What seats gave to its chance; missing where the service alone chose. */
+  readonly gave?: Gave;
+  /** Seats that promised something and did not show it, each time one did: all was begun anew without them. */
+  readonly voids?: readonly number[];
 }
 
 /** A number at which a table branched off another one and unseen cards were dealt anew. */

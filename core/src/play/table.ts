@@ -114,7 +114,7 @@ export class Table {
     const seed: Seed = seedFrom(header.seed);
     const { thinking = [] } = options;
     this.facts = header.fair ? factsOf(program, header, header.fair) : null;
-    const pledge = this.facts ? new Pledge(this.facts, seed) : null;
+    const pledge = this.facts ? new Pledge(this.facts, seed, header.fair?.gave) : null;
     this.pledge = pledge;
     this.chance = options.chance ?? pledge?.chance ?? chachaChance(seed);
     const chanceNow = (): Chance => this.chance;
@@ -145,7 +145,8 @@ export class Table {
           }
         : undefined,
     });
-    this.openings = pledge && this.facts && options.openings ? new Openings(this.game, pledge, this.facts) : null;
+    this.openings =
+      pledge && this.facts && options.openings ? new Openings(this.game, pledge, this.facts, header.fair) : null;
     // Its own chance: what a thinker draws tells nothing of the cards.
     this.thinkers = new Map(thinking.map((seat) => [seat, new Thinker(this.game, seat, THINKING_SEED + seat)]));
     this.digests = new Digests(this.game, pledge?.key('digest') ?? deriveKey(seed, 'digest', 0), options.hmac);

@@ -32,6 +32,14 @@ export const path = { type: 'string', minLength: 1, maxLength: 80 } as const;
 export const SHOWN = '^(?=\\S)[^\\p{Cc}\\p{Cf}\\p{Cs}\\p{Zl}\\p{Zp}]*$';
 export const seatName = { type: 'string', minLength: 1, maxLength: 24, pattern: SHOWN } as const;
 export const hash = { type: 'string', pattern: '^[0-9a-f]{64}$' } as const;
+const hashes = { type: 'array', items: { anyOf: [hash, { const: '' }] }, maxItems: 12 } as const;
+/** What each seat promised and showed of its own chance, by seat; empty for whoever was absent. */
+export const gave = {
+  type: 'object',
+  required: ['promises', 'shown'],
+  additionalProperties: false,
+  properties: { promises: hashes, shown: hashes },
+} as const;
 export const tableId = { type: 'string', pattern: '^[a-z0-9]{12}$' } as const;
 
 export const problemSchema = {

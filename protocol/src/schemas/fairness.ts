@@ -1,5 +1,6 @@
 /** What a viewer may check of a table's shuffles. */
-import { hash, number, seatName, settings, tableId, type Wire } from './common.js';
+import { gave, hash, number, seatName, settings, tableId, type Wire } from './common.js';
+import { tableKeys } from './tables.js';
 
 const face = { type: 'string', maxLength: 8 } as const;
 const place = { type: 'integer', minimum: 1 } as const;
@@ -27,6 +28,15 @@ export const fairnessSchema = {
     table: hash,
     commitment: hash,
     took: { type: 'array', items: { type: 'integer' }, description: 'Seats whose own chance took part' },
+    gave: {
+      ...gave,
+      description: 'What each seat promised and showed of its own chance, by seat; empty for whoever was absent',
+    },
+    voids: {
+      type: 'array',
+      items: { type: 'integer' },
+      description: 'Seats that promised something and did not show it: all was begun anew without them',
+    },
     shuffles: {
       type: 'array',
       items: {
@@ -63,3 +73,59 @@ export const fairnessSchema = {
   },
 } as const;
 export type Fairness = Wire<typeof fairnessSchema>;
+
+/** A table whose seats give chance before anything is dealt. */
+export const gatheringSchema = {
+  type: 'object',
+  required: ['table', 'phase', 'facts', 'commitment', 'promises', 'seats', 'left', 'voids'],
+  additionalProperties: false,
+  properties: {
+    table: tableId,
+    phase: {
+      enum: ['promising', 'showing', 'open'],
+      description:
+        'promising: seats send promises; showing: the list is frozen, they show what they promised; open: dealt',
+    },
+    facts: hash,
+    commitment: { ...hash, description: "The service's promise of its seed" },
+    promises: gave.properties.promises,
+    seats: {
+      type: 'array',
+      items: {
+        type: 'object',
+        required: ['seat', 'name', 'state'],
+        additionalProperties: false,
+        properties: {
+          seat: { type: 'integer', minimum: 1 },
+          name: seatName,
+          state: { enum: ['bot', 'waiting', 'promised', 'shown', 'absent'] },
+        },
+      },
+    },
+    left: { type: 'number', description: 'Seconds until it goes on without whoever is missing' },
+    voids: { type: 'array', items: { type: 'integer' } },
+  },
+} as const;
+export type GatheringView = Wire<typeof gatheringSchema>;
+
+/** What a seat sends: a promise, or what it promised; 32 bytes as hexadecimal digits. */
+export const seatPartSchema = {
+  type: 'object',
+  required: ['kind', 'value'],
+  additionalProperties: false,
+  properties: {
+    kind: { enum: ['promise', 'show'] },
+    value: hash,
+    seat: { type: 'integer', minimum: 1, maximum: 12, description: 'Developer keys: for whom' },
+  },
+} as const;
+export type SeatPart = Wire<typeof seatPartSchema>;
+
+/** A gathering that began, with the keys of the table that it leads to. */
+export const gatheredSchema = {
+  type: 'object',
+  required: ['gathering', 'keys'],
+  additionalProperties: false,
+  properties: { gathering: gatheringSchema, keys: tableKeys },
+} as const;
+export type Gathered = Wire<typeof gatheredSchema>;

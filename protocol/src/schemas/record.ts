@@ -1,5 +1,5 @@
 /** A record as a file: NDJSON, a header line, then a line a choice. */
-import { argValues, hash, number, seatName, seatNumber, settings, tableId, type Wire } from './common.js';
+import { argValues, gave, hash, number, seatName, seatNumber, settings, tableId, type Wire } from './common.js';
 
 /** The form that this version writes and reads. */
 export const RECORD_FORM = 'wily-jester-record/1';
@@ -25,7 +25,14 @@ export const recordHeaderSchema = {
       description: 'What the shuffles are promised by: the table where they were promised first',
       required: ['table', 'sheet', 'semantics'],
       additionalProperties: false,
-      properties: { table: tableId, sheet: hash, semantics: { type: 'integer' }, shown: { type: 'boolean' } },
+      properties: {
+        table: tableId,
+        sheet: hash,
+        semantics: { type: 'integer' },
+        shown: { type: 'boolean' },
+        gave,
+        voids: { type: 'array', items: { type: 'integer' } },
+      },
     },
     seed: {
       type: 'string',

@@ -44,6 +44,28 @@ export const openTableSchema = {
 } as const;
 export type OpenTable = Wire<typeof openTableSchema>;
 
+/** Opens a table whose seats give chance first: as any table, but that nothing of its chance is chosen. */
+export const gatherSchema = {
+  type: 'object',
+  required: ['sheet', 'seats'],
+  additionalProperties: false,
+  properties: {
+    sheet: openTableSchema.properties.sheet,
+    settings,
+    seats: openTableSchema.properties.seats,
+    showsSeed: openTableSchema.properties.showsSeed,
+    pace: openTableSchema.properties.pace,
+    clocks: openTableSchema.properties.clocks,
+    wait: {
+      type: 'integer',
+      minimum: 5,
+      maximum: 600,
+      description: 'Seconds for which seats are waited for; 60 where nothing is said',
+    },
+  },
+} as const;
+export type Gather = Wire<typeof gatherSchema>;
+
 export const tableSummarySchema = {
   type: 'object',
   required: [
@@ -139,32 +161,31 @@ export const tableListSchema = {
 } as const;
 export type TableList = Wire<typeof tableListSchema>;
 
+export const tableKeys = {
+  type: 'object',
+  description: 'Shown once, kept hashed',
+  required: ['host', 'seats', 'watch'],
+  additionalProperties: false,
+  properties: {
+    host: { type: 'string', description: 'Looks after the seats, and may close the table' },
+    seats: {
+      type: 'array',
+      items: {
+        type: 'object',
+        required: ['seat', 'key'],
+        additionalProperties: false,
+        properties: { seat: seatNumber, key: { type: 'string' } },
+      },
+    },
+    watch: { type: 'string' },
+  },
+} as const;
+
 export const openedSchema = {
   type: 'object',
   required: ['table', 'keys'],
   additionalProperties: false,
-  properties: {
-    table: tableSummarySchema,
-    keys: {
-      type: 'object',
-      description: 'Shown once, kept hashed',
-      required: ['host', 'seats', 'watch'],
-      additionalProperties: false,
-      properties: {
-        host: { type: 'string', description: 'Looks after the seats, and may close the table' },
-        seats: {
-          type: 'array',
-          items: {
-            type: 'object',
-            required: ['seat', 'key'],
-            additionalProperties: false,
-            properties: { seat: seatNumber, key: { type: 'string' } },
-          },
-        },
-        watch: { type: 'string' },
-      },
-    },
-  },
+  properties: { table: tableSummarySchema, keys: tableKeys },
 } as const;
 export type Opened = Wire<typeof openedSchema>;
 

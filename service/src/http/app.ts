@@ -13,6 +13,7 @@ import type { Beats } from '../live/feed.js';
 import type { Metrics } from '../metrics.js';
 import { Problem } from '../problems.js';
 import type { Space } from '../storage/space.js';
+import type { Gatherings } from '../tables/gatherings.js';
 import type { Rooms } from '../tables/rooms.js';
 import type { TrialJobs } from '../trials/jobs.js';
 import { VERSION } from '../version.js';
@@ -21,6 +22,7 @@ import { identify, limits, pace } from './callers.js';
 import { draftRoutes } from './drafts.js';
 import { errorHandler } from './errors.js';
 import { feedRoutes } from './feed.js';
+import { gatheringRoutes } from './gatherings.js';
 import { pageRoutes } from './pages.js';
 import { pastRoutes, recordRoutes } from './past.js';
 import { seatRoutes } from './seats.js';
@@ -39,6 +41,7 @@ interface Parts {
   readonly database: Sequelize;
   readonly guesses: Guesses;
   readonly space: Space;
+  readonly gatherings: Gatherings;
   readonly allowance: Allowance;
 }
 
@@ -151,6 +154,7 @@ export function makeApp(parts: Parts): Express {
   app.use('/api/tables', seatRoutes(rooms, answer));
   app.use('/api/tables', pastRoutes(rooms, answer));
   app.use('/api/tables', feedRoutes(parts));
+  app.use('/api/gatherings', gatheringRoutes(parts.gatherings, answer));
   app.use('/api/trials', trialRoutes(parts.trials, answer, parts.space));
   app.use('/api/drafts', draftRoutes(answer, parts.space));
   app.use('/api/records', recordRoutes(rooms, answer));

@@ -2,7 +2,9 @@ import { randomBytes } from 'node:crypto';
 import {
   FaceError,
   Fault,
+  type Gave,
   type Header,
+  type Program,
   ReplayError,
   type Row,
   SEMANTICS,
@@ -21,7 +23,7 @@ import { Pasts, storyOf } from '../records/past.js';
 import { readRecord, recordOf } from '../records/record.js';
 import { beginning, replayed } from '../records/replay.js';
 import { findSheet, programOf } from '../sheets/shelf.js';
-import { forgetKeys, forgetTable, forgetWatchKeys, makeKey } from '../storage/keys.js';
+import { forgetKeys, forgetTable, forgetWatchKeys } from '../storage/keys.js';
 import { ChoiceRow, TableRow } from '../storage/models.js';
 import { deleteTable } from './deleting.js';
 import { type ListWish, listTables, restingSummary, type TablePage } from './listing.js';
@@ -29,6 +31,7 @@ import { noteLook } from './looks.js';
 import { Room } from './room.js';
 import { demandBot, type SeatHolder } from './seats.js';
 import { LONGEST_CHAPTER, writeStatuses } from './status.js';
+import { makeTableKeys } from './table-keys.js';
 import { isUnplayable, noteUnplayable, unplayableProblem, whyUnplayable } from './unplayable.js';
 
 /** How long a table that nobody uses is kept in memory, in milliseconds. */
@@ -53,6 +56,25 @@ interface NewTable {
   readonly pace: number;
   readonly clocks: boolean;
   readonly parent: { readonly id: string; readonly number: number } | null;
+  /** Where they were made before. */
+  readonly keys?: Opened['keys'];
+}
+
+/** What was fixed of a table before it is opened: seats gave chance to it. */
+export interface Gathered {
+  readonly id: string;
+  readonly seed: string;
+  readonly gave: Gave;
+  readonly voids: readonly number[];
+  readonly keys: Opened['keys'];
+}
+
+/** What a table will be opened with. */
+export interface Plan {
+  readonly sheet: string;
+  readonly program: Program;
+  readonly holders: readonly SeatHolder[];
+  readonly header: Header;
 }
 
 /** The tables that are in use: loaded when somebody needs them, and let go when idle. */
@@ -146,14 +168,35 @@ export class Rooms {
   }
 
   /** Opens a table. @throws Problem where sheet, seats, settings or the sheet's own start do not fit */
-  async openTable(wanted: OpenTable): Promise<Opened> {
+  async openTable(wanted: OpenTable, gathered?: Gathered): Promise<Opened> {
+    const id = gathered?.id ?? newId();
+    const { sheet, program, holders, header: planned } = await this.planned(id, wanted);
+    const { seed, fair } = { seed: gathered?.seed ?? planned.seed, fair: planned.fair };
+    const given = gathered && fair ? { fair: { ...fair, gave: gathered.gave, voids: gathered.voids } } : {};
+    const header: Header = { ...planned, seed, ...given };
+    return this.create({
+      id,
+      sheet,
+      header,
+      holders,
+      table: await opening(async () => beginning(program, header, false)),
+      rows: [],
+      promisesFairness: fair !== undefined,
+      pace: wanted.pace ?? STANDARD_PACE,
+      clocks: wanted.clocks ?? true,
+      parent: null,
+      ...(gathered ? { keys: gathered.keys } : {}),
+    });
+  }
+
+  /** What a table would be opened with. @throws Problem where there is no such sheet, or no such bot */
+  async planned(id: string, wanted: OpenTable): Promise<Plan> {
     const sheet = await findSheet(wanted.sheet);
     const program = await programOf(sheet.hash);
     const holders = wanted.seats.map(({ bot }): SeatHolder => {
       if (bot !== undefined) demandBot(program, bot);
       return bot === undefined ? { held: 'person', unseen: true } : { held: 'bot', bot };
     });
-    const id = newId();
     const promisesFairness = wanted.seed === undefined && Object.keys(wanted.gets ?? {}).length === 0;
     if (wanted.showsSeed === true && !promisesFairness)
       throw new Problem(
@@ -169,18 +212,7 @@ export class Rooms {
         ? { fair: { table: id, sheet: sheet.hash, semantics: SEMANTICS, ...(wanted.showsSeed ? { shown: true } : {}) } }
         : {}),
     };
-    return this.create({
-      id,
-      sheet: sheet.hash,
-      header,
-      holders,
-      table: await opening(async () => beginning(program, header, false)),
-      rows: [],
-      promisesFairness,
-      pace: wanted.pace ?? STANDARD_PACE,
-      clocks: wanted.clocks ?? true,
-      parent: null,
-    });
+    return { sheet: sheet.hash, program, holders, header };
   }
 
   /** Opens a branch of a table at a number: unseen cards are dealt anew, unless asked not to. */
@@ -273,13 +305,7 @@ export class Rooms {
         })),
         { transaction, validate: false },
       );
-      const seats: Opened['keys']['seats'][number][] = [];
-      for (const [i, holder] of holders.entries()) {
-        if (holder.held === 'bot') continue;
-        seats.push({ seat: i + 1, key: await makeKey({ role: 'seat', table: id, seat: i }, transaction) });
-      }
-      const host = await makeKey({ role: 'host', table: id }, transaction);
-      return { host, seats, watch: await makeKey({ role: 'watch', table: id }, transaction) };
+      return made.keys ?? makeTableKeys(id, holders, transaction);
     });
     if (!made.promisesFairness && parent === null) await noteLook(id, 'opened with cards or a seed known', 0);
     const room = await this.get(id);
@@ -365,7 +391,7 @@ export class Rooms {
  * Turns what the engine says about an opening into a problem.
  * @param differs what is to be said besides where choices do not lead where they did
  */
-async function opening(open: () => Promise<Table>, differs = ''): Promise<Table> {
+export async function opening<T>(open: () => Promise<T>, differs = ''): Promise<T> {
   try {
     return await open();
   } catch (error) {

@@ -1,0 +1,139 @@
+import { randomBytes } from 'node:crypto';
+import type { Client } from '@wily-jester/client';
+import { type Given, SeatChance, verifyFairness } from '@wily-jester/core';
+import type { Gathered, GatheringView } from '@wily-jester/protocol';
+import type { Service } from '@wily-jester/service';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { startTestService, until } from './setup/service.js';
+
+let service: Service;
+let developer: Client;
+beforeAll(async () => {
+  ({ service, client: developer } = await startTestService());
+});
+afterAll(() => service.stop());
+
+const begin = (wish: { wait?: number } = {}): Promise<Gathered> =>
+  developer.gather({
+    sheet: 'Lantern Twenty-One',
+    seats: [{ name: 'Wren' }, { name: 'Otter' }, { name: 'Heron', bot: 'steady' }],
+    clocks: false,
+    pace: 0,
+    ...wish,
+  });
+const keyOf = ({ keys }: Gathered, seat: number): Client =>
+  developer.withKey(keys.seats.find((one) => one.seat === seat)?.key ?? '');
+
+/** Plays one seat's part until the table is open, or for so many moves. */
+async function takePart(client: Client, id: string, seat: number, moves = 99): Promise<GatheringView> {
+  const chance = new SeatChance(seat, () => randomBytes(32));
+  let view = await client.gathering(id);
+  for (let done = 0; view.phase !== 'open' && done < moves; ) {
+    const move = chance.next(view);
+    if (move) {
+      done++;
+      view = await client.giveChance(id, {
+        kind: move.kind,
+        value: move.kind === 'promise' ? move.promise : move.bytes,
+      });
+    } else {
+      const before = JSON.stringify([view.phase, view.promises]);
+      await until(
+        async () => {
+          view = await client.gathering(id);
+          return JSON.stringify([view.phase, view.promises]) !== before;
+        },
+        'the others',
+        20_000,
+      );
+    }
+  }
+  return view;
+}
+
+describe('a table whose seats give chance', () => {
+  it('is dealt once all have shown what they promised, and can be verified', async () => {
+    const begun = await begin();
+    const id = begun.gathering.table;
+    expect(begun.gathering.seats.map(({ state }) => state)).toEqual(['waiting', 'waiting', 'bot']);
+    // Nothing is dealt yet.
+    await expect(developer.table(id)).rejects.toMatchObject({ kind: 'not-found' });
+    const [wren, otter] = [keyOf(begun, 1), keyOf(begun, 2)];
+    const views = await Promise.all([takePart(wren, id, 1), takePart(otter, id, 2)]);
+    expect(views.map(({ phase }) => phase)).toEqual(['open', 'open']);
+    const fairness = (await wren.fairness(id)) as unknown as Given;
+    expect(fairness.took).toEqual([1, 2]);
+    expect(fairness.commitment).toBe(begun.gathering.commitment);
+    const verdict = verifyFairness(fairness);
+    expect(verdict.checks.filter(({ agrees }) => !agrees)).toEqual([]);
+    expect(verdict.checks.map(({ what }) => what)).toContain('what 2 of 3 seats gave');
+    // The keys from before are those of the table, and it replays with what the seats gave.
+    expect((await otter.view(id)).seats).toHaveLength(3);
+    const record = await developer.record(id);
+    expect(record.split('\n')[0]).toContain('"gave"');
+    await developer.closeTable(id);
+    expect((await developer.loadRecord(record)).table.number).toBe((await developer.table(id)).number);
+  });
+
+  it('leaves out whoever promises nothing, when the host deals', async () => {
+    const begun = await begin();
+    const id = begun.gathering.table;
+    const wren = keyOf(begun, 1);
+    const part = takePart(wren, id, 1);
+    await until(async () => (await developer.gathering(id)).seats[0]?.state === 'promised', "Wren's promise");
+    await expect(wren.dealNow(id)).rejects.toMatchObject({ status: 403 });
+    await developer.withKey(begun.keys.host).dealNow(id);
+    expect((await part).seats.map(({ state }) => state)).toEqual(['shown', 'absent', 'bot']);
+    const late = { kind: 'promise', value: 'a'.repeat(64) } as const;
+    await expect(keyOf(begun, 2).giveChance(id, late)).rejects.toMatchObject({ kind: 'changed' });
+    expect((await developer.fairness(id, 'watch')).took).toEqual([1]);
+  });
+
+  it('begins anew without a seat that promised and does not show, and the record says so', async () => {
+    const begun = await begin();
+    const id = begun.gathering.table;
+    const wren = takePart(keyOf(begun, 1), id, 1);
+    // Otter promises and then sees whether it likes what the others show.
+    await takePart(keyOf(begun, 2), id, 2, 1);
+    const end = await wren;
+    expect([end.voids, end.seats.map(({ state }) => state)]).toEqual([[2], ['shown', 'absent', 'bot']]);
+    expect(end.commitment).not.toBe(begun.gathering.commitment);
+    const fairness = await developer.fairness(id, 'watch');
+    expect([fairness.took, fairness.voids]).toEqual([[1], [2]]);
+    expect(verifyFairness(fairness as unknown as Given).agrees).toBe(true);
+  }, 60_000);
+
+  it('takes no second promise, nothing else than was promised, and no word for another seat', async () => {
+    const begun = await begin();
+    const id = begun.gathering.table;
+    const wren = keyOf(begun, 1);
+    const promise = (value: string, seat?: number) =>
+      wren.giveChance(id, { kind: 'promise', value, ...(seat ? { seat } : {}) });
+    await promise('a'.repeat(64));
+    await promise('a'.repeat(64));
+    await expect(promise('b'.repeat(64))).rejects.toMatchObject({ kind: 'changed' });
+    await expect(promise('b'.repeat(64), 2)).rejects.toMatchObject({ status: 403 });
+    await expect(wren.giveChance(id, { kind: 'show', value: 'c'.repeat(64) })).rejects.toMatchObject({
+      kind: 'changed',
+    });
+    await developer.dealNow(id);
+    await expect(wren.giveChance(id, { kind: 'show', value: 'c'.repeat(64) })).rejects.toThrow('not what this seat');
+    await expect(developer.giveChance(id, { kind: 'promise', value: 'd'.repeat(64), seat: 3 })).rejects.toThrow(
+      'A bot',
+    );
+  });
+
+  it('of bots alone is dealt at once, and says that the service alone chose', async () => {
+    const { gathering } = await developer.gather({
+      sheet: 'Lantern Twenty-One',
+      seats: [{ name: 'Heron', bot: 'steady' }],
+      clocks: false,
+    });
+    expect((await developer.gathering(gathering.table)).phase).toBe('open');
+    const fairness = (await developer.fairness(gathering.table, 'watch')) as unknown as Given;
+    expect(verifyFairness(fairness).checks.map(({ what }) => what)).toContain('the service alone chose');
+    await expect(
+      developer.gather({ sheet: 'Lantern Twenty-One', seats: [{ name: 'Wren' }], settings: { stake: 3 } }),
+    ).rejects.toMatchObject({ kind: 'setup' });
+  });
+});
