@@ -32,6 +32,7 @@ async function findings(page: Page): Promise<string[]> {
 let table = '';
 let trial = '';
 let draft = '';
+let gathering = '';
 beforeAll(async () => {
   const opened = await openTwo(developer());
   table = opened.table.id;
@@ -40,6 +41,8 @@ beforeAll(async () => {
     await developer().choose(table, { ask, option: 'bet', args: { amount: 20 }, once: `axe ${seat}`, seat });
   const sheet = await developer().sheet('Toll Gate');
   draft = (await developer().addDraft({ sheet: sheet.source, rehearsals: sheet.rehearsals ?? '' })).id;
+  const seats = [{ name: 'Wren' }, { name: 'Otter', bot: 'thrifty' }];
+  gathering = (await developer().gather({ sheet: 'Toll Gate', seats, wait: 600 })).gathering.table;
   const asked = await developer().openTrial({ sheet: 'Lantern Twenty-One', games: 500 });
   for await (const one of developer().followTrial(asked.id)) trial = one.trial.id;
 }, 60_000);
@@ -54,6 +57,7 @@ describe('every page', () => {
     ['Side by side', () => `/tables/${table}/side`, '[data-pane="2"] .seat.own'],
     ['Looking back', () => `/tables/${table}/past`, '.rail'],
     ['what choices were worth', () => `/tables/${table}/past?worth`, '[data-worth] .good, [data-worth] .bad'],
+    ['seats that give chance', () => `/gather/${gathering}`, '[data-seat]'],
     ['Workshop', () => '/workshop', '.starters'],
     ['a draft', () => `/workshop/${draft}`, '[aria-label="Rehearsals"] li'],
     ['Trials', () => '/trials', 'form'],

@@ -40,6 +40,12 @@ export const router = createRouter({
       meta: { title: 'Table' },
     },
     {
+      path: '/gather/:table',
+      name: 'gather',
+      component: () => import('./pages/GatheringPage.vue'),
+      meta: { title: 'Everybody shuffles' },
+    },
+    {
       path: '/tables/:table/side',
       name: 'side',
       component: () => import('./pages/SidePage.vue'),

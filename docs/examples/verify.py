@@ -41,9 +41,14 @@ def opening(given):
     table = hashed("table", facts)
     if table.hex() != given["table"]:
         sys.exit("The table, its sheet, settings, seats or deck are not those that the promises are about.")
+    promised = bytes.fromhex(given["commitment"])
     nothing = [""] * len(given["facts"]["seats"])
-    frozen = hashed("frozen", table, bytes.fromhex(given["commitment"]), *nothing)
-    return table, hashed("shown", frozen, *nothing)
+    gave = given.get("gave", {"promises": nothing, "shown": nothing})
+    for seat, (promise, shown) in enumerate(zip(gave["promises"], gave["shown"], strict=True), 1):
+        if promise != (shown and hashed("seat", table, promised, seat, bytes.fromhex(shown)).hex()):
+            sys.exit(f"Seat {seat} showed something else than it had promised.")
+    part = [[bytes.fromhex(text) or "" for text in gave[kind]] for kind in ("promises", "shown")]
+    return table, hashed("shown", hashed("frozen", table, promised, *part[0]), *part[1])
 
 
 def wrong(card, shuffles, start):

@@ -8,6 +8,7 @@ import { clientFor, type RemoteOptions, remote, seatIn } from '../remote.js';
 import { paint, print, printJson, sentence } from '../show/paint.js';
 import { offerLines, tableLine, tableLines } from '../show/table.js';
 import { argsFrom, plainArgs } from '../values.js';
+import { gather } from './gathering.js';
 import { seatsFrom, settingsFrom } from './seating.js';
 import { addTogetherCommands, printOpened } from './together.js';
 
@@ -52,6 +53,7 @@ interface OpenOptions extends RemoteOptions {
   set?: string[];
   seed?: string;
   showsSeed?: boolean;
+  gather?: boolean;
   pace?: string;
   clocks: boolean;
 }
@@ -59,15 +61,24 @@ interface OpenOptions extends RemoteOptions {
 async function openTable(sheetName: string, options: OpenOptions): Promise<void> {
   const client = clientFor(options);
   const { plan, hash } = await client.sheet(sheetName);
-  const opened = await client.openTable({
+  const wish = {
     sheet: hash,
     seats: seatsFrom(options.seats, plan.seats, plan.bots, 'people'),
     settings: settingsFrom(options.set ?? [], plan.settings),
     clocks: options.clocks,
-    ...(options.seed === undefined ? {} : { seed: options.seed }),
     ...(options.showsSeed ? { showsSeed: true } : {}),
     ...(options.pace === undefined ? {} : { pace: Number(options.pace) }),
-  });
+  };
+  if (options.gather) {
+    if (options.seed !== undefined)
+      throw new Exit(
+        'A table with a typed seed takes no chance from its seats.',
+        WRONG_USE,
+        'Leave out --seed or --gather.',
+      );
+    return gather(client, wish, options);
+  }
+  const opened = await client.openTable({ ...wish, ...(options.seed === undefined ? {} : { seed: options.seed }) });
   if (options.json) return printJson(opened);
   printOpened(opened, options);
 }
@@ -309,6 +320,7 @@ export function addRemoteCommands(program: Command): void {
       .option('--set <setting...>', 'settings, such as rounds=5 stake=100')
       .option('--seed <word>', 'fixes every shuffle; such a table promises no fairness')
       .option('--shows-seed', 'once the game is over its seed is shown, and with it all hands')
+      .option('--gather', 'every seat gives chance to the shuffle before anything is dealt')
       .option('--pace <milliseconds>', 'how long bots wait before they play')
       .option('--no-clocks', 'turn clocks do not run'),
   ).action(openTable);

@@ -19,6 +19,12 @@ onMounted(async () => {
       wrong.value = 'Its key is unknown, or has ended. Ask whoever invited you for a new link.';
       return;
     }
+    // Before its seats have given chance there is no table yet.
+    const gathering = await client.value.gathering(table).catch(() => null);
+    if (gathering && gathering.phase !== 'open') {
+      await router.replace(`/gather/${table}`);
+      return;
+    }
     if (role.value === 'seat' && seatHeld.value !== null) {
       const { seats } = await client.value.table(table);
       if (seats[seatHeld.value - 1]?.held !== 'person') await client.value.takeSeat(table, seatHeld.value);

@@ -15,12 +15,16 @@ import SeatMark from './SeatMark.vue';
 import StackedPack from './StackedPack.vue';
 
 const PERSON = ' person';
+/** So long those who get a link are waited for, in seconds. */
+const WAIT = 300;
 const props = defineProps<{ sheet: Sheet }>();
 const router = useRouter();
 const seats = ref<SeatForm[]>([]);
 const settings = ref<Record<string, number | boolean | string>>({});
 const clocks = ref(true);
 const stacked = ref(false);
+/** Seats give chance to the shuffle before anything is dealt. */
+const gathers = ref(false);
 const gets = ref<Record<string, string[]>>({});
 const wrong = ref('');
 const busy = ref(false);
@@ -38,6 +42,7 @@ watch(
     offered.value = plan.value.settings;
     asked++;
     stacked.value = false;
+    gathers.value = false;
     gets.value = {};
     wrong.value = '';
   },
@@ -57,7 +62,14 @@ async function open(): Promise<void> {
   busy.value = true;
   wrong.value = '';
   try {
-    const { table } = await client.value.openTable(wishFor(props.sheet.hash, seats.value, settings.value, clocks.value, stacked.value ? gets.value : {}));
+    const wish = wishFor(props.sheet.hash, seats.value, settings.value, clocks.value, stacked.value ? gets.value : {});
+    if (gathers.value && !stacked.value) {
+      const { gathering, keys } = await client.value.gather({ ...wish, wait: WAIT });
+      // History keeps plain copies alone.
+      await router.push({ path: `/gather/${gathering.table}`, state: { keys: keys.seats.map(({ seat, key }) => ({ seat, key })) } });
+      return;
+    }
+    const { table } = await client.value.openTable(wish);
     await router.push(`/tables/${table.id}`);
   } catch (error) {
     wrong.value = reasonOf(error);
@@ -127,6 +139,10 @@ const sentence = (text: string): string => text.charAt(0).toUpperCase() + text.s
     <div class="setting">
       <div class="head"><label for="set-clocks">Turn clocks</label><ToggleSwitch v-model="clocks" input-id="set-clocks" /></div>
       <p>Whether the sheet's time limits run.</p>
+    </div>
+    <div class="setting">
+      <div class="head"><label for="set-gathers">Every seat gives chance to the shuffle</label><ToggleSwitch v-model="gathers" input-id="set-gathers" :disabled="stacked" /></div>
+      <p>Dealt once all have taken part: neither the service nor a seat alone can choose the cards.</p>
     </div>
     <div class="setting">
       <div class="head"><label for="set-stacked">Stacked pack</label><ToggleSwitch v-model="stacked" input-id="set-stacked" /></div>
