@@ -6,7 +6,7 @@ import DeleteForGood from '../parts/DeleteForGood.vue';
 import PageNotice from '../parts/PageNotice.vue';
 import { client, role } from '../session';
 import StarterTile from '../workshop/StarterTile.vue';
-import { STARTERS } from '../workshop/starters';
+import { EMPTY, STARTERS } from '../workshop/starters';
 import { textsInFiles } from '../workshop/taking';
 
 /** Where a game begins: three that work, any on the shelf, a file that is dropped; and what was begun before. */
@@ -73,6 +73,7 @@ const when = (at: string): string => new Date(at).toLocaleString('en', { day: 'n
       <li v-for="starter in STARTERS" :key="starter.name"><StarterTile :starter="starter" @begin="begin(starter)" /></li>
     </ul>
     <div class="ways">
+      <button type="button" class="way" @click="begin({ sheet: EMPTY })"><b>An empty page</b><span>A deck and hands, and no rule yet.</span></button>
       <RouterLink class="way" to="/workshop/tour"><b>Take the tour</b><span>A game of your own in nine steps, on this very page.</span></RouterLink>
       <label class="way" :class="{ over: isOver }"><b>Drop a file here</b><span>A sheet, its rehearsals, its parts, or a zip of them; or choose them.</span><input type="file" accept=".motley,.zip" multiple class="visually-hidden" @change="take(($event.target as HTMLInputElement).files)" /></label>
       <label class="way shelf"><b>A copy of one on the shelf</b><select aria-label="A copy of one on the shelf" @change="copyOf(($event.target as HTMLSelectElement).value)"><option value="">Choose a game …</option><option v-for="sheet in sheets" :key="sheet.hash" :value="sheet.hash">{{ sheet.name }}</option></select></label>

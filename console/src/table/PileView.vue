@@ -74,8 +74,10 @@ const extent = computed(() => {
 });
 /** How many cards there are is not seen by itself. */
 const isCounted = computed(() => (isStack.value && (size.value > 1 || cards.value[0] === null)) || size.value === 0);
-const unnamed = computed(() => props.pile.notes.filter((note) => !note.isNamed));
-const figures = computed(() => props.pile.notes.filter((note) => note.isNamed));
+/** A word beside the cards has room, a sentence only below them. */
+const isShort = (value: unknown): boolean => figureWords(value).length <= 6;
+const unnamed = computed(() => props.pile.notes.filter((note) => !note.isNamed && isShort(note.value)));
+const figures = computed(() => props.pile.notes.filter((note) => note.isNamed || !isShort(note.value)));
 const isLit = computed(() => props.option !== undefined || props.target === true);
 /** What a card in a position is: whether it may be chosen, was picked up, is seen by all. */
 const placed = (at: number) => ({ at, width: props.width, lit: props.lit?.has(at) === true, held: props.held?.has(at) === true, open: closed.value.has(at) });
@@ -117,7 +119,7 @@ const words = computed(() => `${props.pile.label}, ${size.value} ${size.value ==
     <span v-if="option !== undefined" class="tag" aria-hidden="true">{{ option }}</span>
     <div v-if="named === true || (named === 'size' && isCounted && size > 0) || figures.length > 0" class="caption">
       <span v-if="named" class="name"><template v-if="named === true">{{ `${pile.label} ` }}</template><b v-if="isCounted">{{ size }}</b></span>
-      <span v-for="note in figures" :key="note.name" class="name figure">{{ note.words }} <b>{{ figureWords(note.value) }}</b></span>
+      <span v-for="note in figures" :key="note.name" class="name figure">{{ note.isNamed ? note.words : '' }} <b>{{ figureWords(note.value) }}</b></span>
     </div>
     <p v-if="refused !== undefined" class="bubble" role="status">{{ refused }}</p>
   </div>

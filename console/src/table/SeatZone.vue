@@ -67,6 +67,7 @@ const won = computed(() => props.view.result?.winners.includes(props.seat) === t
         :held="heldIn(pile.path)"
         :target="targets.has(pile.path)"
         :option="optionOn(pile.path)"
+        named="size"
         @pile="emit('pile', pile.path)"
         @card="emit('card', `${pile.path}#${$event}`)"
         @double="emit('double', `${pile.path}#${$event}`)"

@@ -42,7 +42,7 @@ watch(
 );
 const counted = (n: number, word: string): string => `${n} ${word}${n === 1 ? '' : 's'}`;
 const news = computed(() => {
-  if (isWaiting.value) return `As it stood ${ago.value}`;
+  if (isWaiting.value) return look.value ? `As it stood ${ago.value}` : '';
   if (fault.value) return 'As it stood before the fault';
   const now = played.value;
   if (!now || now.choices === 0) {
@@ -86,10 +86,10 @@ provide(MARKED, { pointed: toRef(props, 'pointed'), was: marks });
   <section class="water" aria-label="The table">
     <header>
       <h2>{{ look?.view.chapter.title || look?.plan.name || 'The table' }}</h2>
-      <button type="button" class="quiet eyes" :title="'E changes eyes'" @click="bench.nextEyes()">{{ eyesWords }}</button>
+      <button v-if="look" type="button" class="quiet eyes" :title="'E changes eyes'" @click="bench.nextEyes()">{{ eyesWords }}</button>
       <button type="button" class="tab" @click="emit('drawer')"><span aria-hidden="true">‹</span> Seats, eyes, settings</button>
     </header>
-    <p class="news" :class="{ quietly: isWaiting }" role="status"><svg width="9" height="13" viewBox="0 0 10 14" aria-hidden="true"><path d="M5 0L10 7L5 14L0 7Z" fill="currentColor" /></svg> {{ news }}</p>
+    <p v-show="news !== ''" class="news" :class="{ quietly: isWaiting }" role="status"><svg width="9" height="13" viewBox="0 0 10 14" aria-hidden="true"><path d="M5 0L10 7L5 14L0 7Z" fill="currentColor" /></svg> {{ news }}</p>
     <div v-if="!look && !fault" class="laying" aria-busy="true"><span v-for="i in 3" :key="i" class="blank" /><p>{{ isWaiting ? `The table waits for line ${waitsFor}.` : 'Laying the table.' }}</p></div>
     <div v-else class="play" :class="{ greyed: isWaiting }">
       <TablePlay v-if="look" :shown="shown" :eyes="seen" :open="eyes === 'open'" no-hints :still="isWaiting || isStill" @explain="bench.explain($event)" />

@@ -16,10 +16,15 @@ const failure = ref<string | null>(null);
 const busy = ref(false);
 let sheet = '';
 
+/** A sentence as a title: small, unless it begins with somebody's name. */
+function titleOf(said: string): string {
+  const isName = props.bench.setup.value?.seats.some(({ name }) => said.startsWith(name)) === true;
+  return isName ? said : said.replace(/^./, (first) => first.toLowerCase());
+}
 watch(visible, async (isOpen) => {
   if (!isOpen) return;
   const said = props.bench.look.value?.said.filter(({ kind }) => kind === 'said').at(-1)?.text ?? '';
-  title.value = said ? said.replace(/[.!]$/, '').replace(/^./, (first) => first.toLowerCase()) : 'as it was played';
+  title.value = said ? titleOf(said.replace(/[.!]$/, '')) : 'as it was played';
   sheet = await props.whole();
   const found = await props.bench.ask((bench) => bench.expectations());
   lines.value = found.map((line, i) => ({ text: line, isTicked: i < 2 || line.startsWith('expect refused') }));

@@ -3,8 +3,8 @@ import { computed } from 'vue';
 import type { Reach, Rehearsed } from './workers/proof.worker';
 
 /** The rehearsals: each with its tick or cross, those that fail first. */
-const props = defineProps<{ results: readonly Rehearsed[]; reach: Reach; running: boolean; waitsFor: number | null; hasText: boolean; wrong: string }>();
-const emit = defineEmits<{ show: [result: Rehearsed]; put: [result: Rehearsed] }>();
+const props = defineProps<{ results: readonly Rehearsed[]; reach: Reach; running: boolean; waitsFor: number | null; hasText: boolean; wrong: string; readOnly?: boolean }>();
+const emit = defineEmits<{ show: [result: Rehearsed]; put: [result: Rehearsed]; open: []; empty: [] }>();
 
 const failed = computed(() => props.results.filter(({ failure }) => failure !== null).length);
 const lines = computed(() => props.reach.covered.length + props.reach.missed.length);
@@ -23,7 +23,7 @@ const verdict = computed(() => {
       <b :class="verdict.tone" role="status">{{ verdict.words }}</b>
       <span v-if="lines > 0" class="reach"><i aria-hidden="true" /> {{ reach.covered.length }} of {{ lines }} lines ran</span>
     </header>
-    <p v-if="results.length === 0 && !running" class="none">{{ hasText ? 'The rehearsals’ own text has a mistake: see its file.' : 'Play a little, then keep it as a rehearsal.' }}</p>
+    <p v-if="results.length === 0 && !running" class="none"><template v-if="hasText">The rehearsals’ own text has a mistake: <button type="button" class="quiet link" @click="emit('open')">see it</button><template v-if="!readOnly">, or <button type="button" class="quiet link" @click="emit('empty')">empty it</button> if it is of another game</template>.</template><template v-else>Play a little, then keep it as a rehearsal.</template></p>
     <ul v-else>
       <li v-for="result in results" :key="`${result.line} ${result.title}`" :class="{ failed: result.failure }">
         <svg width="14" height="16" viewBox="0 0 14 16" aria-hidden="true">
@@ -54,6 +54,11 @@ header {
 h2 {
   font-size: 18px;
   line-height: 26px;
+}
+.link {
+  color: var(--teal-text);
+  font-weight: 600;
+  text-decoration: underline;
 }
 .good {
   color: var(--teal-text);

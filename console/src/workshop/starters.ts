@@ -14,6 +14,22 @@ export interface Starter {
   readonly rehearsals: string;
 }
 
+/** For whoever would rather begin with nothing: what every game needs, and no rule. */
+export const EMPTY = `// What the game is, in a sentence.
+game "New Game" for 2 to 4 seats {
+
+  deck standard
+
+  pile hand of each seat private as fan
+
+  play {
+    shuffle pack
+    deal 5 each from pack to hand
+    finish
+  }
+}
+`;
+
 export const STARTERS: readonly Starter[] = [
   {
     name: 'High Heron',

@@ -247,7 +247,10 @@ export class Expressions implements ExprContext {
           return { k: 'call', t: def?.t ?? 'int', at: place, def: meaning.i, args: [] };
         }
         case 'routine':
-          this.sheet.error(node, `"${name}" is a routine: it can be run as a statement, and gives no value.`);
+          this.sheet.error(
+            node,
+            `"${name}" is a routine: it can be run as a statement, and gives no value. What it finds it may keep in a variable.`,
+          );
           return this.hole(node, want);
         case 'member': {
           const [only, ...more] = meaning.kinds;
@@ -324,7 +327,10 @@ export class Expressions implements ExprContext {
       return { k: 'call', t: def?.t ?? 'int', at: place, def: meaning.i, args };
     }
     if (meaning?.k === 'routine') {
-      this.sheet.error(node, `"${name}" is a routine: it can be run as a statement, and gives no value.`);
+      this.sheet.error(
+        node,
+        `"${name}" is a routine: it can be run as a statement, and gives no value. What it finds it may keep in a variable.`,
+      );
       return this.hole(node, want);
     }
     if (meaning) {

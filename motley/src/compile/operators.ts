@@ -51,6 +51,15 @@ export function lowerBinary(x: ExprContext, node: ast.Binary, frame: Frame, want
   if (op === '+' && (isList(a.t) || isList(b.t) || a.t === 'pile' || b.t === 'pile')) return joined(x, node, a, b);
   const compares = op === '==' || op === '!=' || op === '<' || op === '<=' || op === '>' || op === '>=';
   if (!compares) {
+    const ordered = [a, b].find(({ t }) => t === 'rank' || t === 'suit' || t.startsWith('kind:'));
+    if (ordered) {
+      const next = ordered.t === 'rank' ? ', and the rank after r is ranks[r.place + 1]' : '';
+      x.sheet.error(
+        node,
+        `${article(ordered.t, true)} is no number to count with: which of all it is says .place${next}.`,
+      );
+      return x.hole(node, want);
+    }
     a = x.fit(a, 'int', node.left, `What stands before "${op}"`);
     b = x.fit(b, 'int', node.right, `What stands after "${op}"`);
     if ((op === '/' || op === '%') && b.k === 'lit' && b.v === 0)

@@ -137,6 +137,9 @@ export function keptAs(playback: Playback, sheet: string, title: string, expecte
   return { text, failure: rehearse(program, first).failure?.message ?? null };
 }
 
+/** Variables of these types are expected by their words. */
+const TOLD: ReadonlySet<Type> = new Set<Type>(['int', 'flag', 'seat', 'rank', 'suit']);
+
 /** So many lines are worth being looked through. */
 const MOST_EXPECTED = 40;
 
@@ -154,9 +157,13 @@ export function expectationsAt(playback: Playback, refused: RefusedChoice | null
     if (score !== 0) lines.push(`expect ${seats[seat]}.score == ${score}`);
   const values = new Values(game);
   for (const { name, t, of } of program.vars) {
-    if ((t !== 'int' && t !== 'flag' && t !== 'seat') || (of.k !== 'table' && of.k !== 'seat')) continue;
+    if (!TOLD.has(t) || (of.k !== 'table' && of.k !== 'seat')) continue;
     for (const { of: whose, words } of values.of(state, name, OPEN)?.values ?? [])
       lines.push(`expect ${whose === null ? '' : `${whose}.`}${name} == ${words}`);
+  }
+  for (const [p, { path }] of game.layout.piles.entries()) {
+    const size = game.rt.pileCards(state, p).length;
+    if (size > 0) lines.push(`expect size(${pileWords(program, seats, path)}) == ${size}`);
   }
   for (const seat of now.asked)
     for (const { option, legal, reason, params } of now.view(seat).offers)

@@ -58,6 +58,10 @@ const SLIPS: readonly Row[] = [
   { looks: /\bneeds\b[^"{}]*(""|")/d, says: 'Write "else" before the words of a refusal: needs … else "…".' },
   { looks: /\bdeal\b[^{}]*?\d+\s+(to)\b/d, says: 'Say what is dealt from: deal 2 from pack to row.' },
   { looks: /(?:^|[{}])\s*[\w.]+\s*(==)[^{}]*$/d, says: '"=" sets a variable; "==" compares.' },
+  {
+    looks: /\bsay\s+(if)\b/d,
+    says: 'say takes a text. Choose around it: if … { say "…" } else { say "…" }, or within it: say "{if … then "…" else "…"}".',
+  },
   { looks: /\bsay\s+([A-Za-z]\w*)/d, says: ({ 1: name }) => `say takes a text: "{${name}}".` },
   { looks: /[\w\])]\s*(=[+*-])\s/d, says: ({ 1: sign = '' }) => `Write "${sign.charAt(1)}=".` },
   {
