@@ -10,6 +10,7 @@ const SHORT = {
   'cold-lock-draw': ['handLimit=1'],
   'eights-aside': ['goal=20', 'mostDeals=1'],
   'five-coin-machine': ['deals=3'],
+  'fog-on-the-ford': ['turns=20', 'crossings=1'],
   'hearth-sums': ['goal=5'],
   'lantern-twenty-one': ['rounds=4'],
   'long-pot': ['handLimit=2'],

@@ -186,4 +186,18 @@ describe('a seat that thinks', () => {
     expect(thought?.playouts).toBeGreaterThan(0);
     expect(thought?.playouts).toBeLessThan(1_000);
   });
+
+  it('leaves what is under way where its time is up for good, and still has a legal choice', () => {
+    const { game, steps } = played('thorn-and-lady.motley', 4, 20);
+    const state = steps.at(-1)?.before as State;
+    const seat = game.asked(state)[0] as number;
+    for (const patience of [0, 1, 30]) {
+      let asked = 0;
+      const thought = new Thinker(game, seat, 1).think(state, { playouts: 100_000, isLate: () => ++asked > patience });
+      // Once in the loop, and once where a playout is left.
+      expect(asked).toBeLessThan(patience + 4);
+      expect(thought?.answer).toBeDefined();
+      expect(() => game.answer(state, seat, thought?.answer as Answer)).not.toThrow();
+    }
+  });
 });

@@ -185,3 +185,28 @@ describe('a match', () => {
     expect(() => match(eights, { deals: 1, seed: 1, policies: [random] })).toThrow(/is not for 1 seats/);
   });
 });
+
+describe('a bot with very many ways before it', () => {
+  it('has something left for its last line, where the first ones looked through all that they may', () => {
+    const program = programOf(`game "Full Hand" for 1 seat {
+      deck standard
+      pile hand of each seat private
+      pile laid face down
+      play {
+        deal 45 each from pack to hand
+        ask seats[1] { option lay(cs: 1..4 cards in seats[1].hand) { move cs to laid } }
+        score seats[1] = size(laid)
+        finish
+      }
+      bot picky {
+        lay(cs) when sum(cs, c => c.pips) > 99 prefer size(cs)
+        lay(cs) when sum(cs, c => c.pips) > 98 prefer size(cs)
+        lay(cs) prefer -size(cs)
+      }
+    }`);
+    const simulator = Simulator.of(program, { seats: ['Wren'] });
+    const policies = [new ScriptedPolicy({ program }, 'picky')];
+    expect(simulator.open(1).play({ policies }).isOver).toBe(true);
+    expect(simulator.scores()).toEqual([1]);
+  });
+});

@@ -3,11 +3,11 @@ import { type Budget, botNamed, type Played, strengthOf, type Table, type Though
 /** The time for a hint, in milliseconds. */
 export const HINT = 1_000;
 
-/** A budget that ends after so many milliseconds; 0 counts playouts alone. */
+/** A budget that ends after so many milliseconds, and after twice as many for good; 0 counts playouts alone. */
 export function budgetOf(milliseconds: number, playouts: number): Budget {
   if (milliseconds === 0) return { playouts };
   const until = performance.now() + milliseconds;
-  return { playouts, isOver: () => performance.now() > until };
+  return { playouts, isOver: () => performance.now() > until, isLate: () => performance.now() > until + milliseconds };
 }
 
 /** What a seat plays that no person holds; `null` where it finds nothing. */

@@ -1,6 +1,7 @@
 import { below, type Generator } from '../chance/generator.js';
 import type { Answer } from '../machine/code.js';
 import { Fault } from '../machine/fault.js';
+import { CHAPTERS } from '../machine/layout.js';
 import type { State } from '../machine/state.js';
 import type { Game } from '../rules/game.js';
 import type { Policy } from '../simulate/policy.js';
@@ -25,8 +26,10 @@ export interface Weighed {
 export interface Budget {
   /** At most so many playouts in all. */
   readonly playouts: number;
-  /** Whether the time is up; asked after every world. */
+  /** Whether the time is up; asked after every world, once each choice was played on a few times. */
   readonly isOver?: () => boolean;
+  /** Whether it is up for good: whatever is under way is left. Asked within playouts, too. */
+  readonly isLate?: () => boolean;
 }
 
 export interface SearchOptions {
@@ -39,6 +42,8 @@ export interface SearchOptions {
   readonly guard: number;
 }
 
+/** So many steps of a playout are played between two looks at the time. */
+const STRETCH = 32;
 /** At least so many playouts a choice, before any is dropped. */
 const LEAST = 12;
 
@@ -109,13 +114,15 @@ export class Search {
     const rounds = Math.max(1, Math.ceil(Math.log2(left.length)));
     const least = LEAST * left.length;
     let spent = 0;
-    const isOver = (): boolean => spent >= budget.playouts || (spent >= least && budget.isOver?.() === true);
+    const isLate = (): boolean => budget.isLate?.() === true;
+    const isOver = (): boolean =>
+      spent >= budget.playouts || isLate() || (spent >= least && budget.isOver?.() === true);
     for (let round = 0; round < rounds && !isOver(); round++) {
       const share = Math.max(LEAST, Math.floor((budget.playouts - spent) / (rounds - round) / left.length));
       for (let i = 0; i < share && !isOver(); i++) {
         worlds.draw(this.world, generator);
         worlds.withoutAnswers(this.world);
-        spent += this.playAll(left, incumbent as Sums, below(generator, 0x7fff_ffff));
+        spent += this.playAll(left, incumbent as Sums, below(generator, 0x7fff_ffff), isLate);
       }
       if (round === rounds - 1) break;
       const keep = Math.max(2, Math.ceil(left.length / 2));
@@ -129,9 +136,14 @@ export class Search {
     return this.ranked(all, left);
   }
 
-  /** Plays each candidate on in the same world; gives how many playouts that took. */
-  private playAll(left: readonly Sums[], incumbent: Sums, seed: number): number {
-    const values = left.map(({ answer }) => this.valueOf(answer, seed));
+  /** Plays each candidate on in the same world; gives how many playouts that took. A world that is left counts for none. */
+  private playAll(left: readonly Sums[], incumbent: Sums, seed: number, isLate: () => boolean): number {
+    const values: number[] = [];
+    for (const { answer } of left) {
+      const value = this.valueOf(answer, seed, isLate);
+      if (value === null) return 0;
+      values.push(value);
+    }
     const base = values[left.indexOf(incumbent)] ?? Number.NaN;
     for (const [i, sums] of left.entries()) {
       const value = values[i] as number;
@@ -140,20 +152,36 @@ export class Search {
     return left.length;
   }
 
-  /** How the seat stands at the end of the chapter after a choice; not a number where the sheet makes a fault on the way. */
-  private valueOf(answer: Answer, seed: number): number {
+  /**
+   * How the seat stands at the end of the chapter after a choice; not a number where the sheet makes a fault on the way,
+   * `null` where the time is up for good before.
+   */
+  private valueOf(answer: Answer, seed: number, isLate: () => boolean): number | null {
     const { game, simulator, options } = this;
     const { seat } = options;
     try {
       simulator.take(this.world, seed);
       const before = standing(game, simulator.scores(), seat, this.together);
       simulator.game.advance(simulator.state, seat, answer);
-      simulator.play({ policies: this.policies, until: 'chapter', most: LONGEST, order: 'any' });
+      if (!this.playOn(isLate)) return null;
       return standing(game, simulator.scores(), seat, this.together) - before;
     } catch (error) {
       if (error instanceof Fault) return Number.NaN;
       throw error;
     }
+  }
+
+  /** Plays to the end of the chapter; gives whether the time was enough. */
+  private playOn(isLate: () => boolean): boolean {
+    const { simulator } = this;
+    const { f } = simulator.state;
+    const chapter = f[CHAPTERS];
+    for (let steps = 0; steps < LONGEST; steps += STRETCH) {
+      const { isOver } = simulator.play({ policies: this.policies, until: 'chapter', most: STRETCH, order: 'any' });
+      if (isOver || f[CHAPTERS] !== chapter) return true;
+      if (isLate()) return false;
+    }
+    return true;
   }
 
   private ranked(all: readonly Sums[], left: readonly Sums[]): Weighed[] {

@@ -23,8 +23,8 @@ export interface Mind {
 
 /** So much longer than it thinks a seat may keep others waiting, in milliseconds; then its sheet's own bot plays. */
 const PATIENCE = 8_000;
-/** The share of a turn clock that thinking may use up. */
-const SHARE = 0.8;
+/** The share of a turn clock that thinking is asked for; for good it ends after twice as long. */
+const SHARE = 0.4;
 
 type ThinkingStrength = Extract<Strength, { kind: 'thinking' }>;
 

@@ -12,10 +12,11 @@ function opened(program: Program, header: Header): Table {
   return new Table(program, header, { thinking: [...header.seats.keys()] });
 }
 
+/** Ends after so many milliseconds, and after twice as many for good; 0 counts playouts alone. */
 function budgetOf(milliseconds: number, playouts: number): Budget {
   if (milliseconds === 0) return { playouts };
   const until = performance.now() + milliseconds;
-  return { playouts, isOver: () => performance.now() > until };
+  return { playouts, isOver: () => performance.now() > until, isLate: () => performance.now() > until + milliseconds };
 }
 
 /** What a thread does: it thinks for a seat of a table, or looks back at a choice. */

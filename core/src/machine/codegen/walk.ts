@@ -61,8 +61,8 @@ interface Sink {
   readonly after: string;
   /** What is done once {@link MOST_TESTED} candidates were tested and there are more. */
   readonly spent?: string;
-  /** So many operations are left untouched: the walk ends before, with what it found. */
-  readonly reserve?: number;
+  /** Code for the operations after which the walk ends, with what it found. */
+  readonly until?: string;
   /** For a last parameter that is a range without needs: what is done with all its values at once. */
   readonly block?: (range: RangeBlock, exits: Exits) => string;
   /** A value that stands for others is drawn once. */
@@ -172,7 +172,7 @@ class Walk {
     const weighed = this.walked.functions.needs.filter((need) => need.depth === i + 1);
     const weight = weighed.reduce((sum, { e }) => sum + this.walked.module.lengths.weightOf(e), CANDIDATE);
     const counted = spend(weight, this.walked.option.at);
-    const out = this.sink.reserve === undefined ? '--left<0' : `--left<0||ops>limit-${this.sink.reserve}`;
+    const out = this.sink.until === undefined ? '--left<0' : `--left<0||ops>${this.sink.until}`;
     return `if(${out}){${this.sink.spent ?? ''}${exits.stop}}${counted}${this.needs(i + 1, exits)}${this.level(i + 1, exits)}`;
   }
 

@@ -5,7 +5,7 @@ import { pay } from './spend.js';
 import { called, type DomainFunctions, values, type Walked, written } from './walk.js';
 import { js } from './written.js';
 
-/** Where so few operations are left, the best that was found so far is played. */
+/** Where so few operations are left, what was drawn so far is played. */
 const RESERVE = Math.round(BUDGETS.thinking / 10);
 
 /** Where too much would have to be tested, nobody knows that there is no way: unknown is never taken for no. */
@@ -75,7 +75,7 @@ export function drawWay(walked: Walked, option: number): string {
   if (isFreeAmount(walked)) return drawAmount(walked, answer);
   return written(walked, {
     params: ['g'],
-    reserve: RESERVE,
+    until: `limit-${RESERVE}`,
     before: `let n=0,next=1;${kept.map((w) => `let ${w}=0;`).join('')}`,
     found: () => `if(++n===next){${keep.join('')}next=skip(g,n);}`,
     block: ({ value, at, count }) =>
@@ -181,10 +181,13 @@ export function bestWay(walked: Walked, option: number, line: WeighedLine): stri
       ? `const key=${key};if(n>0){if(key<most)${skip}if(key>most)n=0;}most=key;`
       : `const key=${key};if(n>0){const d=compareKeys(key,most);if(d<0)${skip}if(d>0)n=0;}most=key;`;
   };
+  // A line that asks for more may find nothing: those after it need something left.
+  const half = 'ops+(limit-ops)/2';
+  const until = line.when === null ? `Math.max(limit-${RESERVE},${half})` : half;
   return written(walked, {
     params: ['g'],
-    reserve: RESERVE,
-    before: `let n=0,looked=0,most=0;${read.join('')}`,
+    until: 'until',
+    before: `const until=${until};let n=0,looked=0,most=0;${read.join('')}`,
     found: ({ skip, stop }) => {
       const paid = line.weight === 0 ? '' : pay(line.weight);
       const tested = line.when === null ? '' : `if(!${called(line.when, many)})${skip}`;
