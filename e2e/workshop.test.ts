@@ -232,11 +232,48 @@ describe('the workshop', () => {
       await page.locator('.water h2', { hasText: 'Round 1 of 9' }).waitFor();
       await drawer.locator('#stacked-pile').selectOption({ label: 'Wren, hand' });
       await drawer.locator('[data-stack="Q♦"]').click();
+      // A card may be dragged onto a pile of the table as well.
+      await drawer.locator('[data-stack="K♠"]').dragTo(page.locator('.water [data-pile="hand/2"]'));
+      await drawer.locator('li', { hasText: 'Otter, hand gets' }).getByLabel('Take back K♠').waitFor();
+      await drawer.getByLabel('Take back K♠').click();
       await drawer.getByRole('button', { name: 'Close' }).click();
       await page.locator('[data-option="draw"]').click();
       await page.locator('.seat[data-seat="1"] [data-pile="hand/1"]').waitFor();
       expect(await page.locator('.water .said').innerText()).not.toBe('');
       await page.locator('.eyes', { hasText: 'with Otter’s eyes' }).waitFor();
+    });
+  });
+});
+
+describe('cards at the table', () => {
+  it('travel to where a new text has them', async () => {
+    await visit('/workshop', async (page) => {
+      await begin(page, 'Nine Stones');
+      await page.emulateMedia({ reducedMotion: 'no-preference' });
+      const travelling = page.waitForFunction(() =>
+        document
+          .querySelector('.play')
+          ?.getAnimations({ subtree: true })
+          .some((one) => one.effect?.getKeyframes().some(({ transform }) => `${transform}`.startsWith('translate('))),
+      );
+      await instead(page, 'layout { ', 'layout { . . ');
+      await travelling;
+    });
+  });
+
+  it('begin on an empty page, where rehearsals of another game are emptied', async () => {
+    await visit('/workshop', async (page) => {
+      await page.getByText('An empty page').click();
+      await page.locator('.water h2', { hasText: 'New Game' }).waitFor();
+      await page.getByText('Play a little, then keep it as a rehearsal.').waitFor();
+    });
+    await visit('/workshop', async (page) => {
+      const id = await begin(page, 'High Heron');
+      await page.locator('.cm-content').first().click();
+      await page.keyboard.press('Control+a');
+      await page.keyboard.insertText('game "Other" for 1 seat { deck standard play { finish } }');
+      await page.getByRole('button', { name: 'empty it' }).click();
+      await until(async () => (await developer().draft(id)).rehearsals === '', 'the empty rehearsals', 15_000);
     });
   });
 });

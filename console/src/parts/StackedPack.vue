@@ -2,6 +2,7 @@
 import type { Plan } from '@wily-jester/protocol';
 import { computed, ref } from 'vue';
 import CardFace from './CardFace.vue';
+import { CARD } from './dragged';
 
 /** Cards promised to piles, chosen by clicking: the first clicked is the first to come there. */
 const props = defineProps<{ plan: Plan; seats: readonly string[] }>();
@@ -38,6 +39,15 @@ function add(face: string): void {
   if (path === undefined) return;
   gets.value = { ...gets.value, [path]: [...(gets.value[path] ?? []), face] };
 }
+/** A card is dragged onto a pile of the list, or of a table beside it. */
+function lift(event: DragEvent, face: string): void {
+  event.dataTransfer?.setData(CARD, face);
+  if (event.dataTransfer) event.dataTransfer.effectAllowed = 'copy';
+}
+function drop(event: DragEvent, path: string): void {
+  const face = event.dataTransfer?.getData(CARD);
+  if (face) gets.value = { ...gets.value, [path]: [...(gets.value[path] ?? []), face] };
+}
 function remove(path: string, at: number): void {
   const left = (gets.value[path] ?? []).filter((_, i) => i !== at);
   const { [path]: _, ...others } = gets.value;
@@ -53,10 +63,10 @@ const labelOf = (path: string): string => piles.value.find((pile) => pile.path =
       <option v-for="pile in piles" :key="pile.path" :value="pile.path">{{ pile.label }}</option>
     </select>
     <div v-for="(faces, i) in rows" :key="i" class="suit">
-      <button v-for="face in faces" :key="face" type="button" :class="{ taken: taken.has(face) }" :aria-pressed="taken.has(face)" :data-stack="face" @click="add(face)"><CardFace :face="face" :width="34" /></button>
+      <button v-for="face in faces" :key="face" type="button" :class="{ taken: taken.has(face) }" :aria-pressed="taken.has(face)" :data-stack="face" draggable="true" @dragstart="lift($event, face)" @click="add(face)"><CardFace :face="face" :width="34" /></button>
     </div>
     <ul v-if="Object.keys(gets).length > 0">
-      <li v-for="(faces, path) in gets" :key="path">
+      <li v-for="(faces, path) in gets" :key="path" @dragover.prevent @drop.prevent="drop($event, String(path))">
         <span>{{ labelOf(String(path)) }} gets</span>
         <button v-for="(face, i) in faces" :key="i" type="button" :aria-label="`Take back ${face}`" @click="remove(String(path), i)"><CardFace :face="face" :width="30" /></button>
       </li>

@@ -1,5 +1,7 @@
 <script setup lang="ts">
-import { computed, provide, ref, toRef, watch } from 'vue';
+import { computed, nextTick, provide, ref, toRef, useTemplateRef, watch } from 'vue';
+import { glide } from '../motion/motion';
+import { CARD } from '../parts/dragged';
 import { MARKED } from '../table/marked';
 import TablePlay from '../table/TablePlay.vue';
 import BenchRail from './BenchRail.vue';
@@ -21,6 +23,20 @@ const props = defineProps<{
 const emit = defineEmits<{ toLine: [line: number]; takeBack: []; keep: []; drawer: [] }>();
 const { look, fault, shown, changes, played, isStill, eyes } = props.bench;
 
+/** A card of the stacked pack that is dragged onto a pile comes there. */
+const pileUnder = (event: DragEvent): string | null => (event.target as Element | null)?.closest('[data-pile]')?.getAttribute('data-pile') ?? null;
+function over(event: DragEvent): void {
+  if (!event.dataTransfer?.types.includes(CARD) || pileUnder(event) === null) return;
+  event.preventDefault();
+  event.dataTransfer.dropEffect = 'copy';
+}
+function drop(event: DragEvent): void {
+  const [face, path] = [event.dataTransfer?.getData(CARD), pileUnder(event)];
+  if (!face || path === null) return;
+  event.preventDefault();
+  const gets = props.bench.setup.value?.gets ?? {};
+  props.bench.stack({ ...gets, [path]: [...(gets[path] ?? []), face] });
+}
 const isWaiting = computed(() => props.waitsFor !== null);
 const seen = computed<number | 'watch'>(() => {
   const now = look.value;
@@ -60,6 +76,21 @@ function changeWords(where: string): string {
   return words.charAt(0).toUpperCase() + words.slice(1);
 }
 const lastSaid = computed(() => look.value?.said.filter(({ kind }) => kind !== 'chapter' && kind !== 'dealt').at(-1)?.text ?? '');
+const stage = useTemplateRef<HTMLElement>('stage');
+/** The cards that are seen, by their faces; of equal ones the first, the second and so on. */
+function cardsSeen(): [string, Element][] {
+  const seen = new Map<string, number>();
+  return [...(stage.value?.querySelectorAll('[data-pile] [data-at]') ?? [])].flatMap((element): [string, Element][] => {
+    const face = element.querySelector('[data-face]')?.getAttribute('data-face') ?? 'back';
+    if (face === 'back') return [];
+    seen.set(face, (seen.get(face) ?? 0) + 1);
+    return [[`${face} ${seen.get(face)}`, element]];
+  });
+}
+// A new text, and a step back, have cards elsewhere: those that are seen travel there. Steps forward are moves of the game.
+watch(look, (now, before) => {
+  if (now && before && now.at <= before.at) void glide(cardsSeen, () => nextTick());
+});
 const marks = computed(() => new Map(changes.value.map(({ where, was }) => [where, was])));
 /** What the names on a line that made a fault were worth as the table stood. */
 const around = ref<readonly { readonly name: string; readonly words: string }[]>([]);
@@ -91,7 +122,7 @@ provide(MARKED, { pointed: toRef(props, 'pointed'), was: marks });
     </header>
     <p v-show="news !== ''" class="news" :class="{ quietly: isWaiting }" role="status"><svg width="9" height="13" viewBox="0 0 10 14" aria-hidden="true"><path d="M5 0L10 7L5 14L0 7Z" fill="currentColor" /></svg> {{ news }}</p>
     <div v-if="!look && !fault" class="laying" aria-busy="true"><span v-for="i in 3" :key="i" class="blank" /><p>{{ isWaiting ? `The table waits for line ${waitsFor}.` : 'Laying the table.' }}</p></div>
-    <div v-else class="play" :class="{ greyed: isWaiting }">
+    <div v-else ref="stage" class="play" :class="{ greyed: isWaiting }" @dragover="over" @drop="drop">
       <TablePlay v-if="look" :shown="shown" :eyes="seen" :open="eyes === 'open'" no-hints :still="isWaiting || isStill" @explain="bench.explain($event)" />
     </div>
     <div v-if="isWaiting" class="waits on-paper" role="status">

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { REGULARS } from '@wily-jester/core';
 import type { Plan } from '@wily-jester/protocol';
-import { computed, ref, shallowRef } from 'vue';
+import { computed, ref } from 'vue';
 import SeatMark from '../parts/SeatMark.vue';
 import StackedPack from '../parts/StackedPack.vue';
 import { botsOf } from '../table/setup';
@@ -19,7 +19,7 @@ const most = computed(() => Math.max(...(plan.value?.seats ?? [1])));
 const least = computed(() => Math.min(...(plan.value?.seats ?? [1])));
 const holders = computed(() => (plan.value ? botsOf(plan.value) : []));
 const seed = ref(setup.value?.seed ?? '');
-const gets = shallowRef<Record<string, string[]>>(Object.fromEntries(Object.entries(setup.value?.gets ?? {}).map(([path, faces]) => [path, [...faces]])));
+const gets = computed<Record<string, string[]>>(() => Object.fromEntries(Object.entries(setup.value?.gets ?? {}).map(([path, faces]) => [path, [...faces]])));
 
 function seat(i: number, change: Partial<Seating>): void {
   void props.bench.relay({ seats: seats.value.map((one, at) => (at === i ? { ...one, ...change } : one)) });
@@ -41,10 +41,6 @@ const settingNow = (setting: Plan['settings'][number]): number | boolean | strin
 function shuffleAnew(): void {
   seed.value = Math.random().toString(36).slice(2, 10);
   void props.bench.beginAnew(seed.value);
-}
-function stack(next: Record<string, string[]>): void {
-  gets.value = next;
-  void props.bench.relay({ gets: next, soaked: null }, []);
 }
 const EYES = computed<{ value: BenchEyes; name: string }[]>(() => [
   { value: 'asked', name: 'Whoever is asked' },
@@ -84,7 +80,7 @@ const eyesIn = (value: string): BenchEyes => (/^\d+$/.test(value) ? Number(value
       <button type="submit">Begin anew</button><button type="button" @click="shuffleAnew">Another shuffle</button>
     </form>
     <h3>Stacked cards</h3>
-    <StackedPack v-if="plan" :model-value="gets" :plan="plan" :seats="seats.map(({ name }) => name)" @update:model-value="stack" />
+    <StackedPack v-if="plan" :model-value="gets" :plan="plan" :seats="seats.map(({ name }) => name)" @update:model-value="bench.stack" />
   </SideDrawer>
 </template>
 

@@ -200,6 +200,8 @@ export function useBench() {
       happened = work;
     },
   };
+  /** Other cards are promised to piles: the table begins anew. */
+  const stack = (gets: Readonly<Record<string, readonly string[]>>): void => void relay({ gets, soaked: null }, []);
   onUnmounted(() => {
     window.clearTimeout(botTimer);
     window.clearTimeout(markTimer);
@@ -207,6 +209,7 @@ export function useBench() {
   });
   return {
     shown,
+    stack,
     program,
     setup,
     look,
