@@ -100,6 +100,18 @@ describe('a hint', () => {
     expect((await client.looks(id)).map(({ what }) => what)).toContain('hint for seat 1');
   });
 
+  it('is given to nobody at a table that was opened without them', async () => {
+    const opened = await openTwo(client, { hints: false });
+    expect(opened.table.hints).toBe(false);
+    const hint = client.withKey(seatKey(opened, 1)).hint(opened.table.id, { milliseconds: 20 });
+    await expect(hint).rejects.toMatchObject({
+      kind: 'not-allowed',
+      message: expect.stringContaining('without hints'),
+    });
+    const branch = await client.branch(opened.table.id, { number: 0 });
+    expect(branch.table.hints).toBe(false);
+  });
+
   it('is for the own seat alone, and only while something is asked of it', async () => {
     const opened = await openWith('Eights Aside', 'tidy');
     const { id } = opened.table;

@@ -254,7 +254,11 @@ describe('cards at the table', () => {
         document
           .querySelector('.play')
           ?.getAnimations({ subtree: true })
-          .some((one) => one.effect?.getKeyframes().some(({ transform }) => `${transform}`.startsWith('translate('))),
+          .some((one) =>
+            (one.effect as KeyframeEffect | null)
+              ?.getKeyframes()
+              .some(({ transform }) => `${transform}`.startsWith('translate(')),
+          ),
       );
       await instead(page, 'layout { ', 'layout { . . ');
       await travelling;

@@ -39,7 +39,7 @@ export const openapi = {
   openapi: '3.1.0',
   info: {
     title: 'Wily Jester',
-    version: '0.16.0',
+    version: '0.17.0',
     description:
       'Tables for card games whose rules are written in Motley. Every error is a problem (RFC 9457). A live table also speaks over the WebSocket /api/tables/{table}/live.',
     license: { name: 'MIT', identifier: 'MIT' },

@@ -56,6 +56,7 @@ interface OpenOptions extends RemoteOptions {
   gather?: boolean;
   pace?: string;
   clocks: boolean;
+  hints: boolean;
 }
 
 async function openTable(sheetName: string, options: OpenOptions): Promise<void> {
@@ -66,6 +67,7 @@ async function openTable(sheetName: string, options: OpenOptions): Promise<void>
     seats: seatsFrom(options.seats, plan.seats, plan.bots, 'people'),
     settings: settingsFrom(options.set ?? [], plan.settings),
     clocks: options.clocks,
+    hints: options.hints,
     ...(options.showsSeed ? { showsSeed: true } : {}),
     ...(options.pace === undefined ? {} : { pace: Number(options.pace) }),
   };
@@ -322,7 +324,8 @@ export function addRemoteCommands(program: Command): void {
       .option('--shows-seed', 'once the game is over its seed is shown, and with it all hands')
       .option('--gather', 'every seat gives chance to the shuffle before anything is dealt')
       .option('--pace <milliseconds>', 'how long bots wait before they play')
-      .option('--no-clocks', 'turn clocks do not run'),
+      .option('--no-clocks', 'turn clocks do not run')
+      .option('--no-hints', 'seats may not ask what thinking would choose'),
   ).action(openTable);
   remote(
     tables

@@ -22,6 +22,7 @@ const router = useRouter();
 const seats = ref<SeatForm[]>([]);
 const settings = ref<Record<string, number | boolean | string>>({});
 const clocks = ref(true);
+const hints = ref(true);
 const stacked = ref(false);
 /** Seats give chance to the shuffle before anything is dealt. */
 const gathers = ref(false);
@@ -62,7 +63,7 @@ async function open(): Promise<void> {
   busy.value = true;
   wrong.value = '';
   try {
-    const wish = wishFor(props.sheet.hash, seats.value, settings.value, clocks.value, stacked.value ? gets.value : {});
+    const wish = { ...wishFor(props.sheet.hash, seats.value, settings.value, clocks.value, stacked.value ? gets.value : {}), hints: hints.value };
     if (gathers.value && !stacked.value) {
       const { gathering, keys } = await client.value.gather({ ...wish, wait: WAIT });
       // History keeps plain copies alone.
@@ -139,6 +140,10 @@ const sentence = (text: string): string => text.charAt(0).toUpperCase() + text.s
     <div class="setting">
       <div class="head"><label for="set-clocks">Turn clocks</label><ToggleSwitch v-model="clocks" input-id="set-clocks" /></div>
       <p>Whether the sheet's time limits run.</p>
+    </div>
+    <div class="setting">
+      <div class="head"><label for="set-hints">Hints</label><ToggleSwitch v-model="hints" input-id="set-hints" /></div>
+      <p>Whether seats may ask what thinking would choose.</p>
     </div>
     <div class="setting">
       <div class="head"><label for="set-gathers">Every seat gives chance to the shuffle</label><ToggleSwitch v-model="gathers" input-id="set-gathers" :disabled="stacked" /></div>

@@ -41,7 +41,7 @@ const NARROW = 560;
 const { plan, table, view, clock, sent, refused, isMine, standIn, offers } = props.shown;
 /** What a hint would be about: only where this page is the seat's own, and something is asked of it. */
 const question = computed<HintQuestion | null>(() =>
-  !props.noHints && !props.still && !props.compact && isMine.value && offers.value.length > 0 && table.value && typeof props.eyes === 'number' ? { table: table.value.id, ask: view.value?.waiting.ask ?? 0, seat: props.eyes } : null,
+  !props.noHints && !props.still && !props.compact && isMine.value && offers.value.length > 0 && table.value?.hints && typeof props.eyes === 'number' ? { table: table.value.id, ask: view.value?.waiting.ask ?? 0, seat: props.eyes } : null,
 );
 const { hint, isThinking, wrong: noHint, askForHint } = useHint(() => question.value);
 const stage = ref<HTMLElement | null>(null);

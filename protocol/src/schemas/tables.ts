@@ -40,6 +40,10 @@ export const openTableSchema = {
     },
     pace: { type: 'integer', minimum: 0, maximum: 60_000, description: 'Milliseconds before a bot plays' },
     clocks: { type: 'boolean', description: 'Whether turn clocks run' },
+    hints: {
+      type: 'boolean',
+      description: 'Whether seats may ask what thinking would choose; yes where nothing is said',
+    },
   },
 } as const;
 export type OpenTable = Wire<typeof openTableSchema>;
@@ -56,6 +60,7 @@ export const gatherSchema = {
     showsSeed: openTableSchema.properties.showsSeed,
     pace: openTableSchema.properties.pace,
     clocks: openTableSchema.properties.clocks,
+    hints: openTableSchema.properties.hints,
     wait: {
       type: 'integer',
       minimum: 5,
@@ -83,6 +88,7 @@ export const tableSummarySchema = {
     'promisesFairness',
     'pace',
     'clocks',
+    'hints',
     'fault',
     'parent',
   ],
@@ -117,6 +123,7 @@ export const tableSummarySchema = {
     promisesFairness: { type: 'boolean', description: 'No: the seed was typed, or cards were promised' },
     pace: { type: 'integer' },
     clocks: { type: 'boolean' },
+    hints: { type: 'boolean', description: 'Whether seats may ask what thinking would choose' },
     fault: {
       anyOf: [
         { type: 'null' },

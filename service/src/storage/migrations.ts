@@ -333,6 +333,15 @@ const migrations: RunnableMigration<QueryInterface>[] = [
       await query.dropTable('drafts');
     },
   },
+  {
+    name: '012-hints',
+    up: async ({ context: query }) => {
+      await query.addColumn('tables', 'hints', { type: DataTypes.BOOLEAN, allowNull: false, defaultValue: true });
+    },
+    down: async ({ context: query }) => {
+      await query.removeColumn('tables', 'hints');
+    },
+  },
 ];
 
 /** Brings the database to this version's form. */

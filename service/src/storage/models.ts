@@ -39,6 +39,7 @@ export class TableRow extends Model<InferAttributes<TableRow>, InferCreationAttr
   declare promisesFairness: boolean;
   declare pace: number;
   declare clocks: boolean;
+  declare hints: CreationOptional<boolean>;
   declare openedAt: Date;
   declare changedAt: Date;
   /** The table that this one branched off, and at which number. */
@@ -226,6 +227,7 @@ export function bindModels(sequelize: Sequelize): void {
       promisesFairness: { type: DataTypes.BOOLEAN, allowNull: false },
       pace: whole(),
       clocks: { type: DataTypes.BOOLEAN, allowNull: false },
+      hints: { type: DataTypes.BOOLEAN, allowNull: false, defaultValue: true },
       openedAt: moment(),
       changedAt: moment(),
       parentId: { type: DataTypes.CHAR(12) },

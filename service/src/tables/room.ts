@@ -259,6 +259,8 @@ export class Room {
 
   /** What thinking for a while comes to, for a seat that is asked. @throws Problem where nothing is asked of it */
   async hint(seat: number, milliseconds: number): Promise<Hint> {
+    if (!this.row.hints)
+      throw new Problem('not-allowed', 'This table was opened without hints: nobody may ask for one.');
     const name = this.table.header.seats[seat];
     const isAsked = await this.read(() => this.table.asked.includes(seat));
     if (!isAsked) throw new Problem('turn', `${name} is not asked anything now: there is nothing to hint at.`);

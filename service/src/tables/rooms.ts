@@ -55,6 +55,8 @@ interface NewTable {
   readonly promisesFairness: boolean;
   readonly pace: number;
   readonly clocks: boolean;
+  /** Yes where nothing is said. */
+  readonly hints?: boolean;
   readonly parent: { readonly id: string; readonly number: number } | null;
   /** Where they were made before. */
   readonly keys?: Opened['keys'];
@@ -184,6 +186,7 @@ export class Rooms {
       promisesFairness: fair !== undefined,
       pace: wanted.pace ?? STANDARD_PACE,
       clocks: wanted.clocks ?? true,
+      hints: wanted.hints ?? true,
       parent: null,
       ...(gathered ? { keys: gathered.keys } : {}),
     });
@@ -230,6 +233,7 @@ export class Rooms {
       promisesFairness: false,
       pace: pace ?? row.pace,
       clocks: clocks ?? Boolean(row.clocks),
+      hints: Boolean(row.hints),
       parent: { id, number },
     });
   }
@@ -287,6 +291,7 @@ export class Rooms {
           promisesFairness: made.promisesFairness,
           pace: made.pace,
           clocks: made.clocks,
+          hints: made.hints ?? true,
           openedAt: now,
           changedAt: now,
           parentId: parent?.id ?? null,

@@ -29,6 +29,7 @@ export function summaryOf(
     promisesFairness: Boolean(row.promisesFairness),
     pace: row.pace,
     clocks: Boolean(row.clocks),
+    hints: Boolean(row.hints),
     fault,
     ...(unplayable ? { unplayable: { number: unplayable.number, reason: unplayable.reason } } : {}),
     parent: row.parentId === null ? null : { table: row.parentId, number: row.parentNumber ?? 0 },
