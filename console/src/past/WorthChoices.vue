@@ -37,7 +37,7 @@ const bar = (mean: number): { x: number; width: number } => ({ x: Math.min(50, a
         <rect :x="bar(choice.mean).x" y="3.5" :width="bar(choice.mean).width" height="5" />
         <line :x1="at(choice.mean - 1.96 * choice.error)" :x2="at(choice.mean + 1.96 * choice.error)" y1="6" y2="6" class="half" />
       </svg>
-      <span class="line"><span>{{ choice.error === 0 ? 'certain' : `± ${fixed(1.96 * choice.error, 1)}` }}</span><span class="tags"><i v-if="choice.taken">{{ you ? 'yours' : `${name}’s` }}</i><i v-if="i === 0" class="bot">the bot’s</i></span></span>
+      <span class="line"><span>{{ choice.error === 0 ? 'certain' : `± ${fixed(1.96 * choice.error, 1)}` }}</span><span class="tags"><i v-if="choice.taken" :class="{ bot: i === 0 }" :title="i === 0 ? 'The bot would have done the same' : undefined">{{ i === 0 ? '✓ ' : '' }}{{ you ? 'yours' : `${name}’s` }}</i><i v-else-if="i === 0" class="bot">the bot’s</i></span></span>
     </component>
   </section>
 </template>
@@ -127,6 +127,7 @@ rect {
   box-shadow: inset 0 0 0 1px var(--ink);
   font-style: normal;
   font-weight: 600;
+  white-space: nowrap;
 }
 .tags .bot {
   background: var(--abyss);

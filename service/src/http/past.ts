@@ -16,18 +16,22 @@ const LONGEST_TIME = 5_000;
 export function pastRoutes(rooms: Rooms, answer: Answerer): Router {
   const routes = Router();
   const roomOf = (request: Request) => rooms.get(tableFrom(request));
+  /** Who looks back, at which number of which table. @throws Problem where that is not for them yet */
+  const lookedBackAt = async (request: Request) => {
+    const right = await demandTable(request, tableFrom(request));
+    const room = await roomOf(request);
+    if (right.role !== 'developer' && !room.isDone)
+      throw new Problem(
+        'not-allowed',
+        'While a table is open only a developer key looks back: what is not yet dealt could be seen.',
+      );
+    return { right, room, number: wholeNumber(fromPath(request, 'number'), 'number') ?? 0 };
+  };
 
   routes.get(
     '/:table/past/:number',
     handler(async (request, response) => {
-      const right = await demandTable(request, tableFrom(request));
-      const room = await roomOf(request);
-      if (right.role !== 'developer' && !room.isDone)
-        throw new Problem(
-          'not-allowed',
-          'While a table is open only a developer key looks back: what is not yet dealt could be seen.',
-        );
-      const number = wholeNumber(fromPath(request, 'number'), 'number') ?? 0;
+      const { right, room, number } = await lookedBackAt(request);
       const word = viewerWord(right, fromQuery(request, 'as'));
       await room.audit(right.role === 'developer' ? (lookOf(right, word, 'past') ?? 'past') : null);
       answer.send(response, 'past', await rooms.pasts.at(room.id, number, viewerOf(word, room.seats.count)));
@@ -36,14 +40,7 @@ export function pastRoutes(rooms: Rooms, answer: Answerer): Router {
   routes.get(
     '/:table/analysis/:number',
     handler(async (request, response) => {
-      const right = await demandTable(request, tableFrom(request));
-      const room = await roomOf(request);
-      if (right.role !== 'developer' && !room.isDone)
-        throw new Problem(
-          'not-allowed',
-          'While a table is open only a developer key looks back at what choices were worth.',
-        );
-      const number = wholeNumber(fromPath(request, 'number'), 'number') ?? 0;
+      const { right, room, number } = await lookedBackAt(request);
       const time = wholeNumber(fromQuery(request, 'milliseconds'), 'milliseconds') ?? USUAL_TIME;
       if (time < 1 || time > LONGEST_TIME)
         throw new Problem('malformed', `"milliseconds" is from 1 to ${LONGEST_TIME}, not ${time}.`);
