@@ -209,6 +209,23 @@ describe('writing a sheet', () => {
   });
 });
 
+describe('a long line of a sheet', () => {
+  it('is cut around its mistake', async () => {
+    const cwd = newFolder();
+    const long = `  def far = ${'1 + '.repeat(60)}potts${' + 1'.repeat(60)}`;
+    writeFileSync(
+      join(cwd, 'long.motley'),
+      `game "Long" for 1 seat {\n  deck standard\n${long}\n  play { say "{far}" finish }\n}\n`,
+    );
+    const { out } = await wily(['check', 'long.motley'], { cwd });
+    const [, line = '', marks = ''] = out.split('\n');
+    expect(out).toContain('There is no name "potts" here');
+    expect(line).toMatch(/^ {2}3 \| ….*potts.*…$/);
+    expect(line.length).toBeLessThanOrEqual(120);
+    expect(marks.indexOf('^')).toBe(line.indexOf('potts'));
+  });
+});
+
 describe('soaking a sheet', () => {
   it('plays many games, and says what they showed', async () => {
     const { out, code } = await wily(['soak', LANTERN, '--games', '20', '--set', 'rounds=2']);

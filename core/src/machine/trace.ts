@@ -12,6 +12,13 @@ export const CHAPTER = 6;
 export const ACTED = 7;
 export const SHOWN = 8;
 
+/** The most cards of a pile, by which two places of cards fit one number. */
+const PLACES = 4_096;
+/** The place that a card leaves and the one that it takes, both from 1, as one number of a row. */
+export const placesOf = (from: number, to: number): number => from * PLACES + to;
+export const placeLeft = (places: number): number => Math.floor(places / PLACES);
+export const placeTaken = (places: number): number => places % PLACES;
+
 /** The mask of everybody: all seats, and watchers (bit 12). */
 export const ALL = 0x1fff;
 export const WATCHER_BIT = 1 << 12;

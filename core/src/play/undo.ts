@@ -1,6 +1,6 @@
 import { CHANCES, NUMBER, OPENED } from '../machine/layout.js';
 import type { State } from '../machine/state.js';
-import { MOVED, SHOWN, TOLD, TURNED, WIDTH } from '../machine/trace.js';
+import { MOVED, placesOf, SHOWN, TOLD, TURNED, WIDTH } from '../machine/trace.js';
 import type { Game } from '../rules/game.js';
 
 /** A choice that its seat may still take back: the state before it, and what may be taken back after it. */
@@ -66,7 +66,8 @@ export function wentBack(game: Game, current: State, undoable: Undoable): State 
       const from = current.where[c] as number;
       const was = rt.maskOf(current, c);
       const is = rt.maskOf(next, c);
-      if (from !== p) trace.add(MOVED, c, from, p, was, is, 0);
+      if (from !== p)
+        trace.add(MOVED, c, from, p, was, is, placesOf(rt.pileCards(current, from).indexOf(c) + 1, i + 1));
       else if (was !== is) trace.add(TURNED, c, p, i, was, is, 0);
     }
   return next;

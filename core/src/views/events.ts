@@ -1,7 +1,19 @@
 import { type Face, faceText } from '../cards/face.js';
 import { maskShows, type Sees } from '../machine/runtime/visibility.js';
 import { type Piece, render } from '../machine/text.js';
-import { ACTED, CHAPTER, MOVED, SAID, SHOWN, SHUFFLED, TOLD, TURNED, WIDTH } from '../machine/trace.js';
+import {
+  ACTED,
+  CHAPTER,
+  MOVED,
+  placeLeft,
+  placeTaken,
+  SAID,
+  SHOWN,
+  SHUFFLED,
+  TOLD,
+  TURNED,
+  WIDTH,
+} from '../machine/trace.js';
 import { renderingFor } from '../rules/rendering.js';
 import type { Rules } from '../rules/rules.js';
 import type { ArgValue } from '../rules/values.js';
@@ -21,6 +33,9 @@ export type TableEvent =
       readonly from: string;
       readonly to: string;
       readonly face: string | null;
+      /** The place that it left, and the one that it took, from 1: where the viewer knows the places of that pile. */
+      readonly fromPlace?: number;
+      readonly toPlace?: number;
       readonly count?: number;
     }
   | { readonly kind: 'turned'; readonly pile: string; readonly position: number | null; readonly face: string | null }
@@ -103,7 +118,20 @@ export class StepEvents {
       const f = rows[at + 6] as number;
       switch (kind) {
         case MOVED:
-          addMove(events, path(b), path(c), a < 0 ? null : face(a, d, e), a < 0 ? f : 1);
+          if (a < 0) addMove(events, { kind: 'moved', from: path(b), to: path(c), face: null }, f);
+          else
+            addMove(
+              events,
+              {
+                kind: 'moved',
+                from: path(b),
+                to: path(c),
+                face: face(a, d, e),
+                ...(hasPositions(b) ? { fromPlace: placeLeft(f) } : {}),
+                ...(hasPositions(c) ? { toPlace: placeTaken(f) } : {}),
+              },
+              1,
+            );
           break;
         case TURNED:
           if ((d | e) !== 0)
@@ -155,9 +183,10 @@ export class StepEvents {
 }
 
 /** Adds a move; a row of unseen cards on one way is one event with their count. */
-function addMove(events: TableEvent[], from: string, to: string, face: string | null, cards: number): void {
+function addMove(events: TableEvent[], move: Extract<TableEvent, { kind: 'moved' }>, cards: number): void {
   const last = events.at(-1);
+  const { face, from, to } = move;
   if (face === null && last?.kind === 'moved' && last.face === null && last.from === from && last.to === to)
-    events[events.length - 1] = { ...last, count: (last.count ?? 1) + cards };
-  else events.push({ kind: 'moved', from, to, face, ...(cards > 1 ? { count: cards } : {}) });
+    events[events.length - 1] = { kind: 'moved', from, to, face, count: (last.count ?? 1) + cards };
+  else events.push(cards > 1 ? { ...move, count: cards } : move);
 }

@@ -191,6 +191,7 @@ export const choiceSchema = {
 } as const;
 export type Choice = Wire<typeof choiceSchema>;
 
+const place = { type: 'integer', minimum: 1 } as const;
 export const event = {
   type: 'object',
   required: ['kind'],
@@ -206,6 +207,8 @@ export const event = {
     pile: path,
     position: { type: ['integer', 'null'] },
     face: { type: ['string', 'null'] },
+    fromPlace: { ...place, description: 'Moved: the place that the card left, where the viewer knows it' },
+    toPlace: { ...place, description: 'Moved: the place that it took' },
     count: { type: 'integer', minimum: 2, description: 'So many unseen cards moved together' },
     commitment: { type: ['string', 'null'] },
     text: { type: 'string' },

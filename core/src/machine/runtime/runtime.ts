@@ -6,7 +6,7 @@ import { type At, FACINGS } from '../../program/types.js';
 import { fault } from '../fault.js';
 import { CHANCES, PICKS, SHUFFLES, type StateLayout, WAIT, WAIT_OVER } from '../layout.js';
 import { rowOffsets, type State, type StateForm } from '../state.js';
-import { ALL, MOVED, SHOWN, SHUFFLED, type Trace, TURNED } from '../trace.js';
+import { ALL, MOVED, placesOf, SHOWN, SHUFFLED, type Trace, TURNED } from '../trace.js';
 import { contents } from './contents.js';
 import { twins } from './drawing.js';
 import { listFunctions } from './lists.js';
@@ -114,7 +114,8 @@ export function runtimeOf(
     b === 0 ? fault('This divides by zero.', at) : a - b * Math.floor(a / b);
 
   // ---- cards from place to place
-  const put = (s: State, c: number, to: number, facing: number, beneath: boolean): void => {
+  /** @param left the place that the card left, from 1 */
+  const put = (s: State, c: number, to: number, facing: number, beneath: boolean, left: number): void => {
     const from = s.where[c] as number;
     const before = noting ? maskOf(s, c) : 0;
     const length = s.len[to] as number;
@@ -133,16 +134,18 @@ export function runtimeOf(
     const after = maskOf(s, c);
     forget(s, c, from, before | after);
     note(s, c, after);
-    trace.add(MOVED, c, from, to, before, after, 0);
+    trace.add(MOVED, c, from, to, before, after, placesOf(left, beneath ? 1 : length + 1));
   };
-  const lift = (s: State, c: number): void => {
+  /** Takes a card out of its pile; gives the place where it lay, from 1. */
+  const lift = (s: State, c: number): number => {
     const { row } = s;
     const p = row[WHERE + c] as number;
     const last = (s.len[p] as number) - 1;
     // From the top down, each card above it moves a place down: mostly it is few.
     let held = c;
     const first = CARDS + (s.start[p] as number);
-    for (let at = first + last; at >= first; at--) {
+    let at = first + last;
+    for (; at >= first; at--) {
       const here = row[at] as number;
       row[at] = held;
       if (here === c) break;
@@ -150,6 +153,7 @@ export function runtimeOf(
     }
     s.len[p] = last;
     s.touch(p);
+    return at - first + 1;
   };
   const fill = (s: State, p: number): void => {
     if (s.len[p] === 0) refills[p]?.(s);
@@ -166,7 +170,8 @@ export function runtimeOf(
     const after = maskIn(s, c, to);
     forget(s, c, from, before | after);
     note(s, c, after);
-    trace.add(MOVED, c, from, to, before, after, 0);
+    const { len } = s;
+    trace.add(MOVED, c, from, to, before, after, placesOf((len[from] as number) + 1, len[to] as number));
   };
   const moveCards = (
     s: State,
@@ -180,14 +185,12 @@ export function runtimeOf(
     const order = reversed !== beneath ? [...cards].reverse() : cards;
     for (const c of order) {
       ok(c, at);
-      lift(s, c);
-      put(s, c, to, facing, beneath);
+      put(s, c, to, facing, beneath, lift(s, c));
     }
   };
   /** Moves one card. */
   const moveCard = (s: State, c: number, to: number, beneath: boolean, facing: number, at: At): void => {
-    lift(s, ok(c, at));
-    put(s, c, to, facing, beneath);
+    put(s, c, to, facing, beneath, lift(s, ok(c, at)));
   };
   /** Moves a whole pile as it lies. */
   const moveAll = (
@@ -238,7 +241,8 @@ export function runtimeOf(
       forget(s, c, from, before | after);
       if (unseen) continue;
       note(s, c, after);
-      trace.add(MOVED, c, from, to, before, after, 0);
+      const places = placesOf(fromTop ? count - i : 1, beneath ? 1 : there + i + 1);
+      trace.add(MOVED, c, from, to, before, after, places);
     }
   };
   const turnCard = (s: State, c: number, facing: number): void => {
