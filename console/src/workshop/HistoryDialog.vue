@@ -29,6 +29,10 @@ const wrong = ref('');
 const host = ref<HTMLElement | null>(null);
 let merge: MergeView | null = null;
 const left = computed(() => props.theirs ?? old.value);
+/** What stands on the right: the draft as it is, or another edition, such as a version that is on the shelf. */
+const against = ref<number | null>(null);
+const other = shallowRef<DraftTexts | null>(null);
+const right = computed(() => other.value ?? props.now);
 
 watch(visible, async (isOpen) => {
   if (!isOpen) {
@@ -38,6 +42,8 @@ watch(visible, async (isOpen) => {
   }
   wrong.value = '';
   file.value = 'sheet';
+  against.value = null;
+  other.value = null;
   if (props.theirs) {
     await draw();
     return;
@@ -52,8 +58,16 @@ watch(visible, async (isOpen) => {
 async function choose(number: number | null): Promise<void> {
   chosen.value = number;
   if (number === null) return;
+  old.value = await textsOf(number);
+  await draw();
+}
+async function textsOf(number: number): Promise<DraftTexts> {
   const { sheet, rehearsals, parts } = await client.value.edition(props.draft, number);
-  old.value = { sheet, rehearsals, parts };
+  return { sheet, rehearsals, parts };
+}
+async function compareWith(number: number | null): Promise<void> {
+  against.value = number;
+  other.value = number === null ? null : await textsOf(number);
   await draw();
 }
 watch(file, draw);
@@ -67,7 +81,7 @@ async function draw(): Promise<void> {
   const extensions = [lineNumbers(), colours, look, EditorState.readOnly.of(true), EditorView.editable.of(false), EditorView.cspNonce.of(nonce)];
   merge = new MergeView({
     a: { doc: textOf(left.value, file.value), extensions },
-    b: { doc: textOf(props.now, file.value), extensions },
+    b: { doc: textOf(right.value, file.value), extensions },
     parent: host.value,
     gutter: true,
     collapseUnchanged: { margin: 3, minSize: 8 },
@@ -89,8 +103,8 @@ function take(texts: DraftTexts | null): void {
         <li v-for="edition in editions" :key="edition.number"><button type="button" class="quiet" :aria-pressed="edition.number === chosen" @click="choose(edition.number)"><b>{{ when(edition.at) }}</b><span>{{ edition.lines }} lines<template v-if="edition.shelf">, put on the shelf</template></span></button></li>
       </ol>
       <section>
-        <div class="heads"><b>{{ theirs ? 'The other window' : 'As it was' }}</b><b>{{ theirs ? 'This window' : 'As it is' }}</b></div>
-        <div v-if="filesIn(now).length > 1" class="files" role="group" aria-label="Files"><button v-for="one in filesIn(now)" :key="one" type="button" class="quiet" :aria-pressed="one === file" @click="file = one">{{ fileWords(one) }}</button></div>
+        <div class="heads"><b>{{ theirs ? 'The other window' : 'As it was' }}</b><b v-if="theirs">This window</b><select v-else aria-label="Compare with" :value="against ?? ''" @change="compareWith(Number(($event.target as HTMLSelectElement).value) || null)"><option value="">As it is</option><option v-for="edition in editions" :key="edition.number" :value="edition.number">{{ when(edition.at) }}{{ edition.shelf ? ', on the shelf' : '' }}</option></select></div>
+        <div v-if="filesIn(right).length > 1" class="files" role="group" aria-label="Files"><button v-for="one in filesIn(right)" :key="one" type="button" class="quiet" :aria-pressed="one === file" @click="file = one">{{ fileWords(one) }}</button></div>
         <div ref="host" class="merge" />
         <p v-if="wrong" role="alert">{{ wrong }}</p>
         <footer v-if="theirs"><button type="button" @click="take(theirs)">Take the other window’s</button><button type="button" class="go" @click="take(now)">Keep this window’s</button></footer>
@@ -133,6 +147,16 @@ li span {
 .heads {
   display: grid;
   grid-template-columns: 1fr 1fr;
+}
+.heads select {
+  justify-self: start;
+  max-width: 100%;
+  padding: 4px 8px;
+  border: 1px solid var(--field);
+  border-radius: 8px;
+  background: var(--code);
+  color: var(--ink);
+  font: 600 14px/20px var(--sans);
 }
 .files button {
   padding: 3px 10px;
