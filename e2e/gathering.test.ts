@@ -4,14 +4,21 @@ import { type Given, SeatChance, verifyFairness } from '@wily-jester/core';
 import type { Gathered, GatheringView } from '@wily-jester/protocol';
 import type { Service } from '@wily-jester/service';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { connected } from './setup/held.js';
 import { startTestService, until } from './setup/service.js';
 
 let service: Service;
 let developer: Client;
+let rows: Awaited<ReturnType<typeof connected>>;
 beforeAll(async () => {
-  ({ service, client: developer } = await startTestService());
+  const started = await startTestService();
+  ({ service, client: developer } = started);
+  rows = await connected(started.database);
 });
-afterAll(() => service.stop());
+afterAll(async () => {
+  await rows.end();
+  await service.stop();
+});
 
 const begin = (wish: { wait?: number } = {}): Promise<Gathered> =>
   developer.gather({
@@ -56,7 +63,12 @@ describe('a table whose seats give chance', () => {
     const begun = await begin();
     const id = begun.gathering.table;
     expect(begun.gathering.seats.map(({ state }) => state)).toEqual(['waiting', 'waiting', 'bot']);
-    // Nothing is dealt yet.
+    // Nothing is dealt yet, and should the service end now, its keys end too.
+    const endings = async (): Promise<unknown[]> =>
+      (await rows.query('SELECT until FROM `keys` WHERE tableId = ?', [id])).map(
+        (row: { until: Date | null }) => row.until,
+      );
+    expect(await endings()).toEqual(new Array(4).fill(expect.any(Date)));
     await expect(developer.table(id)).rejects.toMatchObject({ kind: 'not-found' });
     const [wren, otter] = [keyOf(begun, 1), keyOf(begun, 2)];
     const views = await Promise.all([takePart(wren, id, 1), takePart(otter, id, 2)]);
@@ -67,6 +79,7 @@ describe('a table whose seats give chance', () => {
     const verdict = verifyFairness(fairness);
     expect(verdict.checks.filter(({ agrees }) => !agrees)).toEqual([]);
     expect(verdict.checks.map(({ what }) => what)).toContain('what 2 of 3 seats gave');
+    expect(await endings()).toEqual(new Array(4).fill(null));
     // The keys from before are those of the table, and it replays with what the seats gave.
     expect((await otter.view(id)).seats).toHaveLength(3);
     const record = await developer.record(id);

@@ -52,7 +52,7 @@ describe('taking back a choice', () => {
     const undone = choose(table, 0, 'undo');
     expect(undone.stepEvents.for(1)).toMatchObject([
       { kind: 'chosen', seat: 1, option: 'undo' },
-      { kind: 'moved', from: 'stock', to: 'row', face: '10♣', fromPlace: 52, toPlace: 1 },
+      { kind: 'moved', from: 'stock', to: 'row', face: '10♣', fromPlace: 1, toPlace: 4 },
     ]);
     expect(table.lines(undone.stepEvents, 2, 1).map((line) => line.text)).toEqual(['Wren takes back the last choice.']);
     expect(table.lines(undone.stepEvents, 2, 0).map((line) => line.text)).toEqual(['You take back the last choice.']);

@@ -33,7 +33,7 @@ export type TableEvent =
       readonly from: string;
       readonly to: string;
       readonly face: string | null;
-      /** The place that it left, and the one that it took, from 1: where the viewer knows the places of that pile. */
+      /** The place that it left, and the one that it took, from 1: in piles that are no private ones. */
       readonly fromPlace?: number;
       readonly toPlace?: number;
       readonly count?: number;
@@ -105,6 +105,8 @@ export class StepEvents {
     const face = (card: number, before: number, after: number): string | null =>
       sees(before | after) ? faceText(faces[card] as Face) : null;
     const hasPositions = positionsFor(rules, sees);
+    // What everybody may know alike is told in the same words: in a hand its owner finds a card by its face.
+    const isInSight = (p: number): boolean => rules.program.piles[piles[p]?.decl ?? 0]?.facing !== 'private';
     const shown = withoutPlaces(rules, sees);
     const events: TableEvent[] = [];
     const { rows, refs } = this.noted;
@@ -127,8 +129,8 @@ export class StepEvents {
                 from: path(b),
                 to: path(c),
                 face: face(a, d, e),
-                ...(hasPositions(b) ? { fromPlace: placeLeft(f) } : {}),
-                ...(hasPositions(c) ? { toPlace: placeTaken(f) } : {}),
+                ...(isInSight(b) ? { fromPlace: placeLeft(f) } : {}),
+                ...(isInSight(c) ? { toPlace: placeTaken(f) } : {}),
               },
               1,
             );

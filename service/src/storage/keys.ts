@@ -1,7 +1,7 @@
 import { createHash, randomBytes } from 'node:crypto';
 import { mkdir, readFile, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import type { Transaction } from 'sequelize';
+import { Op, type Transaction } from 'sequelize';
 import { isAway } from './database.js';
 import { KeyRow } from './models.js';
 
@@ -49,6 +49,16 @@ export async function endKey(key: string): Promise<void> {
   await KeyRow.destroy({ where: { hash: hashOf(key) } });
   endings++;
   known.delete(key);
+}
+
+/** Sets when all keys of a table end by themselves; `null` for never. */
+export async function endKeysAt(table: string, until: Date | null, transaction: Transaction): Promise<void> {
+  await KeyRow.update({ until }, { where: { tableId: table }, transaction });
+}
+
+/** Deletes the keys that have ended by themselves. */
+export async function deleteEndedKeys(): Promise<void> {
+  await KeyRow.destroy({ where: { until: { [Op.lt]: new Date() } } });
 }
 
 /** Ends every key to watch a table. Other processes must be told of it: they {@link forgetWatchKeys}. */

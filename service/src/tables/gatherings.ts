@@ -3,7 +3,7 @@ import type { Gather, GatheringView, Opened, SeatPart } from '@wily-jester/proto
 import { newId } from '../ids.js';
 import type { Peers } from '../peers/peers.js';
 import { Problem } from '../problems.js';
-import { forgetTable } from '../storage/keys.js';
+import { endKeysAt, forgetTable } from '../storage/keys.js';
 import { KeyRow } from '../storage/models.js';
 import { Gathering } from './gathering.js';
 import { type Gathered, opening, type Rooms } from './rooms.js';
@@ -36,7 +36,13 @@ export class Gatherings {
     const { fair } = header;
     if (!fair) throw new Error('a table that gathers promises something');
     const facts = await opening(async () => factsHash(factsOf(program, header, fair)));
-    const keys = await this.house.database.transaction((transaction) => makeTableKeys(id, holders, transaction));
+    const seconds = wait ?? USUAL_WAIT;
+    const keys = await this.house.database.transaction(async (transaction) => {
+      const made = await makeTableKeys(id, holders, transaction);
+      // Should this process end before the table is there, its keys end too.
+      await endKeysAt(id, new Date(Date.now() + seconds * 1_000 + REMEMBERED), transaction);
+      return made;
+    });
     const gathering = new Gathering(
       {
         id,
@@ -44,7 +50,7 @@ export class Gatherings {
         keys,
         names: header.seats,
         people: holders.map(({ held }) => held === 'person'),
-        wait: (wait ?? USUAL_WAIT) * 1_000,
+        wait: seconds * 1_000,
       },
       (gathered) => this.open(id, wanted, gathered),
     );

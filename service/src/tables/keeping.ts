@@ -1,4 +1,5 @@
 import { Op } from 'sequelize';
+import { deleteEndedKeys } from '../storage/keys.js';
 import { AuditRow, TableRow } from '../storage/models.js';
 import type { Rooms } from './rooms.js';
 
@@ -9,10 +10,11 @@ const LOOKS = 400;
 const AT_ONCE = 200;
 
 /**
- * Deletes what is old: tables that have long been closed or over, and looks.
+ * Deletes what is old: tables that have long been closed or over, looks, and keys that have ended.
  * @param keepClosed days; `null` keeps tables for ever
  */
 export async function sweep(rooms: Rooms, keepClosed: number | null, now = Date.now()): Promise<number> {
+  await deleteEndedKeys();
   await AuditRow.destroy({ where: { at: { [Op.lt]: new Date(now - LOOKS * DAY) } } });
   if (keepClosed === null) return 0;
   const old = await TableRow.findAll({

@@ -23,7 +23,7 @@ import { Pasts, storyOf } from '../records/past.js';
 import { readRecord, recordOf } from '../records/record.js';
 import { beginning, replayed } from '../records/replay.js';
 import { findSheet, programOf } from '../sheets/shelf.js';
-import { forgetKeys, forgetTable, forgetWatchKeys } from '../storage/keys.js';
+import { endKeysAt, forgetKeys, forgetTable, forgetWatchKeys } from '../storage/keys.js';
 import { ChoiceRow, TableRow } from '../storage/models.js';
 import { deleteTable } from './deleting.js';
 import { type ListWish, listTables, restingSummary, type TablePage } from './listing.js';
@@ -310,7 +310,9 @@ export class Rooms {
         })),
         { transaction, validate: false },
       );
-      return made.keys ?? makeTableKeys(id, holders, transaction);
+      if (!made.keys) return makeTableKeys(id, holders, transaction);
+      await endKeysAt(id, null, transaction);
+      return made.keys;
     });
     if (!made.promisesFairness && parent === null) await noteLook(id, 'opened with cards or a seed known', 0);
     const room = await this.get(id);
