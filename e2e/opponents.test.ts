@@ -135,6 +135,8 @@ describe('looking back at a choice', () => {
     const { id } = opened.table;
     const [wren, otter] = [1, 2].map((seat) => client.withKey(seatKey(opened, seat))) as [Client, Client];
     await wren.choose(id, { ask: 0, option: 'throw', once: 'w' });
+    // A developer may ask while the chapter goes on: how it ended is told once it has.
+    expect((await client.analysis(id, 1, { milliseconds: 50 })).ended).toBe(-4);
     const open = wren.analysis(id, 1, { milliseconds: 50 });
     await expect(open).rejects.toMatchObject({ kind: 'not-allowed', message: expect.stringContaining('open') });
     await otter.choose(id, { ask: 1, option: 'keep', once: 'o' });

@@ -287,7 +287,19 @@ function settle(chosen: Parameters<typeof draft.settle>[0]): void {
       <RenameBar v-if="renaming" :name="renaming.name" :rename="rename" @close="renaming = null" />
       <SheetEditor ref="editor" class="text" :file="file" :text="textOf(texts, file)" :marks="marks" :read-only="isReadOnly" :helpers="helpers" @change="change" @moved="caret = $event" @define="define" @rename="askName" @outline="outlineRow?.open()" @format="format" />
       <div class="below">
-        <RehearsalPanel :results="proofs.results.value" :reach="proofs.reach.value" :running="proofs.isRunning.value" :waits-for="waitsFor" :has-text="texts.rehearsals.trim() !== ''" :wrong="read?.problems.rehearsals.find(({ severity }) => severity === 'error') ? 'a mistake in their text' : ''" @show="(result: Rehearsed) => toLine(result.failure?.line ?? lineOfTitle(result.title), 'rehearsals')" @put="(result: Rehearsed) => put(whereItEnded(result))" :read-only="isReadOnly" @open="file = 'rehearsals'" @empty="texts && draft.set({ ...texts, rehearsals: '' })" />
+        <RehearsalPanel
+          :results="proofs.results.value"
+          :reach="proofs.reach.value"
+          :running="proofs.isRunning.value"
+          :waits-for="waitsFor"
+          :has-text="texts.rehearsals.trim() !== ''"
+          :wrong="read?.problems.rehearsals.find(({ severity }) => severity === 'error') ? 'a mistake in their text' : ''"
+          @show="(result: Rehearsed) => toLine(result.failure?.line ?? lineOfTitle(result.title), 'rehearsals')"
+          @put="(result: Rehearsed) => put(whereItEnded(result))"
+          :read-only="isReadOnly"
+          @open="file = 'rehearsals'"
+          @empty="texts && draft.set({ ...texts, rehearsals: '' })"
+        />
         <SoakPanel :proofs="proofs" :waits-for="waitsFor" :on-shelf="draft.summary.value?.shelf ?? null" @put="(failure: SoakFailure) => put(justBefore(failure))" @to-line="(line: number) => toLine(line)" />
       </div>
     </section>

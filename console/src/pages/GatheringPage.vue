@@ -63,8 +63,24 @@ const sentence = computed(() => {
           <SeatMark :seat="seat.seat" :width="22" />
           <span class="who"><b>{{ seat.name }}</b><span>{{ seat.state === 'shown' ? '✓ ' : '' }}{{ WORDS[seat.state] }}</span></span>
           <template v-if="seat.state === 'waiting'">
-            <button v-if="linkOf(seat.seat)" type="button" class="quiet" :aria-label="`${copied === seat.seat ? 'Copied' : 'Copy the link'}: ${seat.name}`" @click="copy(seat.seat)">{{ copied === seat.seat ? 'Copied' : 'Copy the link' }}</button>
-            <button v-if="isDeveloper && !here.has(seat.seat)" type="button" class="quiet" :aria-label="`Take part here for ${seat.name}`" @click="here.add(seat.seat)">Take part here</button>
+            <button
+              v-if="linkOf(seat.seat)"
+              type="button"
+              class="quiet"
+              :aria-label="`${copied === seat.seat ? 'Copied' : 'Copy the link'}: ${seat.name}`"
+              @click="copy(seat.seat)"
+            >
+              {{ copied === seat.seat ? 'Copied' : 'Copy the link' }}
+            </button>
+            <button
+              v-if="isDeveloper && !here.has(seat.seat)"
+              type="button"
+              class="quiet"
+              :aria-label="`Take part here for ${seat.name}`"
+              @click="here.add(seat.seat)"
+            >
+              Take part here
+            </button>
           </template>
         </li>
       </ul>

@@ -112,7 +112,21 @@ async function goOn(other?: Pick<Choice, 'option' | 'args'>): Promise<void> {
       <WorthChoices v-if="isAsked" :analysis="analysis" :name="name" :you="you" :may-play-on="isDeveloper" :busy="busy" @play="playOn" />
       <section v-else class="panel said" role="status"><span v-for="(line, i) in lines" :key="i">{{ line.text }}</span><template v-if="lines.length === 0">Number {{ number }}.</template></section>
       <div class="panel curve"><ChartFigure :chart="curve" /></div>
-      <WorthPaper class="worth" :worth="worth" :stretch="stretch" :steps="steps" :found="found" :numbers="numbers" :seat="weighed" :you="you" :asked="asked" :wrong="weighing || wrong" @go="past.go($event - 1)" @again="again" @leave="weigh(false)" />
+      <WorthPaper
+        class="worth"
+        :worth="worth"
+        :stretch="stretch"
+        :steps="steps"
+        :found="found"
+        :numbers="numbers"
+        :seat="weighed"
+        :you="you"
+        :asked="asked"
+        :wrong="weighing || wrong"
+        @go="past.go($event - 1)"
+        @again="again"
+        @leave="weigh(false)"
+      />
     </template>
     <section v-else class="panel" aria-label="The record">
       <div class="steps">

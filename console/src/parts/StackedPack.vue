@@ -63,7 +63,19 @@ const labelOf = (path: string): string => piles.value.find((pile) => pile.path =
       <option v-for="pile in piles" :key="pile.path" :value="pile.path">{{ pile.label }}</option>
     </select>
     <div v-for="(faces, i) in rows" :key="i" class="suit">
-      <button v-for="face in faces" :key="face" type="button" :class="{ taken: taken.has(face) }" :aria-pressed="taken.has(face)" :data-stack="face" draggable="true" @dragstart="lift($event, face)" @click="add(face)"><CardFace :face="face" :width="34" /></button>
+      <button
+        v-for="face in faces"
+        :key="face"
+        type="button"
+        :class="{ taken: taken.has(face) }"
+        :aria-pressed="taken.has(face)"
+        :data-stack="face"
+        draggable="true"
+        @dragstart="lift($event, face)"
+        @click="add(face)"
+      >
+        <CardFace :face="face" :width="34" />
+      </button>
     </div>
     <ul v-if="Object.keys(gets).length > 0">
       <li v-for="(faces, path) in gets" :key="path" @dragover.prevent @drop.prevent="drop($event, String(path))">

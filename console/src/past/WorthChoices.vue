@@ -29,7 +29,16 @@ const bar = (mean: number): { x: number; width: number } => ({ x: Math.min(50, a
       <p v-else-if="shown.length === 0">There was nothing else to choose.</p>
       <p v-else>What each choice was worth, in points.{{ mayPlayOn ? ' Press one to play on from here.' : '' }}</p>
     </div>
-    <component :is="mayPlayOn ? 'button' : 'div'" v-for="(choice, i) in shown" :key="choice.words" class="choice" :class="{ best: i === 0 }" :type="mayPlayOn ? 'button' : undefined" :disabled="mayPlayOn ? busy : undefined" @click="mayPlayOn && emit('play', choice.option, choice.args)">
+    <component
+      :is="mayPlayOn ? 'button' : 'div'"
+      v-for="(choice, i) in shown"
+      :key="choice.words"
+      class="choice"
+      :class="{ best: i === 0 }"
+      :type="mayPlayOn ? 'button' : undefined"
+      :disabled="mayPlayOn ? busy : undefined"
+      @click="mayPlayOn && emit('play', choice.option, choice.args)"
+    >
       <span class="line"><b>{{ choice.words }}</b><b>{{ signed(choice.mean, 1) }}</b></span>
       <svg viewBox="0 0 100 12" preserveAspectRatio="none" aria-hidden="true">
         <line x1="0" x2="100" y1="6" y2="6" class="axis" />

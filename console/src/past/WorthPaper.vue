@@ -6,7 +6,17 @@ import SeatMark from '../parts/SeatMark.vue';
 import { headline, type Line, linesOf, type Stretch } from './worth';
 
 /** What a chapter's choices were worth, line by line: those of one seat with their cost. */
-const props = defineProps<{ worth: Worth; stretch: Stretch; steps: readonly Step[]; found: ReadonlyMap<number, Analysis>; numbers: readonly number[]; seat: number; you: boolean; asked: number; wrong: string }>();
+const props = defineProps<{
+  worth: Worth;
+  stretch: Stretch;
+  steps: readonly Step[];
+  found: ReadonlyMap<number, Analysis>;
+  numbers: readonly number[];
+  seat: number;
+  you: boolean;
+  asked: number;
+  wrong: string;
+}>();
 const emit = defineEmits<{ go: [number: number]; again: []; leave: [] }>();
 
 const head = computed(() => headline(props.worth, props.you));

@@ -35,10 +35,11 @@ export class Analyses {
     const seat = rows.at(-1)?.seat ?? null;
     if (seat === null) throw nobodyChose(number);
     demand(seat - 1);
-    const key = `${id} ${number} ${milliseconds}`;
+    const later = await laterRows(id, number, MOST_LATER);
+    // How the chapter ended is another answer once the record has gone on.
+    const key = `${id} ${number} ${milliseconds} ${later.length}`;
     const known = this.kept.get(key);
     if (known) return known;
-    const later = await laterRows(id, number, MOST_LATER);
     const task = { program, header, rows: [...rows, ...later], number, milliseconds, playouts: MOST_PLAYOUTS };
     const found = await this.inTurn(() => this.thinking.review(id, task)).catch(() => {
       throw new Problem('unavailable', 'Too many think at once, or it took too long: ask again later.');
