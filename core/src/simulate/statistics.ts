@@ -47,15 +47,16 @@ export function summaryOf(values: Iterable<number>): Summary {
 }
 
 /**
- * The 95 % interval of a share (Wilson 1927), which stays between 0 and 1 and holds for few cases too.
- * @param times how often it was so, of `of` cases
+ * The interval of a share (Wilson 1927), which stays between 0 and 1 and holds for few cases too.
+ * @param times how often it was so, of `of` cases; either need not be whole
+ * @param z its width in standard errors: 95 % where nothing is said
  */
-export function shareInterval(times: number, of: number): readonly [number, number] {
+export function shareInterval(times: number, of: number, z = Z): readonly [number, number] {
   if (of === 0) return [0, 1];
   const share = times / of;
-  const middle = share + Z ** 2 / (2 * of);
-  const error = Z * Math.sqrt((share * (1 - share)) / of + (Z / (2 * of)) ** 2);
-  const scale = 1 + Z ** 2 / of;
+  const middle = share + z ** 2 / (2 * of);
+  const error = z * Math.sqrt((share * (1 - share)) / of + (z / (2 * of)) ** 2);
+  const scale = 1 + z ** 2 / of;
   return [Math.max(0, (middle - error) / scale), Math.min(1, (middle + error) / scale)];
 }
 

@@ -4,7 +4,7 @@
  * shares, the jackknife for quantiles (Tukey 1958), the normal mixture of Robbins 1970 where one looks often.
  */
 
-import { sequenceRadius } from '../simulate/statistics.js';
+import { sequenceRadius, shareInterval } from '../simulate/statistics.js';
 import { betaQuantile, normalTails, studentQuantile, Z } from '../statistics/distributions.js';
 import { type Cell, PARTS, type Quantity } from './counted.js';
 import type { Exact } from './exact.js';
@@ -84,11 +84,7 @@ export function shareAt(times: number, of: number, z: number, outside: number): 
       times <= 0 ? 0 : betaQuantile(outside / 2, times, of - times + 1),
       times >= of ? 1 : betaQuantile(1 - outside / 2, times + 1, of - times),
     ];
-  const share = times / of;
-  const middle = share + z ** 2 / (2 * of);
-  const error = z * Math.sqrt((share * (1 - share)) / of + (z / (2 * of)) ** 2);
-  const scale = 1 + z ** 2 / of;
-  return [Math.max(0, (middle - error) / scale), Math.min(1, (middle + error) / scale)];
+  return shareInterval(times, of, z);
 }
 
 /** A share: of games where each counts it once, else of all times, whose games are then what is independent. */
