@@ -53,6 +53,8 @@ describe('./wily match', () => {
     expect(ladder.players.map(({ name }) => name)).toEqual(['keen', 'random']);
     expect(ladder.players[0]?.interval[0]).toBeGreaterThan(0);
     expect(ladder.players[0]?.wins).toMatchObject([{ games: 60 }]);
+    const least = await wily(['match', duel, '--bots', 'balanced,random', '--ladder', '--least', '1']);
+    expect([least.code, least.err]).toEqual([2, expect.stringContaining('about two bots')]);
     expect((await wily(['match', duel, '--bots', 'solved,balanced,random', '--ladder', '--games', '200'])).out).toMatch(
       /all against all\n.*95 % from/,
     );

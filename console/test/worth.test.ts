@@ -1,6 +1,6 @@
 import type { Analysis, Step } from '@wily-jester/protocol';
 import { describe, expect, it } from 'vitest';
-import { choicesOf, costOf, headline, linesOf, stretchAt, worthOf } from '../src/past/worth';
+import { choicesOf, costOf, headline, isUnknown, linesOf, stretchAt, worthOf } from '../src/past/worth';
 import { chaptersOf } from '../src/table/chapters';
 
 const line = (number: number, text: string, kind: 'chosen' | 'chapter' | 'said' = 'said') => ({
@@ -85,6 +85,9 @@ describe('what choices were worth', () => {
     expect(headline(half, false)).toEqual({ title: 'Thinking it over', rest: '1 of 2 choices are weighed.' });
     const none = worthOf('Wren', stretch, [1], new Map([[1, analysis(1, [])]]));
     expect(headline(none, false).title).toBe('Nothing to weigh');
+    const unsaid = analysis(1, [{ ...choice('pay 2', 0, 0, true), error: null }, choice('pass', 1, 1, false)]);
+    expect(isUnknown(unsaid)).toBe(true);
+    expect(worthOf('Wren', stretch, [1], new Map([[1, unsaid]])).steps).toEqual([]);
     const good = worthOf('Wren', stretch, [1], found);
     expect(headline(good, false)).toEqual({
       title: 'Nothing was clearly better',

@@ -58,6 +58,8 @@ async function matchBots(file: string, wishes: MatchWishes): Promise<void> {
       WRONG_USE,
       botsOf(program),
     );
+  if (wishes.ladder && (wishes.least !== undefined || wishes.junit))
+    throw new Exit('--least and --junit are about two bots: leave them out, or --ladder.', WRONG_USE);
   const usual = program.seats.includes(2) ? 2 : Math.min(...program.seats);
   const seats =
     wishes.seats === undefined

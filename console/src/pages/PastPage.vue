@@ -74,8 +74,8 @@ const { found, wrong: weighing, again } = useAnalysis(() => {
 });
 const worth = computed(() => worthOf(name.value, stretch.value, numbers.value, found.value));
 const curve = computed(() => worthChart(worth.value));
-const analysis = computed(() => (numbers.value.includes(asked.value) ? (found.value.get(asked.value) ?? null) : null));
 const isAsked = computed(() => numbers.value.includes(asked.value));
+const analysis = computed(() => found.value.get(asked.value) ?? null);
 function weigh(on: boolean): void {
   isWeighing.value = on;
   const nearest = numbers.value.findLast((each) => each <= asked.value) ?? numbers.value[0];

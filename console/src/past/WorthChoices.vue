@@ -16,7 +16,9 @@ const shown = computed(() => {
   return taken && !first.includes(taken) ? [...first.slice(0, MOST - 1), taken] : first;
 });
 /** All bars stand on one scale from zero. */
-const scale = computed(() => Math.max(1e-9, ...shown.value.map(({ mean, error }) => Math.abs(mean) + 1.96 * error)));
+const scale = computed(() => Math.max(1e-9, ...shown.value.map(({ mean, error }) => Math.abs(mean) + 1.96 * (error ?? 0))));
+const half = (error: number | null): number => 1.96 * (error ?? 0);
+const doubt = (error: number | null): string => (error === null ? 'too few games' : error === 0 ? 'certain' : `± ${fixed(half(error), 1)}`);
 const at = (mean: number): number => 50 + (48 * mean) / scale.value;
 const bar = (mean: number): { x: number; width: number } => ({ x: Math.min(50, at(mean)), width: Math.abs(at(mean) - 50) });
 </script>
@@ -44,9 +46,9 @@ const bar = (mean: number): { x: number; width: number } => ({ x: Math.min(50, a
         <line x1="0" x2="100" y1="6" y2="6" class="axis" />
         <line x1="50" x2="50" y1="0" y2="12" class="zero" />
         <rect :x="bar(choice.mean).x" y="3.5" :width="bar(choice.mean).width" height="5" />
-        <line :x1="at(choice.mean - 1.96 * choice.error)" :x2="at(choice.mean + 1.96 * choice.error)" y1="6" y2="6" class="half" />
+        <line :x1="at(choice.mean - half(choice.error))" :x2="at(choice.mean + half(choice.error))" y1="6" y2="6" class="half" />
       </svg>
-      <span class="line"><span>{{ choice.error === 0 ? 'certain' : `± ${fixed(1.96 * choice.error, 1)}` }}</span><span class="tags"><i v-if="choice.taken" :class="{ bot: i === 0 }" :title="i === 0 ? 'The bot would have done the same' : undefined">{{ i === 0 ? '✓ ' : '' }}{{ you ? 'yours' : `${name}’s` }}</i><i v-else-if="i === 0" class="bot">the bot’s</i></span></span>
+      <span class="line"><span>{{ doubt(choice.error) }}</span><span class="tags"><i v-if="choice.taken" :class="{ bot: i === 0 }" :title="i === 0 ? 'The bot would have done the same' : undefined">{{ i === 0 ? '✓ ' : '' }}{{ you ? 'yours' : `${name}’s` }}</i><i v-else-if="i === 0" class="bot">the bot’s</i></span></span>
     </component>
   </section>
 </template>

@@ -3,7 +3,7 @@ import type { Worth } from '@wily-jester/charts';
 import type { Analysis, Step } from '@wily-jester/protocol';
 import { computed } from 'vue';
 import SeatMark from '../parts/SeatMark.vue';
-import { headline, type Line, linesOf, type Stretch } from './worth';
+import { headline, isUnknown, type Line, linesOf, type Stretch } from './worth';
 
 /** What a chapter's choices were worth, line by line: those of one seat with their cost. */
 const props = defineProps<{
@@ -22,6 +22,10 @@ const emit = defineEmits<{ go: [number: number]; again: []; leave: [] }>();
 const head = computed(() => headline(props.worth, props.you));
 const lines = computed(() => linesOf(props.steps, props.stretch, props.numbers));
 const analysisOf = (line: Line): Analysis | undefined => props.found.get(line.number);
+const isUnsaid = (line: Line): boolean => {
+  const analysis = analysisOf(line);
+  return analysis !== undefined && isUnknown(analysis);
+};
 const costOfLine = (line: Line): number => (line.own ? (props.worth.steps.find((step) => step.number === line.number)?.cost ?? 0) : 0);
 </script>
 
@@ -41,6 +45,7 @@ const costOfLine = (line: Line): number => (line.own ? (props.worth.steps.find((
           <span class="words"><b>{{ line.text }}</b>
             <i v-if="!analysisOf(line)" class="wait">not weighed yet</i>
             <i v-else-if="analysisOf(line)?.choices.length === 0" class="wait">there was nothing else</i>
+            <i v-else-if="isUnsaid(line)" class="wait">too little time to say</i>
             <i v-else-if="costOfLine(line) === 0" class="good">✓ as the bot would</i>
             <i v-else class="bad"><span>“{{ analysisOf(line)?.choices[0]?.words }}” was worth</span> <b>{{ costOfLine(line).toFixed(1) }} more</b></i>
           </span>

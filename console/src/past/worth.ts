@@ -58,6 +58,9 @@ export const costOf = ({ choices }: Analysis): number => {
   return best && !best.taken ? Math.max(0, best.gain) : 0;
 };
 
+/** Whether there was too little time to say what a choice was worth. */
+export const isUnknown = ({ choices }: Analysis): boolean => choices.find((choice) => choice.taken)?.error === null;
+
 /** What a seat could expect in a stretch, of the choices that have been looked back at. */
 export function worthOf(
   seat: string,
@@ -69,7 +72,7 @@ export function worthOf(
   const steps = known.flatMap((analysis) => {
     const taken = analysis.choices.find((choice) => choice.taken);
     const [best] = analysis.choices;
-    if (!taken || !best) return [];
+    if (!taken || !best || taken.error === null) return [];
     const soFar = analysis.ahead - analysis.begun;
     return {
       number: analysis.number,

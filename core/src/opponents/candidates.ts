@@ -68,32 +68,14 @@ function waysWorth(
     return amounts(state, seat, domain)
       .filter((n) => allows(game, state, seat, { option, args: [n] }))
       .map((n) => [n]);
-  const all = fewWays(game, state, ask, option, seat);
-  if (all) return all.map((way) => way.slice(0, params.length));
+  const all = waysOf(game, state, ask, option, seat, MOST_WAYS + 1);
+  if (all.length <= MOST_WAYS) return all.map((way) => way.slice(0, params.length));
   const drawn = new Map<string, readonly Arg[]>();
   for (let i = 0; i < 2 * MOST_WAYS && drawn.size < MOST_WAYS; i++) {
     const answer = code.ways.draw(state, seat, generator);
     if (answer) drawn.set(keyOf(answer), keptAnswer(answer).args);
   }
   return [...drawn.values()];
-}
-
-/** All ways of an option where they are few; `null` where they are many, or too dear to be gone through. */
-function fewWays(
-  game: Game,
-  state: State,
-  ask: number,
-  option: number,
-  seat: number,
-): readonly (readonly Arg[])[] | null {
-  try {
-    const all = waysOf(game, state, ask, option, seat, MOST_WAYS + 1);
-    return all.length <= MOST_WAYS ? all : null;
-  } catch (error) {
-    if (!(error instanceof Fault)) throw error;
-    game.code.begin(BUDGETS.thinking);
-    return null;
-  }
 }
 
 /** The amounts of a range that are worth weighing, the least first. */

@@ -14,15 +14,8 @@ const OWN: Readonly<Record<string, readonly string[]>> = {
   low: ['ranks', 'name'],
   pile: ['seat'],
 };
-/** How types are written where they are declared. */
-const WRITTEN: Readonly<Record<string, Type>> = {
-  card: 'card',
-  seat: 'seat',
-  team: 'team',
-  suit: 'suit',
-  rank: 'rank',
-  pile: 'pile',
-};
+/** Types that are written as they are called. */
+const WRITTEN: ReadonlySet<string> = new Set<Type>(['card', 'seat', 'team', 'suit', 'rank', 'pile']);
 /** What the lists of the language hold, by their names. */
 const HOLD: Readonly<Record<string, Type>> = { seats: 'seat', teams: 'team', suits: 'suit', ranks: 'rank' };
 /** So far back a name's type is looked for, in characters: a routine or a def, with its notes. */
@@ -68,6 +61,6 @@ function declaredType(sheet: Sheet, name: string, isItem: boolean): Type | undef
 function localType(before: string, name: string): Type | undefined {
   let found: Type | undefined;
   for (const [, word, joint, of = ''] of before.matchAll(/\b(\w+)(: ?| in )(\w+)/g))
-    if (word === name) found = joint === ' in ' ? HOLD[of] : WRITTEN[of];
+    if (word === name) found = joint === ' in ' ? HOLD[of] : WRITTEN.has(of) ? (of as Type) : undefined;
   return found;
 }

@@ -38,8 +38,8 @@ export class Analyses {
     const later = await laterRows(id, number, MOST_LATER);
     // How the chapter ended is another answer once the record has gone on.
     const key = `${id} ${number} ${milliseconds} ${later.length}`;
-    const known = this.kept.get(key);
-    if (known) return known;
+    const before = this.kept.get(key);
+    if (before) return before;
     const task = { program, header, rows: [...rows, ...later], number, milliseconds, playouts: MOST_PLAYOUTS };
     const found = await this.inTurn(() => this.thinking.review(id, task)).catch(() => {
       throw new Problem('unavailable', 'Too many think at once, or it took too long: ask again later.');
@@ -53,9 +53,9 @@ export class Analyses {
         args: { ...args },
         words,
         mean,
-        error: finite(error),
+        error: known(error),
         gain,
-        gainError: finite(gainError),
+        gainError: known(gainError),
         taken: isTaken,
       }));
     const analysis: Analysis = { number, seat, ...rest, choices: told as Analysis['choices'] };
@@ -65,7 +65,7 @@ export class Analyses {
 }
 
 /** One playout says nothing of its error. */
-const finite = (error: number): number => (Number.isFinite(error) ? error : 0);
+const known = (error: number): number | null => (Number.isFinite(error) ? error : null);
 
 const nobodyChose = (number: number): Problem =>
   new Problem('malformed', `Number ${number} is nobody's choice: name one that a seat chose.`);
