@@ -1,5 +1,6 @@
 import { ServiceError, Unreachable } from '@wily-jester/client';
 import { FaceError, Fault, HandError, SetupError } from '@wily-jester/core';
+import { RELEASE } from '@wily-jester/protocol';
 import { Command, CommanderError } from 'commander';
 import { addAuditCommand } from './commands/audit.js';
 import { addBotsCommand } from './commands/bots.js';
@@ -16,11 +17,10 @@ import { addTrialCommand } from './commands/trial.js';
 import { addVerifyCommand } from './commands/verify.js';
 import { addWorkshopCommand } from './commands/workshop.js';
 import { DONE, EXIT_CODES, Exit, NO, WRONG_USE } from './exit.js';
-import { VERSION } from './version.js';
 
 const program = new Command('wily')
   .description('Rules engines for card games: write the rules once, as a rule sheet.')
-  .version(VERSION)
+  .version(RELEASE)
   .exitOverride()
   .configureHelp({ showGlobalOptions: true, sortSubcommands: false })
   .showHelpAfterError('Add --help to see how it is used.')

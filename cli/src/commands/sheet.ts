@@ -11,6 +11,7 @@ import {
   rehearse,
 } from '@wily-jester/core';
 import type { Problem, Reveal } from '@wily-jester/motley';
+import { RELEASE } from '@wily-jester/protocol';
 import type { Command } from 'commander';
 import { Exit, NO, WRONG_USE } from '../exit.js';
 import { checkText, eachFile, INPUT, partsFor, readSheet, readText, rehearsalsOf } from '../files.js';
@@ -21,7 +22,6 @@ import { placeJson, placeWords } from '../show/places.js';
 import { problemLines } from '../show/problems.js';
 import { sarifOf } from '../show/sarif.js';
 import { starter } from '../starter.js';
-import { VERSION } from '../version.js';
 
 async function newSheet(name: string): Promise<void> {
   const words = name.replace(/\.motley$/, '').trim();
@@ -68,7 +68,7 @@ async function check(files: readonly string[], options: CheckOptions): Promise<v
   if (options.junit !== undefined)
     await writeFile(options.junit, junitOf(found.map(({ file, problems }) => checkSuite(file, problems))));
   if (options.sarif !== undefined)
-    await writeFile(options.sarif, `${JSON.stringify(sarifOf(VERSION, found), null, 2)}\n`);
+    await writeFile(options.sarif, `${JSON.stringify(sarifOf(RELEASE, found), null, 2)}\n`);
   if (found.some(({ problems }) => problems.some(({ severity }) => severity === 'error'))) process.exitCode ||= NO;
 }
 

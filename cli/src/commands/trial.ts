@@ -11,13 +11,13 @@ import {
   type Until,
   UntilError,
 } from '@wily-jester/core';
+import { RELEASE } from '@wily-jester/protocol';
 import type { Command } from 'commander';
 import { Exit, WRONG_USE } from '../exit.js';
 import { print, printJson } from '../show/paint.js';
 import { printTrial } from '../trial/lines.js';
 import { planOfTrial, type TrialWishes } from '../trial/plan.js';
 import { runTrial } from '../trial/run.js';
-import { VERSION as version } from '../version.js';
 import { wholeNumber } from '../words.js';
 
 interface Wishes extends TrialWishes {
@@ -86,7 +86,7 @@ class Progress {
 function headerOf(plan: TrialPlan, hash: string, totals: TrialTotals) {
   return {
     format: 'wily-jester-trial/1',
-    version,
+    version: RELEASE,
     semantics: SEMANTICS,
     sheet: plan.arms[0]?.program.name,
     hash,
@@ -132,7 +132,7 @@ async function trial(file: string, wishes: Wishes): Promise<void> {
   if (wishes.svg !== undefined)
     for (const path of await writePictures(wishes.svg, figures)) process.stderr.write(`${path}\n`);
   if (wishes.report !== undefined) {
-    const how = `Seed ${plan.seed}, Wily Jester ${version}, sheet ${hash.slice(0, 16)}; ${plan.arms.map(({ label, settings }) => `${label}: ${JSON.stringify(settings)}`).join('; ')}`;
+    const how = `Seed ${plan.seed}, Wily Jester ${RELEASE}, sheet ${hash.slice(0, 16)}; ${plan.arms.map(({ label, settings }) => `${label}: ${JSON.stringify(settings)}`).join('; ')}`;
     const { reportOf } = await import('../trial/report.js');
     await writeFile(wishes.report, reportOf(title, figures, trialCharts(figures), how));
     process.stderr.write(`${wishes.report}\n`);

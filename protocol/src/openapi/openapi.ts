@@ -1,3 +1,4 @@
+import { RELEASE } from '../release.js';
 import * as schemas from '../schemas/index.js';
 import { accessPaths } from './access.js';
 import { draftsPaths } from './drafts.js';
@@ -13,7 +14,7 @@ export const openapi = {
   openapi: '3.1.0',
   info: {
     title: 'Wily Jester',
-    version: '0.17.0',
+    version: RELEASE,
     description:
       'Tables for card games whose rules are written in Motley. Every error is a problem (RFC 9457). A live table also speaks over the WebSocket /api/tables/{table}/live.',
     license: { name: 'MIT', identifier: 'MIT' },

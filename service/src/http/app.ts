@@ -1,5 +1,5 @@
 import { randomBytes } from 'node:crypto';
-import type { Health } from '@wily-jester/protocol';
+import { type Health, RELEASE } from '@wily-jester/protocol';
 import express, { type Express } from 'express';
 import helmet from 'helmet';
 import type { Logger } from 'pino';
@@ -16,7 +16,6 @@ import type { Space } from '../storage/space.js';
 import type { Gatherings } from '../tables/gatherings.js';
 import type { Rooms } from '../tables/rooms.js';
 import type { TrialJobs } from '../trials/jobs.js';
-import { VERSION } from '../version.js';
 import { Answerer, handler } from './answer.js';
 import { identify, limits, pace } from './callers.js';
 import { draftRoutes } from './drafts.js';
@@ -117,7 +116,7 @@ export function makeApp(parts: Parts): Express {
     '/health',
     handler(async (_request, response) => {
       const alive = await isAlive();
-      const health: Health = { status: alive ? 'ok' : 'down', database: alive ? 'ok' : 'down', version: VERSION };
+      const health: Health = { status: alive ? 'ok' : 'down', database: alive ? 'ok' : 'down', version: RELEASE };
       answer.send(response, 'health', health, alive ? 200 : 503);
     }),
   );

@@ -1,9 +1,9 @@
 import { deserialize, serialize } from 'node:v8';
 import { deflateRawSync, inflateRawSync } from 'node:zlib';
 import type { Frozen, Table } from '@wily-jester/core';
+import { RELEASE } from '@wily-jester/protocol';
 import { Op } from 'sequelize';
 import { CheckpointRow } from '../storage/models.js';
-import { VERSION } from '../version.js';
 
 /** A position is kept each so many choices. */
 export const EVERY = 5_000;
@@ -13,7 +13,7 @@ const KEPT = 2;
 const MOST_BYTES = 4 * 1024 * 1024;
 
 /** Only the release that wrote a position, on the same kind of machine, reads it. */
-const ENGINE = `${VERSION} ${process.arch}`;
+const ENGINE = `${RELEASE} ${process.arch}`;
 
 /** Keeps the position in which a table stands, and lets go of older ones. */
 export async function keepCheckpoint(tableId: string, table: Table): Promise<void> {

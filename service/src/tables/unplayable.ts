@@ -1,7 +1,7 @@
 import { Fault, ReplayError, SetupError } from '@wily-jester/core';
+import { RELEASE } from '@wily-jester/protocol';
 import { Problem } from '../problems.js';
 import { TableRow } from '../storage/models.js';
-import { VERSION } from '../version.js';
 
 /** Why a table cannot be played again. */
 export interface Unplayable {
@@ -15,7 +15,7 @@ export interface Unplayable {
 /** Why a row's table cannot be played again by this release, or `null`. */
 export function unplayableOf({ unplayable }: Pick<TableRow, 'unplayable'>): Unplayable | null {
   const found = unplayable ? (JSON.parse(unplayable) as Unplayable) : null;
-  return found?.engine === VERSION ? found : null;
+  return found?.engine === RELEASE ? found : null;
 }
 
 export const unplayableProblem = ({ number, reason }: Unplayable): Problem =>
@@ -29,9 +29,9 @@ export const unplayableProblem = ({ number, reason }: Unplayable): Problem =>
 
 /** What an error while loading says of the table itself; `null` for all others, which may pass. */
 export function whyUnplayable(error: unknown): Unplayable | null {
-  if (error instanceof ReplayError) return { number: error.number - 1, reason: error.message, engine: VERSION };
+  if (error instanceof ReplayError) return { number: error.number - 1, reason: error.message, engine: RELEASE };
   if (error instanceof SetupError || error instanceof Fault)
-    return { number: 0, reason: error.message, engine: VERSION };
+    return { number: 0, reason: error.message, engine: RELEASE };
   return null;
 }
 
