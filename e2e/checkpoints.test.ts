@@ -77,6 +77,9 @@ describe('a long table', () => {
     expect(view.number).toBe(5_010);
     const choice = { ask: CHOICES, option: 'draw', once: 'onwards', seat: 1 };
     expect(await client.choose(id, choice)).toMatchObject({ number: CHOICES + 1 });
+    // The service that has had it all the while goes on as well.
+    await until(async () => (await first.client.view(id, 1)).number === CHOICES + 1, 'the other one to hear of it');
+    expect(await first.client.view(id, 2)).toEqual(await client.view(id, 2));
   });
 
   it('is played from its beginning where the position does not fit, and the position is thrown away', async () => {

@@ -42,6 +42,13 @@ const CALLS: readonly Call[] = [
   { call: 'get /api/session', path: () => '/api/session', expected: ANYBODY },
   { call: 'post /api/session', path: () => '/api/session', body: { word: 'no' }, expected: answered(ANYBODY, 401) },
   { call: 'delete /api/session', path: () => '/api/session', expected: answered(ANYBODY, 204) },
+  { call: 'get /api/developers', path: () => '/api/developers', expected: DEVELOPER },
+  { call: 'post /api/developers', path: () => '/api/developers', body: { name: 'heron' }, expected: made(DEVELOPER) },
+  {
+    call: 'delete /api/developers/{developer}',
+    path: () => '/api/developers/heron',
+    expected: answered(DEVELOPER, 204),
+  },
   { call: 'post /api/logins', path: () => '/api/logins', body: {}, expected: made(DEVELOPER) },
   {
     call: 'delete /api/sheets/{sheet}',
@@ -276,7 +283,7 @@ describe('keys', () => {
     const { id } = opened.table;
     expect(await developer.withKey(seatKey(opened, 2)).session()).toEqual({ role: 'seat', table: id, seat: 2 });
     expect(await developer.withKey(opened.keys.host).session()).toEqual({ role: 'host', table: id });
-    expect(await developer.session()).toEqual({ role: 'developer' });
+    expect(await developer.session()).toEqual({ role: 'developer', developer: 'first' });
     expect(await developer.withKey('seat_nobody').session()).toEqual({ role: 'nobody' });
   });
 });

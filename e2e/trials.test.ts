@@ -45,6 +45,21 @@ describe('trials in the service', () => {
     expect(await client.trial(opened.id)).toEqual(last);
   });
 
+  it('of several developers take turns: a long one makes room, and goes on after it', async () => {
+    const pike = client.withKey((await client.addDeveloper('pike')).key);
+    const long = await client.openTrial({ ...WAR, games: 5_000_000 });
+    // Of one's own trials one is played after the other.
+    const next = await client.openTrial(WAR);
+    const short = await pike.openTrial({ ...WAR, games: 300 });
+    const { last } = await overOf(short.id);
+    expect(last.trial).toMatchObject({ status: 'done', played: 300 });
+    expect((await client.trial(next.id)).trial.played).toBe(0);
+    const { played } = (await client.trial(long.id)).trial;
+    expect(played).toBeGreaterThan(0);
+    await until(async () => (await client.trial(long.id)).trial.played > played, 'the long one to go on');
+    for (const { id } of [long, next]) await client.deleteTrial(id);
+  });
+
   it('hold settings against each other, and stop when they know enough', async () => {
     const { id } = await client.openTrial({
       sheet: 'Quayside Twenty-One',

@@ -5,6 +5,7 @@ import { Command, CommanderError } from 'commander';
 import { addAuditCommand } from './commands/audit.js';
 import { addBotsCommand } from './commands/bots.js';
 import { addCardCommands } from './commands/cards.js';
+import { addDeveloperCommands } from './commands/developers.js';
 import { addHandCommands } from './commands/hands.js';
 import { addLspCommand } from './commands/lsp.js';
 import { addMatchCommand } from './commands/match.js';
@@ -39,6 +40,7 @@ addVerifyCommand(program);
 addLspCommand(program);
 addPlayCommand(program);
 addRemoteCommands(program);
+addDeveloperCommands(program);
 addWorkshopCommand(program);
 for (const command of program.commands) {
   command.exitOverride();

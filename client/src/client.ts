@@ -1,9 +1,11 @@
 import type {
+  AddedDeveloper,
   Analysis,
   BranchWish,
   Check,
   Choice,
   Chosen,
+  DeveloperList,
   Draft,
   DraftSummary,
   Edition,
@@ -154,6 +156,18 @@ export class Client {
   /** Makes a word with which a page becomes a developer's, once. */
   makeLogin(wish: LoginWish = {}): Promise<Login> {
     return this.json('POST', '/api/logins', wish);
+  }
+  /** Those who develop on this service. */
+  async developers(): Promise<DeveloperList['developers']> {
+    return (await this.json<DeveloperList>('GET', '/api/developers')).developers;
+  }
+  /** Adds a developer, with the key of the data folder; their key is shown this once. */
+  addDeveloper(name: string): Promise<AddedDeveloper> {
+    return this.json('POST', '/api/developers', { name });
+  }
+  /** Ends the keys and sessions of a developer; what they made stays. */
+  async endDeveloper(name: string): Promise<void> {
+    await this.request('DELETE', `/api/developers/${encodeURIComponent(name)}`);
   }
   /** Uses such a word up: the page has a cookie then. */
   comeIn(word: string): Promise<Session> {

@@ -2,7 +2,7 @@ import { readdir, readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { Logger } from 'pino';
 import { addSheet } from './sheets/shelf.js';
-import { SheetRow, TableRow } from './storage/models.js';
+import { FIRST_DEVELOPER, SheetRow, TableRow } from './storage/models.js';
 import type { Rooms } from './tables/rooms.js';
 
 const SHEET = '.motley';
@@ -14,7 +14,10 @@ export async function loadDemo(folder: string, rooms: Rooms, log: Logger): Promi
   for (const file of files) {
     const source = await readFile(join(folder, file), 'utf8');
     const rehearsals = await readFile(join(folder, file.replace(SHEET, REHEARSALS)), 'utf8').catch(() => undefined);
-    const { sheet, added } = await addSheet(rehearsals === undefined ? { source } : { source, rehearsals });
+    const { sheet, added } = await addSheet(
+      FIRST_DEVELOPER,
+      rehearsals === undefined ? { source } : { source, rehearsals },
+    );
     if (added) log.info({ sheet: sheet.name, hash: sheet.hash.slice(0, 12) }, 'sheet added');
   }
   if ((await TableRow.count()) > 0) return;
@@ -30,5 +33,5 @@ export async function loadDemo(folder: string, rooms: Rooms, log: Logger): Promi
   // Another folder of sheets may hold other games.
   for (const table of tables)
     if ((await SheetRow.count({ where: { name: table.sheet } })) > 0)
-      await rooms.openTable({ ...table, clocks: false });
+      await rooms.openTable(FIRST_DEVELOPER, { ...table, clocks: false });
 }

@@ -18,6 +18,7 @@ const KINDS = {
   differs: { status: 422, title: 'The record differs from what the rules give' },
   unplayable: { status: 409, title: 'The table cannot be played again' },
   changed: { status: 409, title: 'Somebody else has changed it meanwhile' },
+  taken: { status: 409, title: 'This name is taken' },
   'in-use': { status: 409, title: 'Something else needs it' },
   closed: { status: 409, title: 'The table is closed' },
   'too-large': { status: 413, title: 'The request is too large' },

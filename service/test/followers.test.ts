@@ -5,6 +5,7 @@ import type { Follower } from '../src/broadcast/follower.js';
 import { Followers } from '../src/broadcast/followers.js';
 import type { Frame } from '../src/broadcast/frame.js';
 import type { StepBroadcast } from '../src/broadcast/step-broadcast.js';
+import type { Right } from '../src/storage/keys.js';
 
 /** A table whose view is its number, for whoever looks, and a client that can be held up. */
 function table() {
@@ -46,10 +47,9 @@ function client(
       it.letters.push(letter);
       it.heard.push(JSON.parse(letter.text) as ServerMessage);
     },
-    dismiss: () => {
-      it.sentAway = true;
+    dismiss: (ended: Right) => {
+      it.sentAway = ended.role === 'seat' && ended.seat === viewer;
     },
-    dismissWatcher: () => undefined,
     letGo: () => {
       it.sentAway = true;
     },
@@ -187,7 +187,7 @@ describe('followers', () => {
     const { followers } = table();
     const [wren, otter, watcher] = [client(0), client(1), client(-1)];
     for (const one of [wren, otter, watcher]) followers.add(one, -1);
-    followers.dismiss(0);
+    followers.dismiss({ role: 'seat', table: 'a table', seat: 0 });
     expect([wren, otter, watcher].map((one) => one.sentAway)).toEqual([true, false, false]);
   });
 

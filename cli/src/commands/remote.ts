@@ -274,7 +274,8 @@ async function looks(id: string, options: RemoteOptions): Promise<void> {
   const found = await clientFor(options).looks(id);
   if (options.json) return printJson(found);
   if (found.length === 0) print('Nobody has looked at this table with other eyes than their own.');
-  for (const { what, number, at } of found) print(`${paint.dim(at)}  ${what} ${paint.dim(`at number ${number}`)}`);
+  for (const { what, by, number, at } of found)
+    print(`${paint.dim(at)}  ${by === undefined ? '' : `${by}: `}${what} ${paint.dim(`at number ${number}`)}`);
 }
 
 async function endWatching(id: string, options: RemoteOptions): Promise<void> {

@@ -27,7 +27,7 @@ async function read(event: Event): Promise<void> {
     <p v-else-if="looks?.length === 0">Nobody has looked with other eyes than their own.</p>
     <ol v-else-if="looks" aria-label="Looks, the latest first">
       <li v-for="(look, i) in looks" :key="i">
-        <span class="mono">{{ when(look.at) }}</span> {{ look.what }} <small>at number {{ look.number }}</small>
+        <span class="mono">{{ when(look.at) }}</span> <template v-if="look.by">{{ look.by }}: </template>{{ look.what }} <small>at number {{ look.number }}</small>
       </li>
     </ol>
   </details>

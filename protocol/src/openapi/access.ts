@@ -23,6 +23,41 @@ export const accessPaths = {
       },
     },
   },
+  '/api/developers': {
+    get: {
+      summary: 'Those who develop on this service',
+      ...keyed,
+      responses: {
+        '200': answer('The developers', ref('DeveloperList')),
+        '403': problem('Not a developer key'),
+        ...COMMON,
+      },
+    },
+    post: {
+      summary: 'Add a developer, with the key of the data folder',
+      ...keyed,
+      requestBody: json(ref('NewDeveloper')),
+      responses: {
+        '201': answer('The key, shown this once', ref('AddedDeveloper')),
+        '403': problem('Not the key of the data folder'),
+        '409': problem('There is a developer of that name'),
+        ...COMMON,
+      },
+    },
+  },
+  '/api/developers/{developer}': {
+    delete: {
+      summary: "End a developer's keys and sessions; what they made stays",
+      ...keyed,
+      parameters: [{ name: 'developer', in: 'path', required: true, schema: { type: 'string' } }],
+      responses: {
+        '204': { description: 'They have ended' },
+        '403': problem('Not the key of the data folder'),
+        '404': problem('Nobody of that name'),
+        ...COMMON,
+      },
+    },
+  },
   '/health': {
     get: {
       summary: 'Whether service and database answer',

@@ -98,6 +98,7 @@ export const sessionSchema = {
     role: { enum: ['developer', 'host', 'seat', 'watch', 'look', 'nobody'] },
     table: { ...tableId, description: 'The table that the key belongs to' },
     seat: seatNumber,
+    developer: { type: 'string', description: "The developer's name" },
   },
 } as const;
 export type Session = Wire<typeof sessionSchema>;
@@ -129,6 +130,46 @@ export const comeInSchema = {
 } as const;
 export type ComeIn = Wire<typeof comeInSchema>;
 
+const developerName = {
+  type: 'string',
+  pattern: '^[a-z][a-z0-9-]{0,29}$',
+  description: 'Small letters, digits and hyphens',
+} as const;
+
+export const newDeveloperSchema = {
+  type: 'object',
+  required: ['name'],
+  additionalProperties: false,
+  properties: { name: developerName },
+} as const;
+export type NewDeveloper = Wire<typeof newDeveloperSchema>;
+
+export const addedDeveloperSchema = {
+  type: 'object',
+  required: ['name', 'key'],
+  additionalProperties: false,
+  properties: { name: developerName, key: { type: 'string', description: 'Shown once' } },
+} as const;
+export type AddedDeveloper = Wire<typeof addedDeveloperSchema>;
+
+export const developerListSchema = {
+  type: 'object',
+  required: ['developers'],
+  additionalProperties: false,
+  properties: {
+    developers: {
+      type: 'array',
+      items: {
+        type: 'object',
+        required: ['name', 'tables'],
+        additionalProperties: false,
+        properties: { name: developerName, tables: { type: 'integer', description: 'Open tables of theirs' } },
+      },
+    },
+  },
+} as const;
+export type DeveloperList = Wire<typeof developerListSchema>;
+
 /** What was looked at, or done, with a right that others do not have. */
 export const looksSchema = {
   type: 'object',
@@ -141,7 +182,15 @@ export const looksSchema = {
         type: 'object',
         required: ['what', 'number', 'at'],
         additionalProperties: false,
-        properties: { what: { type: 'string' }, number, at: { type: 'string' } },
+        properties: {
+          what: { type: 'string' },
+          by: {
+            type: 'string',
+            description: "A developer's name, or which key; earlier releases did not write it down",
+          },
+          number,
+          at: { type: 'string' },
+        },
       },
     },
   },

@@ -2,6 +2,7 @@ import { parse as parseCookies } from 'cookie';
 import type { Request } from 'express';
 import { Problem } from '../problems.js';
 import { type Right, rightOf, type TableRight } from '../storage/keys.js';
+import { FIRST_DEVELOPER } from '../storage/models.js';
 
 /** The console's cookie, for whoever came in with a word: HttpOnly, SameSite=Strict. */
 export const COOKIE = 'wily_console';
@@ -49,11 +50,27 @@ export async function demandRight(request: Request): Promise<Right> {
   );
 }
 
-/** Insists on a developer key. */
-export async function demandDeveloper(request: Request): Promise<void> {
+/** Insists on a developer key, and gives the developer's name. */
+export async function demandDeveloper(request: Request): Promise<string> {
   const right = await demandRight(request);
   if (right.role !== 'developer') throw new Problem('not-allowed', 'This needs a developer key.');
+  return right.developer;
 }
+
+/** Insists on the key of the data folder: its developer looks after the others. */
+export async function demandFirst(request: Request): Promise<void> {
+  if ((await demandDeveloper(request)) !== FIRST_DEVELOPER)
+    throw new Problem('not-allowed', 'Other developers are looked after with the key in the data folder.');
+}
+
+/** Whether two keys are for the same: those of one seat are, and those of one developer. */
+export function isSameRight(a: Right, b: Right): boolean {
+  return a.role === b.role && JSON.stringify(a) === JSON.stringify(b);
+}
+
+/** Whose right it is, in a word: a developer's name, or which key. */
+export const holderOf = (right: Right): string =>
+  right.role === 'developer' ? right.developer : right.role === 'seat' ? `seat ${right.seat + 1}` : right.role;
 
 /** A right that counts at a table. @throws Problem where the key belongs to another table */
 export async function demandTable(request: Request, table: string): Promise<TableRight> {
@@ -64,10 +81,11 @@ export async function demandTable(request: Request, table: string): Promise<Tabl
 }
 
 /** Insists on somebody who looks after a table: a developer, or its host. */
-export async function demandHost(request: Request, table: string): Promise<void> {
+export async function demandHost(request: Request, table: string): Promise<TableRight> {
   const right = await demandTable(request, table);
   if (right.role !== 'developer' && right.role !== 'host')
     throw new Problem('not-allowed', "This needs the table's host key, or a developer key.");
+  return right;
 }
 
 /** Insists on somebody who may speak for a seat: its own key, the host or a developer. */

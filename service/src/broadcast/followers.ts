@@ -1,4 +1,5 @@
 import type { ServerMessage, Step, TableView } from '@wily-jester/protocol';
+import type { Right } from '../storage/keys.js';
 import type { Entry, Follower, Following } from './follower.js';
 import { Frame } from './frame.js';
 import { StepBroadcast } from './step-broadcast.js';
@@ -87,13 +88,8 @@ export class Followers {
     this.entries.clear();
   }
 
-  /** Sends away those who came with a key to watch. */
-  dismissWatchers(): void {
-    for (const { follower } of [...this.entries]) follower.dismissWatcher();
-  }
-
-  /** Sends away those who came with the key of a seat. */
-  dismiss(seat: number): void {
-    for (const { follower } of [...this.entries]) if (follower.viewer === seat) follower.dismiss();
+  /** Sends away those who came with a key of this right. */
+  dismiss(ended: Right): void {
+    for (const { follower } of [...this.entries]) follower.dismiss(ended);
   }
 }

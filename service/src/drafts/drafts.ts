@@ -171,9 +171,9 @@ export async function showEdition(draft: string, number: number): Promise<Editio
 }
 
 /** Puts a draft on the shelf as it is given, with its own parts in it. @throws Problem where it has errors */
-export async function shelve(id: string, wish: ShelfWish): Promise<Shelved> {
+export async function shelve(developer: string, id: string, wish: ShelfWish): Promise<Shelved> {
   const row = await find(id);
-  const { sheet, added } = await addSheet({
+  const { sheet, added } = await addSheet(developer, {
     source: wish.source,
     ...(wish.rehearsals === undefined || wish.rehearsals.trim() === '' ? {} : { rehearsals: wish.rehearsals }),
   });

@@ -18,6 +18,7 @@ import type { Rooms } from '../tables/rooms.js';
 import type { TrialJobs } from '../trials/jobs.js';
 import { Answerer, handler } from './answer.js';
 import { identify, limits, pace } from './callers.js';
+import { developerRoutes } from './developers.js';
 import { draftRoutes } from './drafts.js';
 import { errorHandler } from './errors.js';
 import { feedRoutes } from './feed.js';
@@ -155,6 +156,7 @@ export function makeApp(parts: Parts): Express {
   app.use('/api/tables', feedRoutes(parts));
   app.use('/api/gatherings', gatheringRoutes(parts.gatherings, answer));
   app.use('/api/trials', trialRoutes(parts.trials, answer, parts.space));
+  app.use('/api/developers', developerRoutes(rooms, answer));
   app.use('/api/drafts', draftRoutes(answer, parts.space));
   app.use('/api/records', recordRoutes(rooms, answer));
   app.use(pageRoutes(config));

@@ -80,7 +80,9 @@ export function draftRoutes(answer: Answerer, space: Space): Router {
     '/:draft/shelf',
     handler(async (request, response) => {
       space.demandForMore();
-      answer.send(response, 'shelved', await shelve(fromPath(request, 'draft'), checked('shelfWish', request.body)));
+      const wish = checked('shelfWish', request.body);
+      const developer = await demandDeveloper(request);
+      answer.send(response, 'shelved', await shelve(developer, fromPath(request, 'draft'), wish));
     }),
   );
   routes.post(

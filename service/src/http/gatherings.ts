@@ -14,8 +14,8 @@ export function gatheringRoutes(gatherings: Gatherings, answer: Answerer): Route
   routes.post(
     '/',
     handler(async (request, response) => {
-      await demandDeveloper(request);
-      answer.send(response, 'gathered', await gatherings.begin(checked('gather', request.body)), 201);
+      const developer = await demandDeveloper(request);
+      answer.send(response, 'gathered', await gatherings.begin(developer, checked('gather', request.body)), 201);
     }),
   );
   routes.get(

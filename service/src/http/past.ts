@@ -33,7 +33,7 @@ export function pastRoutes(rooms: Rooms, answer: Answerer): Router {
     handler(async (request, response) => {
       const { right, room, number } = await lookedBackAt(request);
       const word = viewerWord(right, fromQuery(request, 'as'));
-      await room.audit(right.role === 'developer' ? (lookOf(right, word, 'past') ?? 'past') : null);
+      await room.audit(right, right.role === 'developer' ? (lookOf(right, word, 'past') ?? 'past') : null);
       answer.send(response, 'past', await rooms.pasts.at(room.id, number, viewerOf(word, room.seats.count)));
     }),
   );
@@ -44,7 +44,7 @@ export function pastRoutes(rooms: Rooms, answer: Answerer): Router {
       const time = wholeNumber(fromQuery(request, 'milliseconds'), 'milliseconds') ?? USUAL_TIME;
       if (time < 1 || time > LONGEST_TIME)
         throw new Problem('malformed', `"milliseconds" is from 1 to ${LONGEST_TIME}, not ${time}.`);
-      await room.audit(right.role === 'developer' ? `analysis of ${number}` : null);
+      await room.audit(right, right.role === 'developer' ? `analysis of ${number}` : null);
       const demand = (seat: number): void => {
         if (right.role === 'developer' || (right.role === 'seat' && right.seat === seat)) return;
         throw new Problem(
@@ -58,11 +58,11 @@ export function pastRoutes(rooms: Rooms, answer: Answerer): Router {
   routes.post(
     '/:table/branch',
     handler(async (request, response) => {
-      await demandDeveloper(request);
+      const developer = await demandDeveloper(request);
       const wish = checked('branch', request.body);
       const room = await roomOf(request);
-      await room.audit(`branched at ${wish.number}`);
-      answer.send(response, 'opened', await rooms.branch(room.id, wish), 201);
+      await room.audit({ role: 'developer', developer }, `branched at ${wish.number}`);
+      answer.send(response, 'opened', await rooms.branch(developer, room.id, wish), 201);
     }),
   );
   routes.get(
@@ -73,7 +73,7 @@ export function pastRoutes(rooms: Rooms, answer: Answerer): Router {
         right.role === 'developer' ? null : viewerOf(viewerWord(right, undefined), seats);
       if (right.role === 'developer') {
         const { id, number } = await rooms.summary(tableFrom(request));
-        await noteLook(id, 'whole record', number);
+        await noteLook(id, right.developer, 'whole record', number);
       }
       const pages = rooms.record(tableFrom(request), viewerIn);
       // The first page goes out once nothing can be refused any more.
@@ -102,8 +102,8 @@ export function recordRoutes(rooms: Rooms, answer: Answerer): Router {
   routes.post(
     '/',
     handler(async (request, response) => {
-      await demandDeveloper(request);
-      answer.send(response, 'opened', await rooms.load(checked('recordFile', request.body)), 201);
+      const developer = await demandDeveloper(request);
+      answer.send(response, 'opened', await rooms.load(developer, checked('recordFile', request.body)), 201);
     }),
   );
   return routes;

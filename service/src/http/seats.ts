@@ -49,21 +49,21 @@ export function seatRoutes(rooms: Rooms, answer: Answerer): Router {
     '/:table/keys',
     handler(async (request, response) => {
       const table = tableFrom(request);
-      await demandHost(request, table);
+      const by = await demandHost(request, table);
       const wish = checked('newKey', request.body);
       const room = await rooms.get(table);
       if (wish.role === 'watch') {
         answer.send(
           response,
           'madeKey',
-          { role: 'watch', key: await room.holding.newKey({ role: 'watch', table }) },
+          { role: 'watch', key: await room.holding.newKey(by, { role: 'watch', table }) },
           201,
         );
         return;
       }
       if (wish.seat === undefined || wish.seat > room.seats.count)
         throw new Problem('malformed', `Say which seat the key is for: "seat" from 1 to ${room.seats.count}.`);
-      const key = await room.holding.newKey({ role: 'seat', table, seat: wish.seat - 1 });
+      const key = await room.holding.newKey(by, { role: 'seat', table, seat: wish.seat - 1 });
       answer.send(response, 'madeKey', { role: 'seat', seat: wish.seat, key }, 201);
     }),
   );
@@ -71,8 +71,8 @@ export function seatRoutes(rooms: Rooms, answer: Answerer): Router {
     '/:table/keys/watch',
     handler(async (request, response) => {
       const table = tableFrom(request);
-      await demandHost(request, table);
-      await (await rooms.get(table)).holding.endWatchKeys();
+      const by = await demandHost(request, table);
+      await (await rooms.get(table)).holding.endWatchKeys(by);
       response.status(204).end();
     }),
   );

@@ -12,6 +12,7 @@ const sessionOf = (right: Right | null): Session => ({
   role: right?.role ?? 'nobody',
   ...(right && 'table' in right ? { table: right.table } : {}),
   ...(right?.role === 'seat' ? { seat: right.seat + 1 } : {}),
+  ...(right?.role === 'developer' ? { developer: right.developer } : {}),
 });
 
 /** Who a request is; and how a page becomes a developer's: with a word that somebody made who has the key. */
@@ -26,25 +27,25 @@ export function sessionRoutes(answer: Answerer): Router {
   routes.post(
     '/logins',
     handler(async (request, response) => {
-      await demandDeveloper(request);
-      const { word, until } = await makeLogin(checked('loginWish', request.body ?? {}).for ?? 'ask');
+      const developer = await demandDeveloper(request);
+      const { word, until } = await makeLogin(developer, checked('loginWish', request.body ?? {}).for ?? 'ask');
       answer.send(response, 'login', { word, until: until.toISOString() }, 201);
     }),
   );
   routes.post(
     '/session',
     handler(async (request, response) => {
-      const key = await useLogin(checked('comeIn', request.body).word);
-      if (key === null)
+      const session = await useLogin(checked('comeIn', request.body).word);
+      if (session === null)
         throw new Problem('no-key', 'This word is unknown, used up or too old. Make another one: ./wily open');
-      response.cookie(COOKIE, key, {
+      response.cookie(COOKIE, session.key, {
         httpOnly: true,
         sameSite: 'strict',
         path: '/',
         maxAge: SESSION,
         secure: request.headers['x-forwarded-proto'] === 'https',
       });
-      answer.send(response, 'session', sessionOf({ role: 'developer' }), 201);
+      answer.send(response, 'session', sessionOf({ role: 'developer', developer: session.developer }), 201);
     }),
   );
   routes.delete(

@@ -20,18 +20,18 @@ export function sheetRoutes(answer: Answerer, space: Space): Router {
   routes.post(
     '/',
     handler(async (request, response) => {
-      await demandDeveloper(request);
+      const developer = await demandDeveloper(request);
       space.demandForMore();
-      const { sheet, added } = await addSheet(checked('sheetText', request.body));
+      const { sheet, added } = await addSheet(developer, checked('sheetText', request.body));
       answer.send(response, 'sheet', sheet, added ? 201 : 200);
     }),
   );
   routes.post(
     '/check',
     handler(async (request, response) => {
-      await demandDeveloper(request);
+      const developer = await demandDeveloper(request);
       const { source, rehearsals } = checked('sheetText', request.body);
-      const compiled = await compileApart(source, rehearsals);
+      const compiled = await compileApart(developer, source, rehearsals);
       const problems: SheetProblem[] = [...compiled.problems, ...compiled.rehearsalProblems];
       answer.send(response, 'check', {
         ok: !problems.some((p) => p.severity === 'error'),

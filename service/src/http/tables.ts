@@ -30,8 +30,9 @@ export function tableRoutes(rooms: Rooms, answer: Answerer): Router {
   routes.post(
     '/',
     handler(async (request, response) => {
-      await demandDeveloper(request);
-      answer.send(response, 'opened', await rooms.openTable(checked('openTable', request.body)), 201);
+      const developer = await demandDeveloper(request);
+      const wish = checked('openTable', request.body);
+      answer.send(response, 'opened', await rooms.openTable(developer, wish), 201);
     }),
   );
   routes.get(
@@ -77,7 +78,7 @@ export function tableRoutes(rooms: Rooms, answer: Answerer): Router {
       const right = await demandTable(request, tableFrom(request));
       const room = await roomOf(request);
       const word = viewerWord(right, fromQuery(request, 'as'));
-      await room.audit(lookOf(right, word, 'hands'));
+      await room.audit(right, lookOf(right, word, 'hands'));
       const viewer = viewerOf(word, room.seats.count);
       if (right.role === 'seat') room.holding.seen(right.seat);
       answer.send(response, 'view', await room.read(() => room.view(viewer)));
@@ -91,7 +92,7 @@ export function tableRoutes(rooms: Rooms, answer: Answerer): Router {
       const word = viewerWord(right, fromQuery(request, 'as'));
       if (word === 'open')
         throw new Problem('malformed', 'What may be checked is what one viewer was given: name a seat, or "watch".');
-      await room.audit(lookOf(right, word, 'hands'));
+      await room.audit(right, lookOf(right, word, 'hands'));
       answer.send(response, 'fairness', await rooms.fairnesses.at(room.id, viewerOf(word, room.seats.count)));
     }),
   );
@@ -114,7 +115,7 @@ export function tableRoutes(rooms: Rooms, answer: Answerer): Router {
       const time = wholeNumber(fromQuery(request, 'milliseconds'), 'milliseconds') ?? USUAL_HINT;
       if (time < 1 || time > LONGEST_HINT)
         throw new Problem('malformed', `"milliseconds" is from 1 to ${LONGEST_HINT}, not ${time}.`);
-      answer.send(response, 'hint', await room.hint(seat, time));
+      answer.send(response, 'hint', await room.hint(right, seat, time));
     }),
   );
   routes.post(
@@ -134,7 +135,7 @@ export function tableRoutes(rooms: Rooms, answer: Answerer): Router {
       const right = await demandTable(request, tableFrom(request));
       const room = await roomOf(request);
       const word = viewerWord(right, fromQuery(request, 'as'));
-      await room.audit(lookOf(right, word, 'events'));
+      await room.audit(right, lookOf(right, word, 'events'));
       const from = wholeNumber(fromQuery(request, 'from'), 'from') ?? -1;
       const viewer = viewerOf(word, room.seats.count);
       const { to, more, kept } = await room.read(() => room.stepsAfter(from, viewer));

@@ -22,7 +22,8 @@ export function trialRoutes(jobs: TrialJobs, answer: Answerer, space: Space): Ro
     '/',
     handler(async (request, response) => {
       space.demandForMore();
-      answer.send(response, 'trialSummary', await jobs.open(checked('newTrial', request.body)), 201);
+      const developer = await demandDeveloper(request);
+      answer.send(response, 'trialSummary', await jobs.open(developer, checked('newTrial', request.body)), 201);
     }),
   );
   routes.get(

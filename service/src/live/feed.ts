@@ -1,7 +1,7 @@
 import type { Logger } from 'pino';
 import type { Allowance } from '../access/allowance.js';
 import type { Guesses } from '../access/callers.js';
-import { viewerWord } from '../access/rights.js';
+import { isSameRight, viewerWord } from '../access/rights.js';
 import { viewerOf } from '../access/viewers.js';
 import type { Follower, Following } from '../broadcast/follower.js';
 import { Frame } from '../broadcast/frame.js';
@@ -73,6 +73,15 @@ export class Beats {
   }
 }
 
+/** What is said to those whose key has ended. */
+const ENDED: Readonly<Record<Right['role'], string>> = {
+  developer: 'The keys of this developer have ended.',
+  host: 'The key of this host has ended.',
+  seat: 'This key has ended: the host has made a new one for the seat.',
+  watch: 'The keys to watch this table have ended.',
+  look: 'The keys to look at this draft have ended.',
+};
+
 /** Sends one client the steps of one table, as its key may see them. */
 export class Feed implements Follower {
   private following: Following | null = null;
@@ -106,7 +115,7 @@ export class Feed implements Follower {
     const word = viewerWord(right, as);
     const feed = new Feed(around, sink, room, right, viewerOf(word, room.seats.count));
     try {
-      await room.audit(lookOf(right, word, 'hands'));
+      await room.audit(right, lookOf(right, word, 'hands'));
       feed.following = await room.read(() => room.follow(feed, from));
     } catch (error) {
       feed.close();
@@ -143,13 +152,8 @@ export class Feed implements Follower {
     this.following?.catchUp();
   }
 
-  dismiss(): void {
-    if (this.right.role === 'seat')
-      this.sink.end(new Problem('no-key', 'This key has ended: the host has made a new one for the seat.'));
-  }
-
-  dismissWatcher(): void {
-    if (this.right.role === 'watch') this.sink.end(new Problem('no-key', 'The keys to watch this table have ended.'));
+  dismiss(ended: Right): void {
+    if (isSameRight(this.right, ended)) this.sink.end(new Problem('no-key', ENDED[ended.role]));
   }
 
   letGo(): void {

@@ -8,6 +8,7 @@ import { Ledger } from '../storage/ledger.js';
 import { ChoiceRow, HouseRow, NoticeRow, PresenceRow } from '../storage/models.js';
 import type { Space } from '../storage/space.js';
 import type { Thinking } from '../thinking/thinking.js';
+import { DeveloperAccounts } from '../workers/accounts.js';
 import { Turns } from '../workers/turns.js';
 
 /** How often a process looks for what others have kept, in milliseconds. */
@@ -51,6 +52,8 @@ export class Peers {
   readonly ledger: Ledger;
   /** Whose turn it is, of all tables of this process. */
   readonly turns = new Turns(() => this.ledger.isKeeping);
+  /** What the tables here, and their developers, used of the processor. */
+  readonly accounts = new DeveloperAccounts();
   /** How far this process had read, and when. */
   private marks: { readonly at: number; readonly choice: number; readonly notice: number }[] = [];
   private heardNotices: ReadonlySet<number> = new Set();

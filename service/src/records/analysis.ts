@@ -31,7 +31,7 @@ export class Analyses {
   async of(id: string, number: number, milliseconds: number, demand: (seat: number) => void): Promise<Analysis> {
     if (number > FURTHEST)
       throw new Problem('malformed', `Only the first ${FURTHEST} choices of a table are looked back at.`);
-    const { program, header, rows } = await storyOf(id, number);
+    const { row, program, header, rows } = await storyOf(id, number);
     const seat = rows.at(-1)?.seat ?? null;
     if (seat === null) throw nobodyChose(number);
     demand(seat - 1);
@@ -41,7 +41,7 @@ export class Analyses {
     const before = this.kept.get(key);
     if (before) return before;
     const task = { program, header, rows: [...rows, ...later], number, milliseconds, playouts: MOST_PLAYOUTS };
-    const found = await this.inTurn(() => this.thinking.review(id, task)).catch(() => {
+    const found = await this.inTurn(() => this.thinking.review({ id, developer: row.developer }, task)).catch(() => {
       throw new Problem('unavailable', 'Too many think at once, or it took too long: ask again later.');
     });
     if (!found) throw nobodyChose(number);

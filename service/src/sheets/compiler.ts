@@ -35,15 +35,15 @@ const hashOf = ({ source, rehearsals }: SheetSource): string =>
     .update(JSON.stringify([source, rehearsals ?? null]))
     .digest('hex');
 
-/** Compiles a sheet in a process of its own. @throws Problem where it takes too long or too much, or too many wait */
-export async function compileApart(source: string, rehearsals?: string): Promise<CompiledSheet> {
+/** Compiles a developer's sheet in a process of its own. @throws Problem where it takes too long or too much, or too many wait */
+export async function compileApart(developer: string, source: string, rehearsals?: string): Promise<CompiledSheet> {
   const given: SheetSource = { source, rehearsals };
   const hash = hashOf(given);
   const found = known.get(hash);
   if (found !== undefined) return JSON.parse(found) as CompiledSheet;
   let work = underWay.get(hash);
   if (!work) {
-    work = compiled(given).finally(() => underWay.delete(hash));
+    work = compiled(developer, given).finally(() => underWay.delete(hash));
     underWay.set(hash, work);
   }
   const text = await work;
@@ -51,9 +51,9 @@ export async function compileApart(source: string, rehearsals?: string): Promise
   return JSON.parse(text) as CompiledSheet;
 }
 
-async function compiled(given: SheetSource): Promise<string> {
+async function compiled(developer: string, given: SheetSource): Promise<string> {
   try {
-    const result = await compilers().run<CompiledSheet>(TASK, given);
+    const result = await compilers().run<CompiledSheet>(developer, TASK, given);
     const text = JSON.stringify(result);
     if (text.length > LARGEST_PROGRAM) throw new Problem('sheet', 'The sheet compiles to more than can be kept.');
     return text;

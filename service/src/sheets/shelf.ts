@@ -5,7 +5,7 @@ import { LRUCache } from 'lru-cache';
 import { col, fn } from 'sequelize';
 import { Problem } from '../problems.js';
 import { isTaken } from '../storage/database.js';
-import { SheetRow, TableRow } from '../storage/models.js';
+import { FIRST_DEVELOPER, SheetRow, TableRow } from '../storage/models.js';
 import { compileApart } from './compiler.js';
 
 /** A sheet's hash: over its text alone, for rehearsals do not change the rules. */
@@ -29,7 +29,7 @@ export async function programOf(hash: string): Promise<Program> {
 
 /** The program of a sheet that an earlier release compiled, compiled anew. @throws Problem where it no longer compiles */
 async function broughtUpToDate(row: SheetRow): Promise<string> {
-  const { program, problems } = await compileApart(row.source);
+  const { program, problems } = await compileApart(FIRST_DEVELOPER, row.source);
   const [first] = problems.filter((p) => p.severity === 'error');
   if (!program)
     throw new Problem(
@@ -80,14 +80,17 @@ export async function settingsWith(word: string, given: SettingsWish['settings']
 const usesParts = (text: string): boolean => text.split('\n').some((line) => line.trimStart().startsWith('use'));
 
 /** Adds a sheet. The same text gives the same version, and is not compiled again. */
-export async function addSheet({ source: given, rehearsals }: SheetText): Promise<{ sheet: Sheet; added: boolean }> {
-  const pasted = usesParts(given) ? await compileApart(given, rehearsals) : null;
+export async function addSheet(
+  developer: string,
+  { source: given, rehearsals }: SheetText,
+): Promise<{ sheet: Sheet; added: boolean }> {
+  const pasted = usesParts(given) ? await compileApart(developer, given, rehearsals) : null;
   const source = pasted?.text ?? given;
   const hash = hashOfSheet(source);
   const known = await SheetRow.findByPk(hash);
   if (known?.semantics === SEMANTICS && (rehearsals === undefined || known.rehearsals === rehearsals))
     return { sheet: toSheet(known), added: false };
-  const { program, problems, rehearsalProblems } = pasted ?? (await compileApart(source, rehearsals));
+  const { program, problems, rehearsalProblems } = pasted ?? (await compileApart(developer, source, rehearsals));
   const errors = problems.filter((p) => p.severity === 'error');
   const [first] = errors;
   if (!program || first)

@@ -3,11 +3,11 @@ import { mkdir, readFile, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { Op, type Transaction } from 'sequelize';
 import { isAway } from './database.js';
-import { KeyRow } from './models.js';
+import { FIRST_DEVELOPER, KeyRow } from './models.js';
 
 /** What a key may do. */
 export type Right =
-  | { readonly role: 'developer' }
+  | { readonly role: 'developer'; readonly developer: string }
   /** Opened the table: sees it as a watcher, and looks after its seats. */
   | { readonly role: 'host'; readonly table: string }
   | { readonly role: 'seat'; readonly table: string; readonly seat: number }
@@ -33,14 +33,15 @@ async function keep(key: string, right: Right, transaction?: Transaction): Promi
     role: right.role,
     tableId: right.role === 'developer' ? null : right.role === 'look' ? right.draft : right.table,
     seat: right.role === 'seat' ? right.seat : null,
+    developer: right.role === 'developer' ? right.developer : null,
   };
   await KeyRow.upsert(row, transaction ? { transaction } : {});
 }
 
 /** Makes the key of a page that came in with a word: a developer's, until a moment. */
-export async function makeSessionKey(until: Date): Promise<string> {
+export async function makeSessionKey(developer: string, until: Date): Promise<string> {
   const key = fresh('session');
-  await KeyRow.create({ hash: hashOf(key), role: 'developer', tableId: null, seat: null, until });
+  await KeyRow.create({ hash: hashOf(key), role: 'developer', tableId: null, seat: null, developer, until });
   return key;
 }
 
@@ -105,6 +106,13 @@ export function forgetWatchKeys(table: string): void {
   for (const [key, { right }] of known) if (right.role === 'watch' && right.table === table) known.delete(key);
 }
 
+/** The keys of a developer have ended: what is remembered of them counts no more. */
+export function forgetDeveloper(developer: string): void {
+  endings++;
+  for (const [key, { right }] of known)
+    if (right.role === 'developer' && right.developer === developer) known.delete(key);
+}
+
 /** A table is gone: what is remembered of its keys counts no more. */
 export function forgetTable(table: string): void {
   endings++;
@@ -142,11 +150,11 @@ export async function rightOf(key: string): Promise<Right | null> {
   return right;
 }
 
-function rightOfRow({ role, tableId, seat }: KeyRow): Right {
+function rightOfRow({ role, tableId, seat, developer }: KeyRow): Right {
   const table = tableId ?? '';
   if (role === 'seat') return { role, table, seat: seat ?? 0 };
   if (role === 'look') return { role, draft: table };
-  return role === 'developer' ? { role } : { role, table };
+  return role === 'developer' ? { role, developer: developer ?? FIRST_DEVELOPER } : { role, table };
 }
 
 /** The key that earlier releases gave every page on this machine: derived from the developer key. */
@@ -165,7 +173,7 @@ export async function developerKey(data: string): Promise<string> {
     await mkdir(data, { recursive: true });
     await writeFile(file, `${key}\n`, { mode: 0o600, flag: 'wx' });
   }
-  await keep(key, { role: 'developer' });
+  await keep(key, { role: 'developer', developer: FIRST_DEVELOPER });
   // Nobody has a right for being near any more.
   await endKey(nearbyKeyOf(key));
   return key;

@@ -16,21 +16,24 @@ export interface Login {
   readonly until: Date;
 }
 
-/** Makes a word with which a page becomes a developer's, once. */
-export async function makeLogin(what: keyof typeof TIMES): Promise<Login> {
+/** Makes a word with which a page becomes this developer's, once. */
+export async function makeLogin(developer: string, what: keyof typeof TIMES): Promise<Login> {
   const word = randomBytes(32).toString('base64url');
   const until = new Date(Date.now() + TIMES[what]);
   await LoginRow.destroy({ where: { until: { [Op.lt]: new Date() } } });
-  await LoginRow.create({ hash: hashOf(word), until });
+  await LoginRow.create({ hash: hashOf(word), developer, until });
   return { word, until };
 }
 
 /**
- * Uses a word up, and gives the key of a session; `null` for a word that is unknown, used or too old. It must strike
- * one row: so it works once, whichever process is asked.
+ * Uses a word up, and gives the session that comes of it; `null` for a word that is unknown, used or too old. It must
+ * strike one row: so it works once, whichever process is asked.
  */
-export async function useLogin(word: string): Promise<string | null> {
+export async function useLogin(word: string): Promise<{ key: string; developer: string } | null> {
   if (word.length > 100) return null;
-  const struck = await LoginRow.destroy({ where: { hash: hashOf(word), until: { [Op.gt]: new Date() } } });
-  return struck === 1 ? makeSessionKey(new Date(Date.now() + SESSION)) : null;
+  const where = { hash: hashOf(word), until: { [Op.gt]: new Date() } };
+  const made = await LoginRow.findOne({ where, raw: true });
+  if (made === null || (await LoginRow.destroy({ where })) !== 1) return null;
+  const { developer } = made;
+  return { key: await makeSessionKey(developer, new Date(Date.now() + SESSION)), developer };
 }

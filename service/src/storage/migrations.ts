@@ -342,6 +342,21 @@ const migrations: RunnableMigration<QueryInterface>[] = [
       await query.removeColumn('tables', 'hints');
     },
   },
+  {
+    name: '013-developers',
+    up: async ({ context: query }) => {
+      // Until now there was one.
+      const developer = { type: DataTypes.STRING(30), allowNull: false, defaultValue: 'first' };
+      for (const table of ['tables', 'trials', 'logins']) await query.addColumn(table, 'developer', { ...developer });
+      await query.addColumn('keys', 'developer', { type: DataTypes.STRING(30) });
+      await query.sequelize.query("UPDATE `keys` SET `developer` = 'first' WHERE `role` = 'developer'");
+      await query.addColumn('audits', 'by', { type: DataTypes.STRING(30) });
+    },
+    down: async ({ context: query }) => {
+      await query.removeColumn('audits', 'by');
+      for (const table of ['keys', 'logins', 'trials', 'tables']) await query.removeColumn(table, 'developer');
+    },
+  },
 ];
 
 /** Brings the database to this version's form. */

@@ -7,6 +7,9 @@ import {
   type Sequelize,
 } from 'sequelize';
 
+/** The developer whose key lies in the data folder: all that earlier releases knew. */
+export const FIRST_DEVELOPER = 'first';
+
 /** One version of a sheet; it never changes. */
 export class SheetRow extends Model<InferAttributes<SheetRow>, InferCreationAttributes<SheetRow>> {
   declare hash: string;
@@ -45,6 +48,8 @@ export class TableRow extends Model<InferAttributes<TableRow>, InferCreationAttr
   /** The table that this one branched off, and at which number. */
   declare parentId: CreationOptional<string | null>;
   declare parentNumber: CreationOptional<number | null>;
+  /** Who opened it. */
+  declare developer: CreationOptional<string>;
   /** Why it cannot be played again, as JSON; `null` for all others. */
   declare unplayable: CreationOptional<string | null>;
 }
@@ -86,6 +91,8 @@ export class KeyRow extends Model<InferAttributes<KeyRow>, InferCreationAttribut
   /** The table, or for a key to look the draft, that it belongs to. */
   declare tableId: string | null;
   declare seat: number | null;
+  /** Whose it is, of a developer's keys and sessions. */
+  declare developer: CreationOptional<string | null>;
   /** When it ends by itself; `null` for keys that do not. */
   declare until: CreationOptional<Date | null>;
 }
@@ -93,6 +100,8 @@ export class KeyRow extends Model<InferAttributes<KeyRow>, InferCreationAttribut
 /** A word with which a page becomes a developer's, kept as its hash. */
 export class LoginRow extends Model<InferAttributes<LoginRow>, InferCreationAttributes<LoginRow>> {
   declare hash: string;
+  /** Who made it, and whoever uses it comes in as. */
+  declare developer: CreationOptional<string>;
   declare until: Date;
 }
 
@@ -114,6 +123,8 @@ export class AuditRow extends Model<InferAttributes<AuditRow>, InferCreationAttr
   declare tableId: string;
   declare what: string;
   declare number: number;
+  /** Who did it: a developer's name, or which key; `null` in rows of earlier releases. */
+  declare by: CreationOptional<string | null>;
   declare at: Date;
 }
 
@@ -126,6 +137,8 @@ export class TrialRow extends Model<InferAttributes<TrialRow>, InferCreationAttr
   declare wish: string;
   declare status: 'waiting' | 'running' | 'done' | 'stopped' | 'failed';
   declare asked: number;
+  /** Who asked for it. */
+  declare developer: CreationOptional<string>;
   declare played: CreationOptional<number>;
   /** How long it has been played. */
   declare seconds: CreationOptional<number>;
@@ -196,6 +209,7 @@ const house = (primaryKey: boolean) => ({ type: DataTypes.CHAR(8), primaryKey, a
 const text = () => ({ type: DataTypes.TEXT('long'), allowNull: false }) as const;
 const moment = () => ({ type: DataTypes.DATE(3), allowNull: false }) as const;
 const whole = () => ({ type: DataTypes.INTEGER, allowNull: false }) as const;
+const developer = () => ({ type: DataTypes.STRING(30), allowNull: false, defaultValue: FIRST_DEVELOPER }) as const;
 
 /** Binds the models to a connection. The tables themselves are made by the migrations. */
 export function bindModels(sequelize: Sequelize): void {
@@ -232,6 +246,7 @@ export function bindModels(sequelize: Sequelize): void {
       changedAt: moment(),
       parentId: { type: DataTypes.CHAR(12) },
       parentNumber: { type: DataTypes.INTEGER },
+      developer: developer(),
       unplayable: { type: DataTypes.TEXT('long') },
     },
     { ...common, tableName: 'tables' },
@@ -269,11 +284,12 @@ export function bindModels(sequelize: Sequelize): void {
       role: { type: DataTypes.STRING(10), allowNull: false },
       tableId: { type: DataTypes.CHAR(12) },
       seat: { type: DataTypes.INTEGER },
+      developer: { type: DataTypes.STRING(30) },
       until: { type: DataTypes.DATE(3) },
     },
     { ...common, tableName: 'keys' },
   );
-  LoginRow.init({ hash: hash(true), until: moment() }, { ...common, tableName: 'logins' });
+  LoginRow.init({ hash: hash(true), developer: developer(), until: moment() }, { ...common, tableName: 'logins' });
   FaultRow.init(
     {
       id: { type: DataTypes.INTEGER, primaryKey: true, autoIncrement: true },
@@ -293,6 +309,7 @@ export function bindModels(sequelize: Sequelize): void {
       tableId: { type: DataTypes.CHAR(12), allowNull: false },
       what: { type: DataTypes.STRING(40), allowNull: false },
       number: whole(),
+      by: { type: DataTypes.STRING(30) },
       at: moment(),
     },
     { ...common, tableName: 'audits' },
@@ -305,6 +322,7 @@ export function bindModels(sequelize: Sequelize): void {
       wish: text(),
       status: { type: DataTypes.STRING(10), allowNull: false },
       asked: whole(),
+      developer: developer(),
       played: { type: DataTypes.INTEGER, allowNull: false, defaultValue: 0 },
       seconds: { type: DataTypes.DOUBLE, allowNull: false, defaultValue: 0 },
       kept: { type: DataTypes.TEXT('long') },

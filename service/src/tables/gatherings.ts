@@ -28,7 +28,10 @@ export class Gatherings {
   ) {}
 
   /** Begins to gather. @throws Problem where sheet, seats or settings do not fit, or too many gather */
-  async begin({ wait, ...wanted }: Gather): Promise<{ gathering: GatheringView; keys: Opened['keys'] }> {
+  async begin(
+    developer: string,
+    { wait, ...wanted }: Gather,
+  ): Promise<{ gathering: GatheringView; keys: Opened['keys'] }> {
     if (this.entries.size >= MOST)
       throw new Problem('too-many', 'Too many tables gather chance now. Try again in a minute.', { retryAfter: 60 });
     const id = newId();
@@ -52,7 +55,7 @@ export class Gatherings {
         people: holders.map(({ held }) => held === 'person'),
         wait: seconds * 1_000,
       },
-      (gathered) => this.open(id, wanted, gathered),
+      (gathered) => this.open(developer, id, wanted, gathered),
     );
     this.entries.set(id, gathering);
     // Where bots alone sit there is nobody to wait for.
@@ -60,8 +63,8 @@ export class Gatherings {
     return { gathering: gathering.view, keys };
   }
 
-  private open(id: string, wanted: Omit<Gather, 'wait'>, gathered: Gathered): void {
-    const opened = this.rooms.openTable(wanted, gathered).catch(async (error: unknown) => {
+  private open(developer: string, id: string, wanted: Omit<Gather, 'wait'>, gathered: Gathered): void {
+    const opened = this.rooms.openTable(developer, wanted, gathered).catch(async (error: unknown) => {
       this.house.log.warn({ table: id, error }, 'a table whose seats gave chance could not be opened');
       await KeyRow.destroy({ where: { tableId: id } });
       forgetTable(id);

@@ -15,7 +15,7 @@ interface HeldTable {
   readonly followers: Followers;
   /** Does something after what is under way at the table. */
   serial<T>(work: () => Promise<T>): Promise<T>;
-  audit(what: string): Promise<void>;
+  audit(by: Right, what: string): Promise<void>;
   /** Wakes those who wait for a seat, and tells everybody. */
   changed(): TableSummary;
 }
@@ -60,24 +60,24 @@ export class Holding {
   }
 
   /** Makes a new key. A seat's old ones end with it, and those who came with one are sent away. */
-  async newKey(right: Right): Promise<string> {
+  async newKey(by: Right, right: Right): Promise<string> {
     const { id, peers, followers } = this.table;
-    await this.table.audit(right.role === 'seat' ? `new key of seat ${right.seat + 1}` : `new ${right.role} key`);
+    await this.table.audit(by, right.role === 'seat' ? `new key of seat ${right.seat + 1}` : `new ${right.role} key`);
     const key = await writeKey(peers.database, right);
     if (right.role === 'seat') {
       forgetKeys(id, right.seat);
-      followers.dismiss(right.seat);
+      followers.dismiss(right);
       await peers.notify(id, `keys ${right.seat}`);
     }
     return key;
   }
 
   /** Ends all keys to watch, and sends away those who came with one. */
-  async endWatchKeys(): Promise<void> {
+  async endWatchKeys(by: Right): Promise<void> {
     const { id, peers, followers } = this.table;
-    await this.table.audit('ended the watch keys');
+    await this.table.audit(by, 'ended the watch keys');
     await endWatchKeys(id);
-    followers.dismissWatchers();
+    followers.dismiss({ role: 'watch', table: id });
     await peers.notify(id, 'watch-keys');
   }
 

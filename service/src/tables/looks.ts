@@ -6,9 +6,9 @@ import { AuditRow } from '../storage/models.js';
 const MOST_TOLD = 200;
 const LONGEST = 40;
 
-/** Writes down what was looked at, or done, with a right that others do not have. What cannot be written does not happen. */
-export async function noteLook(tableId: string, what: string, number: number): Promise<void> {
-  await AuditRow.create({ tableId, what: what.slice(0, LONGEST), number, at: new Date() });
+/** Writes down who looked at what, or did what, with a right that others do not have. What cannot be written does not happen. */
+export async function noteLook(tableId: string, by: string, what: string, number: number): Promise<void> {
+  await AuditRow.create({ tableId, by, what: what.slice(0, LONGEST), number, at: new Date() });
 }
 
 /** What is written down of a look through other eyes than one's own; `null` where it is an ordinary one. */
@@ -18,5 +18,5 @@ export const lookOf = (right: Right, word: string | number, what: string): strin
 /** What was written down at a table, the latest first. */
 export async function looksAt(tableId: string): Promise<Looks['looks']> {
   const rows = await AuditRow.findAll({ where: { tableId }, order: [['id', 'DESC']], limit: MOST_TOLD, raw: true });
-  return rows.map(({ what, number, at }) => ({ what, number, at: at.toISOString() }));
+  return rows.map(({ what, by, number, at }) => ({ what, ...(by ? { by } : {}), number, at: at.toISOString() }));
 }

@@ -12,6 +12,7 @@ import {
 } from '@wily-jester/core';
 import type { Choice, Chosen, Hint, Offers, Step, TableSummary, TableView } from '@wily-jester/protocol';
 import { Op } from 'sequelize';
+import { holderOf } from '../access/rights.js';
 import type { Follower, Following } from '../broadcast/follower.js';
 import { Followers } from '../broadcast/followers.js';
 import { MOST_STEPS, RecentSteps, stepFor } from '../broadcast/recent-steps.js';
@@ -25,8 +26,9 @@ import { beginning, inStretches } from '../records/replay.js';
 import { headerOf, newRowOf, rowOf, rowsAfter, type Sent } from '../records/rows.js';
 import { programOf } from '../sheets/shelf.js';
 import { isAway, isTaken } from '../storage/database.js';
+import type { Right } from '../storage/keys.js';
 import { ChoiceRow, TableRow } from '../storage/models.js';
-import { Account } from '../workers/turns.js';
+import type { TableAccount } from '../workers/accounts.js';
 import { hintFor } from './hints.js';
 import { Holding } from './holding.js';
 import { Idempotency } from './idempotency.js';
@@ -63,7 +65,7 @@ export class Room {
     isAway,
   });
   readonly status: TableStatus;
-  private readonly account = new Account();
+  private readonly account: TableAccount;
   /** After how long what could not be kept is tried again, in milliseconds. */
   private retryIn = FIRST_RETRY;
   lastUsed = Date.now();
@@ -73,6 +75,7 @@ export class Room {
     private readonly row: TableRow,
     private readonly table: Table,
   ) {
+    this.account = peers.accounts.table(row.developer);
     this.status = new TableStatus(row);
     this.idempotency = new Idempotency(row.id);
     this.steps = new RecentSteps(table);
@@ -95,7 +98,7 @@ export class Room {
       seats: this.seats,
       followers: this.followers,
       serial: (work) => this.serial(work),
-      audit: (what) => this.audit(what),
+      audit: (right, what) => this.audit(right, what),
       changed: () => {
         this.wake();
         this.tellStatus();
@@ -106,6 +109,7 @@ export class Room {
       thinking: peers.thinking,
       table: {
         id: row.id,
+        developer: row.developer,
         program: table.game.program,
         header: headerOf(row),
         rowsAfter: (number) => rowsAfter(row.id, number),
@@ -258,13 +262,13 @@ export class Room {
   }
 
   /** What thinking for a while comes to, for a seat that is asked. @throws Problem where nothing is asked of it */
-  async hint(seat: number, milliseconds: number): Promise<Hint> {
+  async hint(right: Right, seat: number, milliseconds: number): Promise<Hint> {
     if (!this.row.hints)
       throw new Problem('not-allowed', 'This table was opened without hints: nobody may ask for one.');
     const name = this.table.header.seats[seat];
     const isAsked = await this.read(() => this.table.asked.includes(seat));
     if (!isAsked) throw new Problem('turn', `${name} is not asked anything now: there is nothing to hint at.`);
-    await this.audit(`hint for seat ${seat + 1}`);
+    await this.audit(right, `hint for seat ${seat + 1}`);
     return hintFor(this.mind, seat, milliseconds);
   }
 
@@ -272,9 +276,14 @@ export class Room {
     return this.table.argsFor(args, viewer);
   }
 
-  /** Writes down that something was looked at with a right that others do not have. */
-  async audit(what: string | null): Promise<void> {
-    if (what !== null) await noteLook(this.id, what, this.number);
+  /** Sends away those who came with a key of this right: they have ended. */
+  dismiss(ended: Right): void {
+    this.followers.dismiss(ended);
+  }
+
+  /** Writes down that somebody looked at something with a right that others do not have. */
+  async audit(right: Right, what: string | null): Promise<void> {
+    if (what !== null) await noteLook(this.id, holderOf(right), what, this.number);
   }
 
   /** Adds a follower; one that follows as a seat makes that seat present. */
@@ -440,8 +449,8 @@ export class Room {
       this.seats.setElsewhere(await this.peers.presentElsewhere(this.id));
       const [kind, seat] = what.split(' ');
       if (kind === 'here') this.seats.returned(Number(seat));
-      if (kind === 'keys') this.followers.dismiss(Number(seat));
-      if (kind === 'watch-keys') this.followers.dismissWatchers();
+      if (kind === 'keys') this.dismiss({ role: 'seat', table: this.id, seat: Number(seat) });
+      if (kind === 'watch-keys') this.dismiss({ role: 'watch', table: this.id });
       await this.status.heard(fresh.status);
       this.wake();
       this.tellStatus();

@@ -23,7 +23,7 @@ import { Pasts, storyOf } from '../records/past.js';
 import { readRecord, recordOf } from '../records/record.js';
 import { beginning, replayed } from '../records/replay.js';
 import { findSheet, programOf } from '../sheets/shelf.js';
-import { endKeysAt, forgetKeys, forgetTable, forgetWatchKeys } from '../storage/keys.js';
+import { endKeysAt, forgetDeveloper, forgetKeys, forgetTable, forgetWatchKeys } from '../storage/keys.js';
 import { ChoiceRow, TableRow } from '../storage/models.js';
 import { deleteTable } from './deleting.js';
 import { type ListWish, listTables, restingSummary, type TablePage } from './listing.js';
@@ -47,6 +47,7 @@ const newSeed = (): string => randomBytes(32).toString('hex');
 /** What a new table's rows are made from. */
 interface NewTable {
   readonly id?: string;
+  readonly developer: string;
   readonly sheet: string;
   readonly header: Header;
   readonly holders: readonly SeatHolder[];
@@ -112,6 +113,11 @@ export class Rooms {
         const [kind, seat] = what.split(' ');
         if (kind === 'keys') forgetKeys(id, Number(seat));
         if (kind === 'watch-keys') forgetWatchKeys(id);
+        if (kind === 'developer') {
+          forgetDeveloper(seat ?? '');
+          this.letGoOf(seat ?? '');
+          return;
+        }
         if (kind === 'deleted') {
           forgetTable(id);
           void this.drop(id);
@@ -170,7 +176,7 @@ export class Rooms {
   }
 
   /** Opens a table. @throws Problem where sheet, seats, settings or the sheet's own start do not fit */
-  async openTable(wanted: OpenTable, gathered?: Gathered): Promise<Opened> {
+  async openTable(developer: string, wanted: OpenTable, gathered?: Gathered): Promise<Opened> {
     const id = gathered?.id ?? newId();
     const { sheet, program, holders, header: planned } = await this.planned(id, wanted);
     const { seed, fair } = { seed: gathered?.seed ?? planned.seed, fair: planned.fair };
@@ -178,6 +184,7 @@ export class Rooms {
     const header: Header = { ...planned, seed, ...given };
     return this.create({
       id,
+      developer,
       sheet,
       header,
       holders,
@@ -219,12 +226,13 @@ export class Rooms {
   }
 
   /** Opens a branch of a table at a number: unseen cards are dealt anew, unless asked not to. */
-  async branch(id: string, { number, same, pace, clocks }: BranchWish): Promise<Opened> {
+  async branch(developer: string, id: string, { number, same, pace, clocks }: BranchWish): Promise<Opened> {
     const { row, program, header, rows } = await storyOf(id, number);
     const kept = (header.branches ?? []).filter((branch) => branch.number <= number);
     const branches = same ? kept : [...kept, { number, redeal: newSeed() }];
     const branched: Header = { ...header, branches };
     return this.create({
+      developer,
       sheet: row.sheetHash,
       header: branched,
       holders: JSON.parse(row.holders) as SeatHolder[],
@@ -239,7 +247,7 @@ export class Rooms {
   }
 
   /** Loads a record as a new table. @throws Problem where it differs, with the choice at which it does */
-  async load({ record, bots }: RecordFile): Promise<Opened> {
+  async load(developer: string, { record, bots }: RecordFile): Promise<Opened> {
     const { sheet, game, header, rows } = readRecord(record);
     const program = await programOf(sheet).catch((error: unknown) => {
       if (error instanceof Problem && error.kind === 'not-found')
@@ -256,6 +264,7 @@ export class Rooms {
     const first = program.bots[0]?.name;
     const played = new Set(rows.flatMap((row) => (row.by === 'bot' ? [row.seat] : [])));
     return this.create({
+      developer,
       sheet,
       header,
       holders: header.seats.map(
@@ -296,6 +305,7 @@ export class Rooms {
           changedAt: now,
           parentId: parent?.id ?? null,
           parentNumber: parent?.number ?? null,
+          developer: made.developer,
         },
         { transaction },
       );
@@ -314,7 +324,8 @@ export class Rooms {
       await endKeysAt(id, null, transaction);
       return made.keys;
     });
-    if (!made.promisesFairness && parent === null) await noteLook(id, 'opened with cards or a seed known', 0);
+    if (!made.promisesFairness && parent === null)
+      await noteLook(id, made.developer, 'opened with cards or a seed known', 0);
     const room = await this.get(id);
     return { table: room.summary(), keys };
   }
@@ -373,6 +384,15 @@ export class Rooms {
     forgetTable(id);
     // Whoever asked for it meanwhile had it loaded again.
     await letGo();
+  }
+
+  /** Sends away a developer whose keys have ended, here and from the other processes. */
+  async dismiss(developer: string): Promise<void> {
+    this.letGoOf(developer);
+    await this.house.notify('', `developer ${developer}`);
+  }
+  private letGoOf(developer: string): void {
+    for (const room of this.here.values()) room.dismiss({ role: 'developer', developer });
   }
 
   /** Lets go of a table that is deleted; those who follow it are let go. */

@@ -3,6 +3,7 @@ import { fileURLToPath } from 'node:url';
 import type { ArgValue, Header, Program, Review, Row } from '@wily-jester/core';
 import { LRUCache } from 'lru-cache';
 import { Piscina } from 'piscina';
+import { FairQueue } from '../workers/fair-queue.js';
 
 /** What a thread is asked to think about. */
 export interface ThinkTask {
@@ -56,6 +57,8 @@ export type ThinkAnswer = Found | { readonly kind: 'nothing' } | { readonly kind
 /** What a table gives of itself, so that somebody can think about it elsewhere. */
 export interface Thinkable {
   readonly id: string;
+  /** Whose table it is. */
+  readonly developer: string;
   readonly program: Program;
   readonly header: Header;
   /** The rows that are kept, after a number. */
@@ -66,8 +69,9 @@ export interface Thinkable {
 const GRACE = 5_000;
 /** A thread without work ends after so long, in milliseconds. */
 const IDLE = 60_000;
-/** So many questions wait for a thread at most. */
+/** So many questions wait for a thread at most, and of one developer. */
 const MOST_WAITING = 32;
+const MOST_OF_ONE = 16;
 /** Memory for one thread, in mebibytes. */
 const HEAP = 256;
 /** So many tables are remembered as known to a thread. */
@@ -85,30 +89,35 @@ class Lane {
     resourceLimits: { maxOldGenerationSizeMb: HEAP },
   });
   private readonly known = new LRUCache<string, number>({ max: MOST_KNOWN });
-  private last: Promise<unknown> = Promise.resolve();
-  private waiting = 0;
+  private readonly waiting = new FairQueue<() => Promise<void>>();
+  private isBusy = false;
 
   /** One question after the other: each goes on from where the one before it left the table. */
   think(table: Thinkable, asked: Pick<ThinkTask, 'seat' | 'milliseconds' | 'playouts'>): Promise<ThinkAnswer> {
-    return this.inTurn(() => this.ask(table, asked));
+    return this.inTurn(table.developer, () => this.ask(table, asked));
   }
-  review(task: ReviewTask): Promise<ReviewAnswer> {
-    return this.inTurn(async () => {
+  review(developer: string, task: ReviewTask): Promise<ReviewAnswer> {
+    return this.inTurn(developer, async () => {
       const signal = AbortSignal.timeout(task.milliseconds + GRACE);
       return (await this.pool.run(task, { signal })) as ReviewAnswer;
     });
   }
 
-  private inTurn<T>(work: () => Promise<T>): Promise<T> {
-    if (this.waiting >= MOST_WAITING) return Promise.reject(new Error('too many questions wait for this thread'));
-    this.waiting++;
-    const run = this.last.then(work);
-    this.last = run
-      .catch(() => undefined)
-      .finally(() => {
-        this.waiting--;
-      });
-    return run;
+  /** One question after the other, those of several developers in turn. */
+  private inTurn<T>(developer: string, work: () => Promise<T>): Promise<T> {
+    if (this.waiting.size >= MOST_WAITING || this.waiting.sizeOf(developer) >= MOST_OF_ONE)
+      return Promise.reject(new Error('too many questions wait for this thread'));
+    return new Promise<T>((done, failed) => {
+      this.waiting.push(developer, () => work().then(done, failed));
+      void this.pump();
+    });
+  }
+
+  private async pump(): Promise<void> {
+    if (this.isBusy) return;
+    this.isBusy = true;
+    for (let next = this.waiting.next(); next; next = this.waiting.next()) await next();
+    this.isBusy = false;
   }
 
   private async ask(
@@ -148,8 +157,8 @@ export class Thinking {
   }
 
   /** Looks back at a choice of a record. @throws where it takes too long, too much memory, or too many wait */
-  review(id: string, task: ReviewTask): Promise<ReviewAnswer> {
-    return this.laneOf(id).review(task);
+  review(table: Pick<Thinkable, 'id' | 'developer'>, task: ReviewTask): Promise<ReviewAnswer> {
+    return this.laneOf(table.id).review(table.developer, task);
   }
 
   private laneOf(id: string): Lane {

@@ -23,6 +23,8 @@ const LONGEST_BLOCK = 60_000;
 const KEPT_EVERY = 3_000;
 const LEFT_AFTER = 75_000;
 const LOOKED_EVERY = 2_000;
+/** So long a developer's trials are played while those of others wait, in milliseconds. */
+const TURN = 5_000;
 /** Memory of the thread that plays, in mebibytes. */
 const HEAP = 384;
 
@@ -53,6 +55,8 @@ export class TrialJobs {
   private looking: Promise<void> = Promise.resolve();
   private readonly timer: NodeJS.Timeout;
   private isClosed = false;
+  /** Whose trials were played, the latest last: whoever waited longest goes first. */
+  private readonly served = new Set<string>();
 
   constructor(private readonly log: Logger) {
     this.timer = setInterval(
@@ -63,7 +67,7 @@ export class TrialJobs {
   }
 
   /** Asks for a trial. @throws Problem where it does not fit its sheet, or too many wait */
-  async open(wish: NewTrial): Promise<TrialSummary> {
+  async open(developer: string, wish: NewTrial): Promise<TrialSummary> {
     const sheet = await findSheet(wish.sheet);
     await planned(sheet.hash, wish);
     if ((await TrialRow.count({ where: { status: ['waiting', 'running'] } })) >= MOST_WAITING)
@@ -75,6 +79,7 @@ export class TrialJobs {
       wish: JSON.stringify(wish),
       status: 'waiting',
       asked: wish.games,
+      developer,
       openedAt: new Date(),
       heldUntil: new Date(0),
     });
@@ -159,11 +164,18 @@ export class TrialJobs {
   }
 
   private async claimed(): Promise<TrialRow | null> {
-    const row = await TrialRow.findOne({
+    const waiting = await TrialRow.findAll({
+      attributes: ['id', 'developer'],
       where: { status: ['waiting', 'running'], heldUntil: { [Op.lt]: new Date() } },
       order: [['openedAt', 'ASC']],
+      raw: true,
     });
+    const turn = [...this.served];
+    const [first] = waiting.sort((a, b) => turn.indexOf(a.developer) - turn.indexOf(b.developer));
+    const row = first ? await TrialRow.findByPk(first.id) : null;
     if (!row) return null;
+    this.served.delete(row.developer);
+    this.served.add(row.developer);
     const [taken] = await TrialRow.update(
       { status: 'running', heldUntil: new Date(Date.now() + LEFT_AFTER) },
       { where: { id: row.id, heldUntil: row.heldUntil, status: row.status } },
@@ -188,7 +200,7 @@ export class TrialJobs {
         isStopped: false,
         over: Promise.resolve(),
       };
-      const played = this.play(this.running, begin);
+      const played = this.play(this.running, row.developer, begin);
       this.running.over = played.catch(() => undefined);
       await played;
     } catch (error) {
@@ -200,11 +212,18 @@ export class TrialJobs {
     if (!this.isClosed) await this.playNext();
   }
 
-  private async play(running: Running, begin: NonNullable<StretchTask['begin']>): Promise<void> {
-    let keptAt = Date.now();
+  /** Whether another developer waits for a turn. */
+  private async othersWait(developer: string): Promise<boolean> {
+    const where = { status: 'waiting' as const, developer: { [Op.ne]: developer } };
+    return (await TrialRow.count({ where })) > 0;
+  }
+
+  private async play(running: Running, developer: string, begin: NonNullable<StretchTask['begin']>): Promise<void> {
+    const began = Date.now();
+    let keptAt = began;
     let isKnown = false;
     while (!running.isDone && !running.isStopped && !this.isClosed) {
-      const began = performance.now();
+      const from = performance.now();
       const answer = await this.stretch({
         trial: running.id,
         milliseconds: STRETCH,
@@ -219,12 +238,14 @@ export class TrialJobs {
         played,
         figures,
         isDone,
-        seconds: running.seconds + (performance.now() - began) / 1000,
+        seconds: running.seconds + (performance.now() - from) / 1000,
       });
       if (kept === null) continue;
       running.kept = kept;
       keptAt = Date.now();
       if (!(await this.keep(running, 'running'))) return;
+      // A long trial makes room for those of others, and goes on after them.
+      if (Date.now() - began > TURN && (await this.othersWait(developer))) break;
     }
     await this.end(running, isKnown);
   }
@@ -235,7 +256,7 @@ export class TrialJobs {
       await this.keep(running, running.isDone ? 'done' : 'stopped');
       return;
     }
-    // The process ends: what its thread has come to is kept, so that another one goes on from there.
+    // The process ends, or others have their turn: what its thread has come to is kept, so that another one goes on from there.
     const last = isKnown ? await this.stretch({ trial: running.id, milliseconds: 0, keeps: true, begin: null }) : null;
     if (last?.kind === 'stretch')
       Object.assign(running, {

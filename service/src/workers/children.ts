@@ -1,6 +1,7 @@
 import { type ChildProcess, spawn } from 'node:child_process';
 import { existsSync, readFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
+import { FairQueue } from './fair-queue.js';
 
 /** Why work came to nothing: too much waited, it took too long, or it threw or used up its memory. */
 export type WorkFailure = 'busy' | 'too-long' | 'failed';
@@ -18,8 +19,11 @@ export class WorkError extends Error {
 export interface ChildLimits {
   /** Processes at most. */
   readonly children: number;
-  /** Pieces of work that wait for one at most. */
+  /** Pieces of work that wait at most, and of one developer. */
   readonly waiting: number;
+  readonly waitingOfOne: number;
+  /** So many pieces of one developer are done at a time. */
+  readonly atOnceOfOne: number;
   /** Longest time of a piece of work, in milliseconds of the child's own processor time. */
   readonly longest: number;
   /** The same by the clock, where the machine is busy. */
@@ -39,6 +43,7 @@ export interface ChildWork {
 export type ChildAnswer = { readonly output: unknown } | { readonly error: string };
 
 interface Waiting extends ChildWork {
+  readonly developer: string;
   done(output: unknown): void;
   failed(error: WorkError): void;
 }
@@ -146,35 +151,41 @@ class Child {
 export class Children {
   private readonly children = new Set<Child>();
   private readonly idle: Child[] = [];
-  private readonly waiting: Waiting[] = [];
+  private readonly waiting = new FairQueue<Waiting>();
   private isClosed = false;
 
   constructor(private readonly limits: ChildLimits) {}
 
   /**
    * Runs the function that a file exports by default.
+   * @param developer whose work it is: each has a share
    * @param input plain data, as JSON holds it, and so is what it gives
    * @throws WorkError
    */
-  run<Output>(file: URL, input: unknown): Promise<Output> {
+  run<Output>(developer: string, file: URL, input: unknown): Promise<Output> {
     return new Promise<Output>((done, failed) => {
-      if (this.isClosed || this.waiting.length >= this.limits.waiting)
-        return failed(new WorkError('busy', `${this.limits.waiting} pieces of work wait already.`));
-      this.waiting.push({ file: file.href, input, done: (output) => done(output as Output), failed });
+      const { waiting, waitingOfOne } = this.limits;
+      if (this.isClosed || this.waiting.size >= waiting || this.waiting.sizeOf(developer) >= waitingOfOne)
+        return failed(new WorkError('busy', 'too much waits already'));
+      const work = { developer, file: file.href, input, done: (output: unknown) => done(output as Output), failed };
+      this.waiting.push(developer, work);
       this.pump();
     });
   }
 
   private pump(): void {
-    while (this.waiting.length > 0) {
-      const child = this.idle.pop() ?? this.another();
-      if (!child) return;
-      child.give(this.waiting.shift() as Waiting);
+    while (!this.isClosed && (this.idle.length > 0 || this.children.size < this.limits.children)) {
+      const next = this.waiting.next((developer) => this.underWayOf(developer) < this.limits.atOnceOfOne);
+      if (!next) return;
+      (this.idle.pop() ?? this.another()).give(next);
     }
   }
 
-  private another(): Child | null {
-    if (this.children.size >= this.limits.children || this.isClosed) return null;
+  private underWayOf(developer: string): number {
+    return [...this.children].filter(({ work }) => work?.developer === developer).length;
+  }
+
+  private another(): Child {
     const child = new Child(
       this.limits,
       (free) => this.freed(free),
@@ -200,7 +211,7 @@ export class Children {
   /** Ends all of them, with what they do. */
   close(): void {
     this.isClosed = true;
-    for (const { failed } of this.waiting.splice(0)) failed(new WorkError('busy', 'the service stops'));
+    for (const { failed } of this.waiting.empty()) failed(new WorkError('busy', 'the service stops'));
     for (const child of this.children) child.process.kill('SIGKILL');
   }
 }
@@ -212,6 +223,8 @@ export function compilers(): Children {
   shared ??= new Children({
     children: 2,
     waiting: 64,
+    waitingOfOne: 32,
+    atOnceOfOne: 1,
     longest: 5_000,
     longestByClock: 20_000,
     heap: 192,

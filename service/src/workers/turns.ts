@@ -1,9 +1,6 @@
 import { Problem } from '../problems.js';
+import type { TableAccount } from './accounts.js';
 
-/** The share of a processor that a table may use for long. */
-const SHARE = 0.05;
-/** What it may have in store, in milliseconds of processor time. */
-const STORE = 1_000;
 /** So long works run one after the other, in milliseconds, before sockets are read again. */
 const STRETCH = 4;
 /** What a turn costs besides its work, in milliseconds. */
@@ -13,49 +10,21 @@ const LONGEST_WAIT = 25;
 /** Choices of one table that wait for their turn at most. */
 const MOST_WAITING = 16;
 
-/** The processor time of one table: what it has left, and where it stands among the others. */
-export class Account {
-  /** Grows with what it uses: the table that used least lately goes first. */
-  virtual = 0;
-  waiting = 0;
-  /** What its latest turn took, in milliseconds. */
-  latest = 0;
-  private left = STORE;
-  private at = performance.now();
-
-  /** What it has left now, in milliseconds: less than nothing where it owes. */
-  get balance(): number {
-    const now = performance.now();
-    this.left = Math.min(STORE, this.left + (now - this.at) * SHARE);
-    this.at = now;
-    return this.left;
-  }
-  /** After how many milliseconds it owes nothing more. */
-  get debtEnds(): number {
-    return Math.max(0, -this.balance / SHARE);
-  }
-  charge(milliseconds: number): void {
-    this.left = this.balance - milliseconds;
-    this.virtual += milliseconds;
-    this.latest = milliseconds;
-  }
-}
-
 interface Entry {
-  readonly account: Account;
+  readonly account: TableAccount;
   /** What people wait for goes before what a table does by itself. */
   readonly isByPerson: boolean;
   readonly run: () => void;
 }
 
 /**
- * Whose turn it is: work of many tables is done piece by piece, each as long as a step at most, and the table that
- * used least lately goes first. Time decides only when something is done, never what comes of it.
+ * Whose turn it is: work of many tables is done piece by piece, each as long as a step at most. The developer whose
+ * tables used least lately goes first, and of these the table that used least. Time decides only when something is done, never what comes of it.
  */
 export class Turns {
   private readonly ready: Entry[] = [];
-  /** What the latest turn's table had used: who was idle begins here, and saves up nothing. */
-  private now = 0;
+  /** What the latest turn's table, and its developer, had used: who was idle begins here, and saves up nothing. */
+  private readonly now = { table: 0, developer: 0 };
   private used = 0;
   private pumping = false;
   /** Since when a long turn waits for what is being kept. */
@@ -68,9 +37,10 @@ export class Turns {
    * Does something for a table when its turn comes. The work is done in one go.
    * @throws Problem where somebody chooses at a table that has used up its share
    */
-  run<T>(account: Account, isByPerson: boolean, work: () => T): Promise<T> {
+  run<T>(account: TableAccount, isByPerson: boolean, work: () => T): Promise<T> {
     if (isByPerson && (account.debtEnds > 0 || account.waiting >= MOST_WAITING)) throw tooMany(account);
-    account.virtual = Math.max(account.virtual, this.now);
+    account.virtual = Math.max(account.virtual, this.now.table);
+    account.developer.virtual = Math.max(account.developer.virtual, this.now.developer);
     // Mostly nobody else wants to go on. One whose turns are long waits for all sockets to be read, and goes after others.
     if (this.ready.length === 0 && this.used < STRETCH && account.latest < STRETCH) {
       this.pump();
@@ -87,9 +57,10 @@ export class Turns {
     });
   }
 
-  private async done<T>(account: Account, work: () => T): Promise<T> {
+  private async done<T>(account: TableAccount, work: () => T): Promise<T> {
     const from = performance.now();
-    this.now = Math.max(this.now, account.virtual);
+    this.now.table = Math.max(this.now.table, account.virtual);
+    this.now.developer = Math.max(this.now.developer, account.developer.virtual);
     try {
       return work();
     } finally {
@@ -127,23 +98,23 @@ export class Turns {
     return waits;
   }
 
-  /** The place of the entry of the table that used least; of one table, people first. A handful wait, so all are looked at. */
+  /** The place of the entry that goes first; of one table, people. A handful wait, so all are looked at. */
   private next(): number {
     let best = 0;
     for (let i = 1; i < this.ready.length; i++) {
       const [a, b] = [this.ready[i] as Entry, this.ready[best] as Entry];
-      const less = a.account.virtual - b.account.virtual;
+      const less = a.account.developer.virtual - b.account.developer.virtual || a.account.virtual - b.account.virtual;
       if (less < 0 || (less === 0 && a.isByPerson && !b.isByPerson)) best = i;
     }
     return best;
   }
 }
 
-function tooMany(account: Account): Problem {
+function tooMany(account: TableAccount): Problem {
   const retryAfter = Math.max(1, Math.ceil(account.debtEnds / 1_000));
-  return new Problem(
-    'too-many',
-    `This table has used up its share of the processor: its sheet does very much at each choice. Try again in ${retryAfter} s.`,
-    { retryAfter },
-  );
+  const whose =
+    account.isOwnDebt || account.developer.debtEnds === 0
+      ? 'This table has used up its share of the processor: its sheet does very much at each choice.'
+      : "This developer's tables have used up their share of the processor together.";
+  return new Problem('too-many', `${whose} Try again in ${retryAfter} s.`, { retryAfter });
 }
