@@ -57,7 +57,7 @@ export type RecordHeader = Wire<typeof recordHeaderSchema>;
 
 export const recordRowSchema = {
   type: 'object',
-  required: ['number', 'seat', 'by', 'ask', 'option', 'args', 'digest'],
+  required: ['number', 'seat', 'by', 'ask', 'option', 'args'],
   additionalProperties: false,
   properties: {
     number,
@@ -70,7 +70,11 @@ export const recordRowSchema = {
       description: 'null: an answer that is not in yet, in a seat’s record',
     },
     args: { anyOf: [{ type: 'null' }, argValues] },
-    digest: { type: 'string', pattern: '^[0-9a-f]{32}$' },
+    digest: {
+      type: 'string',
+      pattern: '^[0-9a-f]{32}$',
+      description: 'Developer keys only: over the whole state, so that it would tell of hidden cards where few are left',
+    },
     at: { type: 'string' },
   },
 } as const;

@@ -21,8 +21,9 @@ const PAGE = 500;
 const hidden = { option: null, args: null } as const;
 
 /**
- * A table's record as NDJSON, page by page: a header line, then a line a choice. The seed, promised cards and the
- * values of answers that are not in yet go to developers only; all others read of cards what events tell them.
+ * A table's record as NDJSON, page by page: a header line, then a line a choice. The seed, promised cards, digests
+ * (over all cards: where few are hidden they could be found by trying) and the values of answers that are not in yet go
+ * to developers only; all others read of cards what events tell them.
  * @param viewer whose eyes read it; `null` for a developer, who reads it whole
  * @param table absent where it cannot be played again: then only developers read what was chosen
  */
@@ -75,7 +76,7 @@ export async function* recordOf(
         by: choice.by as Row['by'],
         ask: choice.ask,
         ...shown(choice),
-        digest: choice.digest,
+        ...(whole ? { digest: choice.digest } : {}),
         at: choice.at.toISOString(),
       }),
     );
@@ -123,11 +124,12 @@ export function readRecord(text: string): ReadRecord {
       throw new Problem('malformed', `Line ${line.at} should be choice ${i + 1}, and is choice ${row.number}.`, {
         line: line.at,
       });
-    if (row.option === null || row.args === null)
+    const { option, args, digest } = row;
+    if (option === null || args === null || digest === undefined)
       throw new Problem('malformed', `Line ${line.at} hides what was chosen: save the whole record.`, {
         line: line.at,
       });
-    return { ...row, option: row.option, args: row.args as Row['args'] };
+    return { ...row, option, digest, args: args as Row['args'] };
   });
   const { seats, settings, seed, gets, branches, fair } = head;
   const header: Header = {
