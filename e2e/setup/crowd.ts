@@ -37,6 +37,8 @@ export function somethingLegal(view: Pick<TableView, 'offers'>): Chosen | null {
 export class Player {
   readonly acknowledged: Acknowledged[] = [];
   readonly wrong: string[] = [];
+  /** How often it was told that nothing can be kept now. */
+  unavailable = 0;
   readonly follow: Follow;
   private ended = false;
   private readonly playing: Promise<void>;
@@ -66,6 +68,7 @@ export class Player {
       } catch (error) {
         const { kind, message } = error as { kind?: string; message: string };
         if (this.ended) return;
+        if (kind === 'unavailable') this.unavailable++;
         if (!['stale', 'turn', 'unavailable', 'refused'].includes(kind ?? '')) this.wrong.push(`${kind} ${message}`);
         await new Promise((done) => setTimeout(done, 20));
       }
