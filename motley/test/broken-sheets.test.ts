@@ -24,10 +24,28 @@ describe('a broken sheet', () => {
     for (const problem of problems) expect(problem.endColumn).toBeGreaterThan(problem.column);
   });
 
-  it('never makes the checker throw, whatever is cut out of it', () => {
+  it.each([[''], ['\n\n'], ['// Only a note.'], ['// A note\n\n// and another\n']])(
+    'says where to begin, and at its first line, while there are no rules: %j',
+    (text) => {
+      expect(compileSheet(text).problems).toEqual([
+        expect.objectContaining({
+          line: 1,
+          column: 1,
+          endColumn: 2,
+          message: expect.stringMatching(/^There are no rules/),
+        }),
+      ]);
+    },
+  );
+
+  it('never makes the checker throw, or name a place that is not there, whatever is cut out of it', () => {
     for (let at = 0; at < WORKING.length; at += 7) {
       const cut = WORKING.slice(0, at) + WORKING.slice(at + 5);
-      expect(() => compileSheet(cut)).not.toThrow();
+      const lines = cut.split('\n').length;
+      for (const { line, column } of compileSheet(cut).problems) {
+        expect(line >= 1 && line <= lines).toBe(true);
+        expect(column).toBeGreaterThanOrEqual(1);
+      }
     }
   });
 

@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { keywords } from '@wily-jester/motley';
 import { describe, expect, it } from 'vitest';
-import { callAround, foldsOf, TOKEN_KINDS, tokensOf } from '../src/editing/shape.js';
+import { callAround, foldsOf, indentOf, TOKEN_KINDS, tokensOf } from '../src/editing/shape.js';
 import { WORDS } from '../src/editing/words.js';
 
 describe('the words that an editor explains', () => {
@@ -32,6 +32,21 @@ game "Fold" for 1 seat {
   it('is found in a text that cannot be read, too', () => {
     expect(foldsOf('game {\n\n  play {\n')).toEqual([]);
     expect(foldsOf('}\n}\n')).toEqual([]);
+  });
+
+  it('is set in line by line as it is written: deeper in a block, back at its end, however the text is broken', () => {
+    const at = (before: string, after = ''): number => indentOf(before.split('\n'), after);
+    expect(at('')).toBe(0);
+    expect(at('game "Two" for 2 seats {')).toBe(2);
+    expect(at('game "Two" for 2 seats {\n  deck standard\n')).toBe(2);
+    expect(at('game "Two" for 2 seats {\n  play {\n    finish', '}')).toBe(2);
+    expect(at('game "Two" for 2 seats {\n  play {\n    finish\n  }', '}')).toBe(0);
+    expect(at('  option lay(c: card in s.hand) {', '}')).toBe(2);
+    // What is opened and closed in one line, in a text or in a note opens nothing.
+    expect(at('  option rest { }')).toBe(2);
+    expect(at('  say "{n} {"  // {')).toBe(2);
+    expect(at('  } else {')).toBe(4);
+    expect(at('', '}')).toBe(0);
   });
 });
 

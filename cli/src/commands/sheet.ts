@@ -182,6 +182,8 @@ async function rehearseFile(
   const compiled = compileRehearsals(text, source, await partsFor(sheetFile));
   if (!compiled.program)
     throw new Exit(problemLines(compiled.problems, tests, text).join('\n'), NO, 'Mend the rehearsals.');
+  if (compiled.rehearsals.length === 0)
+    throw new Exit(`There is no rehearsal in ${tests} yet.`, NO, 'The guide shows how to write one.');
   const { program } = compiled;
   const coverage = options.coverage ? new Coverage(program) : undefined;
   const results: (RehearsalResult & { seconds: number })[] = compiled.rehearsals.map((rehearsal) => {

@@ -119,6 +119,9 @@ const when = (at: string): string => new Date(at).toLocaleString('en', { day: 'n
   margin: 20px 0 28px;
 }
 .way {
+  background: none;
+  font: inherit;
+  text-align: left;
   display: grid;
   align-content: start;
   gap: 4px;

@@ -8,7 +8,7 @@ import {
   type Side,
 } from '@wily-jester/core';
 import type * as ast from '../grammar/generated/ast.js';
-import { parse } from '../grammar/parse.js';
+import { isWithoutCode, parse } from '../grammar/parse.js';
 import { placeOf, sourceOf } from '../grammar/places.js';
 import type { Parts } from '../parts/library.js';
 import type { Problem } from '../problems.js';
@@ -41,6 +41,8 @@ export function compileRehearsals(text: string, sheetText: string, parts?: Parts
         message: 'The sheet itself has errors: mend those first.',
       },
     ]);
+  // A file without any is no mistake: they come later.
+  if (isWithoutCode(text)) return { program, rehearsals: [], problems: [] };
   const { document, problems } = parse(text);
   if (!document) return none(problems);
   if (document.game)

@@ -31,6 +31,43 @@ export function foldsOf(text: string): Fold[] {
   return folds.sort((a, b) => a.from - b.from || b.to - a.to);
 }
 
+/** So many more braces are opened in a line than closed again, counted where it is most. */
+function openedIn(line: string): number {
+  let [depth, most] = [0, 0];
+  for (const { kind, text } of highlight(line)[0] ?? [])
+    if (kind === 'plain')
+      for (const sign of text) {
+        if ('{(['.includes(sign)) most = Math.max(most, ++depth);
+        if ('})]'.includes(sign)) depth = Math.max(0, depth - 1);
+      }
+  return Math.min(depth, most);
+}
+const spacesAt = (line: string): number => line.length - line.trimStart().length;
+
+/**
+ * How far a line is set in, in spaces, by those before it: as the one before, two more after what that opens, and what
+ * closes a block as far as the line that opened it. It needs no parser: texts are indented as they are written.
+ * @param before the lines before it
+ * @param after what stands in it already
+ */
+export function indentOf(before: readonly string[], after: string): number {
+  const last = before.findLastIndex((line) => line.trim() !== '');
+  const line = before[last];
+  if (line === undefined) return 0;
+  const inner = spacesAt(line) + (openedIn(line) > 0 ? 2 : 0);
+  if (!/^\s*[})\]]/.test(after)) return inner;
+  let open = 0;
+  for (let i = last; i >= 0; i--) {
+    for (const { kind, text } of [...(highlight(before[i] ?? '')[0] ?? [])].reverse())
+      if (kind === 'plain')
+        for (const sign of [...text].reverse()) {
+          if ('})]'.includes(sign)) open++;
+          if ('{(['.includes(sign) && --open < 0) return spacesAt(before[i] ?? '');
+        }
+  }
+  return Math.max(0, inner - 2);
+}
+
 /** The kinds of coloured words that editors are told of, in the order of their numbers. */
 export const TOKEN_KINDS = ['keyword', 'string', 'number', 'comment', 'variable', 'function', 'enumMember'] as const;
 

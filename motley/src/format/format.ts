@@ -4,6 +4,8 @@ const GOES_ON = /^(needs|else|when|prefer|such|within|stuck|copies|with|otherwis
 
 /** What one line does to the nesting, read past its texts and comments. */
 interface LineShape {
+  /** The line with a space inside of each brace of its code. */
+  readonly spaced: string;
   /** Closers before anything else on the line. */
   readonly leading: number;
   readonly change: number;
@@ -16,18 +18,27 @@ function shapeOf(line: string): LineShape {
   let leading = 0;
   let started = false;
   let last = '';
+  let spaced = '';
+  let end = line.length;
   const texts: ('"' | '{')[] = [];
   for (let i = 0; i < line.length; i++) {
     const sign = line[i] as string;
     const top = texts.at(-1);
     if (top === '"') {
-      if (sign === '\\') i++;
+      spaced += sign;
+      if (sign === '\\') spaced += line[++i] ?? '';
       else if (sign === '"') texts.pop();
       else if (sign === '{') texts.push('{');
       last = sign;
       continue;
     }
-    if (sign === '/' && line[i + 1] === '/') break;
+    if (sign === '/' && line[i + 1] === '/') {
+      end = i;
+      break;
+    }
+    if (texts.length === 0 && sign === '}' && /[^\s{]$/.test(spaced)) spaced += ' ';
+    spaced += sign;
+    if (texts.length === 0 && sign === '{' && /^[^\s}]/.test(line.slice(i + 1))) spaced += ' ';
     if (sign === '"') texts.push('"');
     else if (sign === '}' && top === '{') texts.pop();
     else if (texts.length === 0 && /[{([]/.test(sign)) {
@@ -42,13 +53,13 @@ function shapeOf(line: string): LineShape {
       if (!/[})\]]/.test(sign)) started = true;
     }
   }
-  return { leading, change, last };
+  return { leading, change, last, spaced: spaced + line.slice(end) };
 }
 
 /**
  * Lays out a sheet: two spaces a level, what goes on with a line two levels in, one empty line at
- * most between lines, none at the ends of a block, no blanks at line ends. Words, their spacing within
- * a line and all comments stay as they are. Formatting twice gives the same as formatting once.
+ * most between lines, none at the ends of a block, no blanks at line ends, a space inside of braces. Words, their
+ * other spacing within a line and all comments stay as they are. Formatting twice gives the same as formatting once.
  */
 export function format(text: string): string {
   const kept = laidOut(text).filter((line) => line !== null);
@@ -82,7 +93,7 @@ export function laidOut(text: string): (string | null)[] {
     // At the top of a sheet "needs" is a declaration; inside an option it goes on with it.
     const clause = GOES_ON.test(line) && level > 1;
     const extra: number = !isComment && shape.leading === 0 && (goesOn || clause) ? (clause ? 2 : 1) : 0;
-    last = out.push(STEP.repeat(level + extra) + line) - 1;
+    last = out.push(STEP.repeat(level + extra) + shape.spaced) - 1;
     depth = Math.max(0, depth + shape.change);
     if (!isComment)
       goesOn = shape.last === '=' || (shape.last === ',' && (goesOn || /\bdef\b/.test(line) || extra > 0));

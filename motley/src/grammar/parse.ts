@@ -68,6 +68,16 @@ const problem = (line: number, column: number, length: number, message: string):
   message,
 });
 
+const BEGINNING =
+  'A rule sheet begins with game "Name" for 2 to 4 seats {, and rehearsals with rehearse "what it shows" {.';
+
+/** The first line that is more than a note, from 1; 0 where there is none. */
+const firstCodeIn = (text: string): number =>
+  text.split('\n').findIndex((line) => /\S/.test(line) && !line.trimStart().startsWith('//')) + 1;
+
+/** Whether there is nothing in a text but notes. */
+export const isWithoutCode = (text: string): boolean => firstCodeIn(text) === 0;
+
 /** Finds what would make parsing slow or hopeless before the parser sees it: size, nesting, open texts. */
 function screen(text: string): Problem | undefined {
   if (text.length > LONGEST_SHEET)
@@ -114,6 +124,7 @@ function screen(text: string): Problem | undefined {
   }
   const left = open.at(-1);
   if (left) return problem(left.line, left.column, 1, `This "${left.sign.at(-1)}" is never closed.`);
+  if (isWithoutCode(text)) return problem(1, 1, 1, `There are no rules here yet. ${BEGINNING}`);
   return undefined;
 }
 
@@ -151,15 +162,9 @@ function explained(
 ): Problem {
   const words = text.split('\n')[line - 1] ?? '';
   const before = words.slice(0, column - 1);
-  const firstCode = text.split('\n').findIndex((l) => /\S/.test(l) && !l.trim().startsWith('//')) + 1;
   const opening = /^(\s*)(\S+)/.exec(words);
-  if (line === firstCode && opening && !/^(game|rehearse|part)\b/.test(opening[2] ?? ''))
-    return problem(
-      line,
-      (opening[1]?.length ?? 0) + 1,
-      opening[2]?.length ?? 1,
-      'A rule sheet begins with game "Name" for 2 to 4 seats {, and rehearsals with rehearse "what it shows" {.',
-    );
+  if (line === firstCodeIn(text) && opening && !/^(game|rehearse|part)\b/.test(opening[2] ?? ''))
+    return problem(line, (opening[1]?.length ?? 0) + 1, opening[2]?.length ?? 1, BEGINNING);
   const slip = slipIn(words, column);
   if (slip) return problem(line, slip.from + 1, slip.length, slip.message);
   if (/\d\.$/.test(before) && /^\d/.test(image))

@@ -6,7 +6,16 @@ import {
   startCompletion,
 } from '@codemirror/autocomplete';
 import { defaultKeymap, history, historyKeymap, indentWithTab, toggleComment } from '@codemirror/commands';
-import { bracketMatching, codeFolding, foldGutter, foldKeymap, foldService, indentUnit } from '@codemirror/language';
+import {
+  bracketMatching,
+  codeFolding,
+  foldGutter,
+  foldKeymap,
+  foldService,
+  indentOnInput,
+  indentService,
+  indentUnit,
+} from '@codemirror/language';
 import { highlightSelectionMatches, search, searchKeymap } from '@codemirror/search';
 import { Compartment, EditorState, type Extension } from '@codemirror/state';
 import {
@@ -19,7 +28,7 @@ import {
   lineNumbers,
   rectangularSelection,
 } from '@codemirror/view';
-import { foldsOf } from '@wily-jester/motley/shape';
+import { foldsOf, indentOf } from '@wily-jester/motley/shape';
 import { colours } from './colours';
 import { closeTip, type Helpers, help, valueAtCaret } from './help';
 import { look } from './look';
@@ -98,6 +107,12 @@ function foldsIn(state: EditorState): ReturnType<typeof foldsOf> {
   return found;
 }
 
+/** Lines are set in as the language says, so that nobody counts spaces. */
+const indenting: Extension = indentService.of((context, position) => {
+  const { from, text } = context.lineAt(position, 1);
+  return indentOf(context.state.doc.sliceString(0, from).split('\n'), text);
+});
+
 /** Everything that an editor of sheets is made of. */
 export function editorState(text: string, isReadOnly: boolean, doings: Doings, helpers: Helpers): EditorState {
   return EditorState.create({
@@ -119,9 +134,17 @@ export function editorState(text: string, isReadOnly: boolean, doings: Doings, h
       highlightSelectionMatches(),
       search({ top: true }),
       indentUnit.of('  '),
+      // After a long line the beginning of a short one comes back into sight.
+      EditorView.scrollMargins.of(() => ({ left: 96 })),
+      indenting,
+      indentOnInput(),
       EditorState.tabSize.of(2),
       EditorState.languageData.of(() => [
-        { commentTokens: { line: '//' }, closeBrackets: { brackets: ['(', '[', '{', '"'] } },
+        {
+          commentTokens: { line: '//' },
+          closeBrackets: { brackets: ['(', '[', '{', '"'] },
+          indentOnInput: /^\s*[})\]]$/,
+        },
       ]),
       EditorView.contentAttributes.of({
         'aria-label': 'The text',
