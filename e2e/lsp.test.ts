@@ -297,6 +297,7 @@ describe('the language server', () => {
       'var bank',
       'def worth',
       'def total',
+      'script play',
       'routine turnOf',
       'option draw',
       'option pass',

@@ -56,7 +56,7 @@ async function keep(): Promise<void> {
   <Dialog v-model:visible="visible" modal dismissable-mask header="Keep this as a rehearsal" class="on-paper" :style="{ width: 'min(860px, calc(100vw - 24px))' }">
     <form @submit.prevent="keep">
       <label for="rehearsal-title">What it shows</label>
-      <InputText id="rehearsal-title" v-model="title" maxlength="100" @update:model-value="write" />
+      <InputText id="rehearsal-title" v-model="title" maxlength="100" autofocus @update:model-value="write" />
       <div class="columns">
         <fieldset>
           <legend>What is expected at the end</legend>

@@ -207,19 +207,23 @@ export class Analysis {
     ];
   }
 
-  /** What the sheet declares, in its order, for an outline. */
+  /** What the sheet declares, in its order, and where its script begins, for an outline. */
   outline(): readonly {
     readonly name: string;
     readonly detail: string;
     readonly offset: number;
     readonly end: number;
   }[] {
-    return this.names
+    const declared = this.names
       .filter((one) => one.declares && one.scope === null && this.current)
       .map((one) => {
         const detail = (this.sheet && describe(this.sheet, this.program, one.name, one.space)) ?? one.name;
         return { name: one.name, detail: detail.split(/[ \n]/)[0] ?? '', offset: one.offset, end: one.end };
       });
+    const script = /^[ \t]*play[ \t]*\{/m.exec(this.family.self.text);
+    const at = script ? script.index + script[0].indexOf('play') : 0;
+    const play = script && this.current ? [{ name: 'play', detail: 'script', offset: at, end: at + 4 }] : [];
+    return [...declared, ...play].sort((a, b) => a.offset - b.offset);
   }
 }
 
