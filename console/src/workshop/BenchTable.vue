@@ -63,7 +63,7 @@ const news = computed(() => {
   const now = played.value;
   if (!now || now.choices === 0) {
     const last = look.value?.last ?? 0;
-    if (!look.value) return '';
+    if (!look.value || props.readOnly) return '';
     return last === 0 ? 'Make a choice, then change a rule: the table plays it again.' : `Now change a rule: ${last === 1 ? 'this choice is' : `these ${last} choices are`} played again on it.`;
   }
   const what = changes.value.length === 0 ? '' : changes.value.length === 1 ? ` ${changeWords(changes.value[0]?.where ?? '')} changed.` : ` ${changes.value.length} figures changed.`;

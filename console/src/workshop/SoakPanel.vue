@@ -37,9 +37,10 @@ const told = computed(() =>
         <p class="bad">Game {{ failure.game }}, {{ failure.seats }} seats, after {{ failure.choice }} choices: {{ failure.what }}</p>
         <p><button type="button" class="link" @click="emit('put', failure)">Put the table just before it</button> <button v-if="failure.line !== null" type="button" class="link" @click="emit('toLine', failure.line)">Line {{ failure.line }}</button></p>
       </template>
-      <p v-if="soaked && soaked.failures.length === 0">{{ figure(soaked.games) }} games, {{ figure(soaked.choices) }} choices; {{ soaked.never.length === 0 ? 'every option was taken at least once.' : `never taken: ${soaked.never.join(', ')}.` }}</p>
+      <p v-if="soaked && soaked.failures.length === 0">
+        {{ figure(soaked.games) }} games, {{ figure(soaked.choices) }} choices, the longest of {{ figure(soaked.longest) }}; {{ soaked.never.length === 0 ? 'every option was taken.' : `never taken: ${soaked.never.join(', ')}.` }}
+      </p>
       <p v-if="soaked && soaked.endless > 0" class="bad">{{ soaked.endless }} did not end.</p>
-      <p v-if="soaked && soaked.failures.length === 0" class="faint">The longest game took {{ figure(soaked.longest) }} steps.</p>
       <p v-for="line in told" :key="line" class="tally">{{ line }}</p>
       <p v-if="trialProblem" class="bad">{{ trialProblem }}</p>
       <p v-for="reveal in reveals.slice(0, 2)" :key="reveal.message" class="faint"><button type="button" class="link" @click="emit('toLine', reveal.line)">Line {{ reveal.line }}</button> {{ reveal.message }}</p>
