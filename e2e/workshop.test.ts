@@ -363,6 +363,7 @@ describe('a draft', () => {
       const id = await begin(page, 'Nine Stones');
       await page.getByRole('button', { name: 'Put on the shelf' }).click();
       await until(async () => (await developer().draft(id)).shelf !== null, 'it is on the shelf');
+      await page.getByRole('link', { name: 'on the shelf', exact: true }).waitFor();
       expect((await developer().sheet('Nine Stones')).rehearsals).toContain('make eleven');
       await page.getByRole('button', { name: 'More', exact: true }).click();
       const [zip] = await Promise.all([

@@ -183,15 +183,20 @@ async function put({ setup, made }: Placed): Promise<void> {
 
 const shelfProblem = ref('');
 const shelfBusy = ref(false);
+/** The text that was put on the shelf here last: as long as it stays so, the page says that it is there. */
+const shelved = ref<string | null>(null);
+const isShelved = computed(() => shelved.value !== null && shelved.value === JSON.stringify(texts.value));
 async function shelve(): Promise<void> {
   if (!texts.value) return;
   shelfBusy.value = true;
   shelfProblem.value = '';
   try {
     await draft.keep();
+    const given = JSON.stringify(texts.value);
     const { rehearsals } = texts.value;
-    const shelved = await client.value.shelveDraft(id, { source: await whole(), ...(rehearsals.trim() === '' ? {} : { rehearsals }) });
-    draft.summary.value = shelved.draft;
+    const done = await client.value.shelveDraft(id, { source: await whole(), ...(rehearsals.trim() === '' ? {} : { rehearsals }) });
+    draft.summary.value = done.draft;
+    shelved.value = given;
   } catch (error) {
     shelfProblem.value = error instanceof Error ? error.message : String(error);
   } finally {
@@ -273,6 +278,7 @@ function settle(chosen: Parameters<typeof draft.settle>[0]): void {
         :busy="shelfBusy"
         :problem="shelfProblem || draft.problem.value"
         :shelf="draft.summary.value?.shelf ?? null"
+        :is-shelved="isShelved"
         @history="isLookingBack = true"
         @shelve="shelve"
         @copy="takeCopy"

@@ -21,6 +21,8 @@ const props = defineProps<{
   busy: boolean;
   problem: string;
   shelf: string | null;
+  /** Whether what stands there is on the shelf. */
+  isShelved: boolean;
 }>();
 const emit = defineEmits<{ history: []; shelve: []; copy: []; format: []; learn: []; part: [name: string] }>();
 
@@ -72,7 +74,7 @@ function addPart(): void {
   <header class="head">
     <h1>{{ title }}</h1>
     <span v-if="look" class="tag">You look on</span>
-    <span v-else class="words" :class="{ cut: words.startsWith('Kept in this') }" role="status">{{ words }}</span>
+    <span v-else class="words" :class="{ cut: words.startsWith('Kept in this') }" role="status">{{ words }}<template v-if="isShelved && shelf">, <RouterLink :to="`/games/${shelf}`">on the shelf</RouterLink></template></span>
     <div class="does">
       <template v-if="look"><button v-if="mayCopy" type="button" class="go" @click="emit('copy')">Take a copy</button><button type="button" class="plain" @click="takeZip">Take the files</button></template>
       <template v-else>
@@ -117,6 +119,10 @@ h1 {
 .words {
   color: var(--ink-2);
   font-size: 13px;
+}
+.words a {
+  color: var(--teal-text);
+  font-weight: 600;
 }
 .words.cut {
   color: #a3322b;
