@@ -405,6 +405,24 @@ describe('a draft', () => {
 });
 
 describe('what runs in the page', () => {
+  it('is ended where it runs on, and the table is played on as it stood', async () => {
+    await visit('/workshop', async (page) => {
+      await begin(page, 'High Heron');
+      const worker = page.workers().find((one) => one.url().includes('table.worker'));
+      // Nothing that a text says can run on for long; should something all the same, it would be like this.
+      void worker
+        ?.evaluate(() => {
+          for (;;);
+        })
+        .catch(() => undefined);
+      await page.locator('[data-option="draw"]').click();
+      await page.getByText('The table takes too long').waitFor({ timeout: 20_000 });
+      await page.getByRole('button', { name: 'As it stood' }).click();
+      await press(page, 'draw');
+      expect(await page.locator('.rail .ends').innerText()).toContain('1 of 1');
+    });
+  });
+
   it('turns rules into code in workers alone, which can reach no address; pages may not', async () => {
     await visit('/workshop', async (page) => {
       const workers: string[] = [];

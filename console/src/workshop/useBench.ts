@@ -51,11 +51,23 @@ export function useBench() {
   let botTimer = 0;
   let markTimer = 0;
 
-  async function run(work: (bench: Aside<Bench>) => Promise<Answered>, shows = true): Promise<Answered | null> {
+  /** Lays the table as it stood in a new worker, where the one before was ended: it knows nothing. */
+  async function layAgain(): Promise<void> {
+    const [rules, given] = [program.value, setup.value];
+    if (aside.isUp || !rules || !given) return;
+    await aside.ask((bench) => bench.look(eyes.value));
+    await aside.ask((bench) => bench.open(rules, given, made, look.value?.at ?? null));
+  }
+
+  async function run(
+    work: (bench: Aside<Bench>) => Promise<Answered>,
+    { shows = true, lays = false } = {},
+  ): Promise<Answered | null> {
     const mine = ++turn;
     window.clearTimeout(botTimer);
     let answered: Answered;
     try {
+      if (!lays) await layAgain();
       answered = await work(aside);
     } catch (error) {
       if (!(error instanceof Overdue)) throw error;
@@ -99,8 +111,13 @@ export function useBench() {
     setup.value = fitting;
     const at = before && before.at < before.last ? before.at : null;
     const wanted = made;
-    await aside.ask((bench) => bench.look(eyes.value));
-    const answered = await run((bench) => bench.ask((table) => table.open(rules, fitting, wanted, at)), false);
+    const answered = await run(
+      async (bench) => {
+        await bench.ask((table) => table.look(eyes.value));
+        return bench.ask((table) => table.open(rules, fitting, wanted, at));
+      },
+      { shows: false, lays: true },
+    );
     if (!answered?.look || !isNewText) return;
     played.value = { at: Date.now(), choices: answered.look.last, milliseconds: answered.look.milliseconds };
     changes.value = before ? changesBetween(before.view as TableView, answered.look.view as TableView) : [];
@@ -123,11 +140,11 @@ export function useBench() {
   async function go(at: number): Promise<void> {
     refused.value = null;
     refusedLine.value = null;
-    await run((bench) => bench.ask((table) => table.go(at)), false);
+    await run((bench) => bench.ask((table) => table.go(at)), { shows: false });
   }
   async function see(as: BenchEyes): Promise<void> {
     eyes.value = as;
-    await run((bench) => bench.ask((table) => table.look(as)), false);
+    await run((bench) => bench.ask((table) => table.look(as)), { shows: false });
   }
   /** Goes on to the next eyes: whoever is asked, each seat, all hands open. */
   function nextEyes(): Promise<void> {
