@@ -140,7 +140,7 @@ describe('the workshop', () => {
       await page.keyboard.press('e');
       await page.locator('.eyes', { hasText: 'with Wren’s eyes' }).waitFor();
       await page.keyboard.press('k');
-      await page.getByRole('dialog').getByLabel('What it shows').waitFor();
+      await page.locator('#rehearsal-title:focus').waitFor();
     });
   });
 
@@ -232,14 +232,20 @@ describe('the workshop', () => {
       await page.locator('.water h2', { hasText: 'Round 1 of 9' }).waitFor();
       await drawer.locator('#stacked-pile').selectOption({ label: 'Wren, hand' });
       await drawer.locator('[data-stack="Q♦"]').click();
-      // A card may be dragged onto a pile of the table as well.
-      await drawer.locator('[data-stack="K♠"]').dragTo(page.locator('.water [data-pile="hand/2"]'));
+      // A card may be dragged onto a pile of the table as well, which is lit meanwhile.
+      const pile = page.locator('.water [data-pile="hand/2"]');
+      await drawer.locator('[data-stack="K♠"]').hover();
+      await page.mouse.down();
+      await pile.hover();
+      await pile.hover({ position: { x: 9, y: 9 } });
+      await page.locator('.water [data-pile="hand/2"][data-lit]').waitFor();
+      await page.mouse.up();
       await drawer.locator('li', { hasText: 'Otter, hand gets' }).getByLabel('Take back K♠').waitFor();
       await drawer.getByLabel('Take back K♠').click();
       await drawer.getByRole('button', { name: 'Close' }).click();
       await page.locator('[data-option="draw"]').click();
       await page.locator('.seat[data-seat="1"] [data-pile="hand/1"]').waitFor();
-      expect(await page.locator('.water .said').innerText()).not.toBe('');
+      await page.locator('.water .said', { hasText: /\S/ }).waitFor();
       await page.locator('.eyes', { hasText: 'with Otter’s eyes' }).waitFor();
     });
   });

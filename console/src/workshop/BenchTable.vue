@@ -23,14 +23,21 @@ const props = defineProps<{
 const emit = defineEmits<{ toLine: [line: number]; takeBack: []; keep: []; drawer: [] }>();
 const { look, fault, shown, changes, played, isStill, eyes } = props.bench;
 
-/** A card of the stacked pack that is dragged onto a pile comes there. */
+/** A card of the stacked pack that is dragged onto a pile comes there; the pile is lit meanwhile. */
 const pileUnder = (event: DragEvent): string | null => (event.target as Element | null)?.closest('[data-pile]')?.getAttribute('data-pile') ?? null;
+function light(event: DragEvent | null): void {
+  for (const lit of stage.value?.querySelectorAll('[data-lit]') ?? []) lit.removeAttribute('data-lit');
+  if (event) (event.target as Element | null)?.closest('[data-pile]')?.setAttribute('data-lit', '');
+}
 function over(event: DragEvent): void {
-  if (!event.dataTransfer?.types.includes(CARD) || pileUnder(event) === null) return;
+  if (!event.dataTransfer?.types.includes(CARD)) return;
+  light(event);
+  if (pileUnder(event) === null) return;
   event.preventDefault();
   event.dataTransfer.dropEffect = 'copy';
 }
 function drop(event: DragEvent): void {
+  light(null);
   const [face, path] = [event.dataTransfer?.getData(CARD), pileUnder(event)];
   if (!face || path === null) return;
   event.preventDefault();
@@ -122,7 +129,7 @@ provide(MARKED, { pointed: toRef(props, 'pointed'), was: marks });
     </header>
     <p v-show="news !== ''" class="news" :class="{ quietly: isWaiting }" role="status"><svg width="9" height="13" viewBox="0 0 10 14" aria-hidden="true"><path d="M5 0L10 7L5 14L0 7Z" fill="currentColor" /></svg> {{ news }}</p>
     <div v-if="!look && !fault" class="laying" aria-busy="true"><span v-for="i in 3" :key="i" class="blank" /><p>{{ isWaiting ? `The table waits for line ${waitsFor}.` : 'Laying the table.' }}</p></div>
-    <div v-else ref="stage" class="play" :class="{ greyed: isWaiting }" @dragover="over" @drop="drop">
+    <div v-else ref="stage" class="play" :class="{ greyed: isWaiting }" @dragover="over" @dragleave.self="light(null)" @drop="drop">
       <TablePlay v-if="look" :shown="shown" :eyes="seen" :open="eyes === 'open'" no-hints :still="isWaiting || isStill" @explain="bench.explain($event)" />
     </div>
     <div v-if="isWaiting" class="waits on-paper" role="status">
@@ -209,6 +216,11 @@ h2 {
   transition:
     opacity 160ms,
     filter 160ms;
+}
+.play :deep([data-lit]) {
+  border-radius: 8px;
+  outline: 2px solid var(--marigold);
+  outline-offset: 5px;
 }
 .greyed {
   filter: saturate(0.33);

@@ -41,6 +41,8 @@ async function write(): Promise<void> {
   failure.value = kept.failure;
   busy.value = false;
 }
+/** Of a dialog that is opened, the first field is where one begins. */
+const FIRST = { autofocus: true };
 function tick(i: number): void {
   lines.value = lines.value.map((line, at) => (at === i ? { ...line, isTicked: !line.isTicked } : line));
   void write();
@@ -56,7 +58,7 @@ async function keep(): Promise<void> {
   <Dialog v-model:visible="visible" modal dismissable-mask header="Keep this as a rehearsal" class="on-paper" :style="{ width: 'min(860px, calc(100vw - 24px))' }">
     <form @submit.prevent="keep">
       <label for="rehearsal-title">What it shows</label>
-      <InputText id="rehearsal-title" v-model="title" maxlength="100" autofocus @update:model-value="write" />
+      <InputText id="rehearsal-title" v-model="title" v-bind="FIRST" maxlength="100" @update:model-value="write" />
       <div class="columns">
         <fieldset>
           <legend>What is expected at the end</legend>

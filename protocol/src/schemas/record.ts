@@ -73,7 +73,8 @@ export const recordRowSchema = {
     digest: {
       type: 'string',
       pattern: '^[0-9a-f]{32}$',
-      description: 'Developer keys only: over the whole state, so that it would tell of hidden cards where few are left',
+      description:
+        'Developer keys only: over the whole state, so that it would tell of hidden cards where few are left',
     },
     at: { type: 'string' },
   },
