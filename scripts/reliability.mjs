@@ -3,7 +3,15 @@ import { spawnSync } from 'node:child_process';
 
 const { status } = spawnSync(
   'npx',
-  ['vitest', 'run', 'e2e/reliability', 'e2e/live.test.ts', 'e2e/evening.test.ts', 'motley/test/leaks.test.ts'],
+  [
+    'vitest',
+    'run',
+    'e2e/reliability',
+    'e2e/live.test.ts',
+    'e2e/evening.test.ts',
+    'e2e/seating.test.ts',
+    'motley/test/leaks.test.ts',
+  ],
   {
     stdio: 'inherit',
     env: { ...process.env, WILY_FULL: '1' },
