@@ -9,6 +9,7 @@ const SHORT = {
   'alder-knock': ['most=1'],
   'cold-lock-draw': ['handLimit=1'],
   'eights-aside': ['goal=20', 'mostDeals=1'],
+  'ferry-lamps': ['lamps=5'],
   'five-coin-machine': ['deals=3'],
   'fog-on-the-ford': ['turns=20', 'crossings=1'],
   'hearth-sums': ['goal=5'],

@@ -143,8 +143,9 @@ function changedWords(a: string, b: string): number {
 class Run {
   private readonly table: Table;
   private readonly said: string[] = [];
-  /** How much was said before the chapter under way. */
+  /** How much was said before the chapter under way, and before the one that was last spoken in. */
   private chapterFrom = 0;
+  private spokenFrom = 0;
   /** The step under way: what an expression in it cannot find is told there. */
   private at: At = 0;
 
@@ -176,7 +177,9 @@ class Run {
   private hear(events: ReturnType<Table['opening']['for']>): void {
     for (const event of events) {
       if (event.kind === 'said' || event.kind === 'told') this.said.push(event.text);
-      if (event.kind === 'chapter') this.chapterFrom = this.said.length;
+      if (event.kind !== 'chapter') continue;
+      if (this.said.length > this.chapterFrom) this.spokenFrom = this.chapterFrom;
+      this.chapterFrom = this.said.length;
     }
   }
 
@@ -284,14 +287,15 @@ class Run {
     }
   }
 
-  /** What was said in the chapter under way, what is nearest to a text first. */
+  /** What was said in the chapter under way, or else in the last one with words; what is nearest to a text first. */
   private saidInstead(text: string): string {
-    const lines = [...new Set(this.said.slice(this.chapterFrom))];
-    if (lines.length === 0) return 'Nothing was said in this chapter.';
+    const here = this.said.slice(this.chapterFrom);
+    const lines = [...new Set(here.length > 0 ? here : this.said.slice(this.spokenFrom))];
+    if (lines.length === 0) return 'Nothing was said yet.';
     const nearest = lines
       .map((line, i) => ({ line, i, changed: changedWords(line, text) }))
       .sort((a, b) => a.changed - b.changed || b.i - a.i);
-    return `This was said, the nearest first:${nearest.map(({ line }) => `\n  "${line}"`).join('')}`;
+    return `This was said${here.length > 0 ? '' : ' in the chapter before'}, the nearest first:${nearest.map(({ line }) => `\n  "${line}"`).join('')}`;
   }
 
   private refused(step: Extract<RehearsalStep, { k: 'refused' }>): void {

@@ -41,6 +41,8 @@ export class PlainMessages extends LangiumParserErrorMessageProvider {
   private sentence(actual: Token, previous: Token | undefined, expected: readonly TokenType[]): string {
     const near = this.misspelt(actual, expected);
     if (near) return near;
+    if (actual.image === 'score' && expected.some((type) => type.name === 'ID'))
+      return 'A score is read after its seat, such as s.score; "score s += 1" is a statement of its own.';
     if (reservedWords.has(actual.image) && expected.some((type) => type.name === 'ID'))
       return `"${actual.image}" is a word of the language and cannot be a name here. Choose another name.`;
     const names = [...new Set(expected.map(shown))];
