@@ -5,6 +5,7 @@ import type { Gathered, GatheringView } from '@wily-jester/protocol';
 import type { Service } from '@wily-jester/service';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { connected } from './setup/held.js';
+import { wily } from './setup/programs.js';
 import { startTestService, until } from './setup/service.js';
 
 let service: Service;
@@ -79,6 +80,9 @@ describe('a table whose seats give chance', () => {
     const verdict = verifyFairness(fairness);
     expect(verdict.checks.filter(({ agrees }) => !agrees)).toEqual([]);
     expect(verdict.checks.map(({ what }) => what)).toContain('what 2 of 3 seats gave');
+    const said = await wily(['verify', '-'], { input: JSON.stringify(fairness) });
+    expect(said.out).toContain('Wren, Otter gave chance: neither the service nor a seat alone could choose the cards.');
+    expect(said.out).not.toContain('the service alone chose');
     expect(await endings()).toEqual(new Array(4).fill(null));
     // The keys from before are those of the table, and it replays with what the seats gave.
     expect((await otter.view(id)).seats).toHaveLength(3);

@@ -24,6 +24,18 @@ function givenIn(file: string, text: string): Given {
   return given as Given;
 }
 
+/** Who could choose the shuffles, in words. */
+function chanceWords({ facts, took = [], voids = [] }: Given): string {
+  if (took.length === 0)
+    return 'No seat gave chance of its own: the service alone chose the seed, and could not change it afterwards.';
+  const names = took.map((seat) => facts.seats[seat - 1]).join(', ');
+  const anew =
+    voids.length === 0
+      ? ''
+      : ` It was drawn anew ${voids.length === 1 ? 'once' : `${voids.length} times`}, where a seat did not show what it had promised.`;
+  return `${names} gave chance: neither the service nor a seat alone could choose the cards.${anew}`;
+}
+
 function printVerdict(given: Given, { agrees, checks, cards, isWhole }: FairVerdict): void {
   print(paint.bold(`Table ${given.facts.table}, ${given.facts.seats.join(', ')}`));
   for (const { what, agrees: does, wrong } of checks)
@@ -35,11 +47,7 @@ function printVerdict(given: Given, { agrees, checks, cards, isWhole }: FairVerd
   print(
     `  ${given.shuffles.length} ${given.shuffles.length === 1 ? 'shuffle was' : 'shuffles were'} promised before a card of it moved.`,
   );
-  print(
-    paint.dim(
-      `  No seat gave chance of its own: the service alone chose the seed, and could not change it afterwards.`,
-    ),
-  );
+  print(paint.dim(`  ${chanceWords(given)}`));
   print(
     paint.dim(
       isWhole
