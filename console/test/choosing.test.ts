@@ -24,9 +24,13 @@ const request = (more: Partial<OfferedOption> = {}): OfferedOption =>
     ...more,
   }) as unknown as OfferedOption;
 
+const RANKS = ['2', '3', '4', '5', '6', '7', '8', '9', '10', 'J', 'Q', 'K', 'A'];
 describe('choosing plain values one after the other', () => {
   it('is for options with several of them whose ways are listed', () => {
-    const { isByStep } = useSteps(() => view);
+    const { isByStep } = useSteps(
+      () => view,
+      () => RANKS,
+    );
     expect(isByStep(request())).toBe(true);
     expect(isByStep(request({ ways: null }))).toBe(false);
     expect(isByStep(request({ params: request().params.slice(0, 1) }))).toBe(false);
@@ -35,7 +39,10 @@ describe('choosing plain values one after the other', () => {
   });
 
   it('offers what fits to what was chosen, in words', () => {
-    const { nextValues, stepWords, takeStep } = useSteps(() => view);
+    const { nextValues, stepWords, takeStep } = useSteps(
+      () => view,
+      () => RANKS,
+    );
     const offer = request();
     expect([stepWords(offer), nextValues(offer).map(({ text }) => text)]).toEqual(['Ask …', ['Otter', 'Heron']]);
     expect(takeStep(offer, 3)).toBeNull();
@@ -45,13 +52,19 @@ describe('choosing plain values one after the other', () => {
   });
 
   it('offers ranks in the order in which hands are sorted', () => {
-    const { nextValues, takeStep } = useSteps(() => view);
+    const { nextValues, takeStep } = useSteps(
+      () => view,
+      () => RANKS,
+    );
     takeStep(request(), 2);
     expect(nextValues(request()).map(({ text }) => text)).toEqual(['3', '10', 'Q']);
   });
 
   it('begins again, and forgets where another question is asked', () => {
-    const { begunOf, takeStep, beginAgain, forgetAll } = useSteps(() => view);
+    const { begunOf, takeStep, beginAgain, forgetAll } = useSteps(
+      () => view,
+      () => RANKS,
+    );
     takeStep(request(), 2);
     expect(begunOf(request())).toEqual([2]);
     beginAgain(request());

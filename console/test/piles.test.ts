@@ -14,6 +14,7 @@ const pile = (name: string, of: 'table' | 'seat' | 'suit', many: number | null =
   spots: null,
   sorted: null,
 });
+const RANKS = ['2', '3', '4', '5', '6', '7', '8', '9', '10', 'J', 'Q', 'K', 'A'];
 const plan: Plan = {
   name: 'Reed',
   blurb: '',
@@ -23,6 +24,8 @@ const plan: Plan = {
     { name: 'soft', type: 'flag', help: 'soft', standard: false },
   ],
   faces: [],
+  ranks: RANKS,
+  suits: [],
   piles: [
     pile('pack', 'table'),
     pile('stock', 'table'),
@@ -215,8 +218,8 @@ describe('several cards at once, and what else a card may do', () => {
   });
 
   it('draw a hand by suit or by rank, and the places stay those of the pile', () => {
-    const hand = (sorted: 'rank' | 'suit' | null, cards: (string | null)[]) => {
-      const plans = { ...plan, piles: [{ ...pile('hand', 'table'), sorted }] };
+    const hand = (sorted: 'rank' | 'suit' | null, cards: (string | null)[], orders: Partial<Plan> = {}) => {
+      const plans = { ...plan, ...orders, piles: [{ ...pile('hand', 'table'), sorted }] };
       return pilesOf(
         { piles: { hand: { size: cards.length, cards } }, notes: {} } as unknown as TableView,
         plans,
@@ -228,6 +231,10 @@ describe('several cards at once, and what else a card may do', () => {
     expect(hand(null, ['K♠', '2♥'])).toEqual([1, 2]);
     expect(hand('suit', ['K♠', null])).toEqual([1, 2]);
     expect(hand('rank', ['12', '7', '40'])).toEqual([2, 1, 3]);
+    // As the game orders them: twos above the ace, and clubs above all.
+    const [two, ...others] = RANKS;
+    expect(hand('rank', ['2♥', 'A♣', '3♠'], { ranks: [...others, two ?? ''] })).toEqual([3, 2, 1]);
+    expect(hand('suit', ['K♣', '2♥', 'A♠'], { suits: ['♦', '♥', '♠', '♣'] })).toEqual([2, 3, 1]);
   });
 
   it('lay placed piles out from nothing, and leave empty piles of a growing family out', () => {

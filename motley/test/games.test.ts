@@ -410,6 +410,12 @@ describe('what is told of a step', () => {
 });
 
 describe('the plan of a table', () => {
+  it('says how the game orders ranks and suits, as hands are sorted', () => {
+    const { ranks, suits } = planOf(programOf(sheetText('quay-stairs.motley')));
+    expect([ranks[0], ranks.slice(-2), suits]).toEqual(['3', ['A', '2'], ['♦', '♣', '♥', '♠']]);
+    const plain = planOf(programOf(sheetText('toll-gate.motley')));
+    expect([plain.ranks.join(' '), plain.suits]).toEqual(['2 3 4 5 6 7 8 9 10 J Q K A', []]);
+  });
   const faces = (deck: string): readonly string[] =>
     planOf(programOf(`game "Decks" for 1 seat { setting n: 0..4 = 0 "jokers" ${deck} play { finish } }`)).faces;
   it('names every face of the deck once, and all that may be in it', () => {

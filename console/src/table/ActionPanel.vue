@@ -11,6 +11,8 @@ import { offerWords, valueWords } from './words';
 const props = defineProps<{
   offers: readonly OfferedOption[];
   view: TableView;
+  /** Ranks from low to high, as the game orders them. */
+  ranks: readonly string[];
   viewerName: string | null;
   isMine: boolean;
   standIn: string | null;
@@ -28,7 +30,10 @@ const emit = defineEmits<{ choose: [option: string, args: Record<string, string 
 
 const amounts = reactive<Record<string, number>>({});
 const explained = ref<string | null>(null);
-const { isByStep, begunOf, nextValues, stepWords, takeStep, beginAgain, forgetAll } = useSteps(() => props.view);
+const { isByStep, begunOf, nextValues, stepWords, takeStep, beginAgain, forgetAll } = useSteps(
+  () => props.view,
+  () => props.ranks,
+);
 
 watch(
   () => props.offers,

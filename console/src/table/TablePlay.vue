@@ -215,6 +215,7 @@ const fault = computed(() => table.value?.fault ?? null);
       v-if="!still"
       :offers="offers"
       :view="view"
+      :ranks="plan.ranks"
       :viewer-name="eyes === 'watch' ? null : (heldBy(eyes)?.name ?? null)"
       :is-mine="isMine"
       :stand-in="standIn"

@@ -61,7 +61,7 @@ export function pilesOf(view: TableView, plan: Plan, name: string, seat: number 
       shape: declared.shape,
       state,
       suit: index,
-      order: orderOf(state, declared.sorted),
+      order: orderOf(state, declared.sorted, plan),
       spot: x === undefined || y === undefined ? null : [x, y],
       notes: notesOf(view, plan, path),
     });
@@ -70,19 +70,22 @@ export function pilesOf(view: TableView, plan: Plan, name: string, seat: number 
   return found;
 }
 
-/** Ranks as hands are sorted. */
-export const RANKS = ['2', '3', '4', '5', '6', '7', '8', '9', '10', 'J', 'Q', 'K', 'A'];
+/** Suits as hands are sorted where the game does not rank them: the colours in turn. */
 const SUITS = ['♣', '♦', '♥', '♠'];
 
-/** A hand in the order in which it is drawn: as it lies, by rank or by suit. Cards that are not seen stay as they lie. */
-function orderOf(state: PileState, sorted: 'rank' | 'suit' | null): number[] {
+/**
+ * A hand in the order in which it is drawn: as it lies, by rank or by suit, as the game orders them. Cards that are not
+ * seen stay as they lie.
+ */
+function orderOf(state: PileState, sorted: 'rank' | 'suit' | null, { ranks, suits }: Plan): number[] {
   const cards = state.cards ?? [];
   const positions = Array.from({ length: state.size }, (_, i) => i + 1);
   if (sorted === null || cards.length < state.size || cards.some((face) => face === null)) return positions;
+  const order = suits.length > 0 ? suits : SUITS;
   const key = (position: number): number => {
     const face = cards[position - 1] ?? '';
-    const suit = SUITS.indexOf(face.slice(-1));
-    const rank = suit < 0 ? Number(face) : RANKS.indexOf(face.slice(0, -1));
+    const suit = order.indexOf(face.slice(-1));
+    const rank = suit < 0 ? Number(face) : ranks.indexOf(face.slice(0, -1));
     return sorted === 'rank' || suit < 0 ? rank * 4 + suit : suit * 100 + rank;
   };
   return positions.sort((a, b) => key(a) - key(b));

@@ -1,14 +1,13 @@
 import type { OfferedOption, TableView } from '@wily-jester/protocol';
 import { reactive } from 'vue';
-import { RANKS } from './piles';
 import type { ChosenArgs } from './shown';
 import { valueWords } from './words';
 
 /** Types whose values are plain words on buttons. */
 const PLAIN = ['seat', 'rank', 'suit', 'int', 'flag', 'team'];
 
-/** Choosing several plain values, such as a seat and a rank, one after the other. */
-export function useSteps(view: () => TableView) {
+/** Choosing several plain values, such as a seat and a rank, one after the other. @param ranks as the game orders them */
+export function useSteps(view: () => TableView, ranks: () => readonly string[]) {
   /** What was chosen so far, by option. */
   const begun = reactive<Record<string, unknown[]>>({});
 
@@ -25,7 +24,7 @@ export function useSteps(view: () => TableView) {
     const fitting = (offer.ways ?? []).filter((way) => chosen.every((value, i) => way[i] === value));
     const values = [...new Set(fitting.map((way) => way[chosen.length]))];
     const type = offer.params[chosen.length]?.type ?? '';
-    if (type === 'rank') values.sort((a, b) => RANKS.indexOf(String(a)) - RANKS.indexOf(String(b)));
+    if (type === 'rank') values.sort((a, b) => ranks().indexOf(String(a)) - ranks().indexOf(String(b)));
     return values.map((value) => ({ value, text: wordsOf(type, value) }));
   };
   /** The option's words as far as they are chosen, with a mark for what comes next. */

@@ -1,5 +1,5 @@
 import { deckFaces } from '../cards/deck.js';
-import { faceText } from '../cards/face.js';
+import { faceText, RANKS, suited } from '../cards/face.js';
 import { manyOf } from '../machine/layout.js';
 import { demandKnown, limitsWith, type SettingLimits, type Setup, settingsRead } from '../machine/setup.js';
 import { wordsOf } from '../machine/text.js';
@@ -36,6 +36,10 @@ export interface TablePlan {
   }[];
   /** The faces of its deck, each once; where the deck depends on settings or seats, all that may be in it. */
   readonly faces: readonly string[];
+  /** Ranks from low to high as this game compares them, and so hands are sorted. */
+  readonly ranks: readonly string[];
+  /** Suits likewise; empty where they tie. */
+  readonly suits: readonly string[];
   /** Rows of pile names for the middle of the table; `null` is a gap. */
   readonly layout: readonly (readonly (string | null)[])[];
   readonly labels: {
@@ -104,6 +108,8 @@ export function planOf(program: Program): TablePlan {
       sorted: pile.sorted,
     })),
     faces: facesIn(program),
+    ranks: program.rankOrder.map((rank) => RANKS[rank] ?? ''),
+    suits: program.suitOrder.map((suit) => faceText(suited(1, suit)).slice(-1)),
     layout: layoutOf(program),
     labels: { table: labelled('table'), seat: labelled('seat') },
     counters: program.counters.map((i) => program.vars[i]?.name ?? ''),

@@ -31,16 +31,16 @@ export function foldsOf(text: string): Fold[] {
   return folds.sort((a, b) => a.from - b.from || b.to - a.to);
 }
 
-/** So many more braces are opened in a line than closed again, counted where it is most. */
+/** So many braces that are opened in a line are not closed again in it. */
 function openedIn(line: string): number {
-  let [depth, most] = [0, 0];
+  let depth = 0;
   for (const { kind, text } of highlight(line)[0] ?? [])
     if (kind === 'plain')
       for (const sign of text) {
-        if ('{(['.includes(sign)) most = Math.max(most, ++depth);
+        if ('{(['.includes(sign)) depth++;
         if ('})]'.includes(sign)) depth = Math.max(0, depth - 1);
       }
-  return Math.min(depth, most);
+  return depth;
 }
 const spacesAt = (line: string): number => line.length - line.trimStart().length;
 

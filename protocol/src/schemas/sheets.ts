@@ -119,6 +119,8 @@ export const planSchema = {
     'settings',
     'piles',
     'faces',
+    'ranks',
+    'suits',
     'layout',
     'labels',
     'counters',
@@ -135,6 +137,8 @@ export const planSchema = {
     settings: planSettings,
     piles: planPiles,
     faces: { type: 'array', items: { type: 'string' }, description: 'The faces of its deck, each once' },
+    ranks: { type: 'array', items: { type: 'string' }, description: 'From low to high, as this game compares them' },
+    suits: { type: 'array', items: { type: 'string' }, description: 'Likewise; empty where suits tie' },
     layout: planLayout,
     labels: {
       type: 'object',

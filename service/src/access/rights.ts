@@ -1,3 +1,4 @@
+import { isDeepStrictEqual } from 'node:util';
 import { parse as parseCookies } from 'cookie';
 import type { Request } from 'express';
 import { Problem } from '../problems.js';
@@ -64,9 +65,7 @@ export async function demandFirst(request: Request): Promise<void> {
 }
 
 /** Whether two keys are for the same: those of one seat are, and those of one developer. */
-export function isSameRight(a: Right, b: Right): boolean {
-  return a.role === b.role && JSON.stringify(a) === JSON.stringify(b);
-}
+export const isSameRight = (a: Right, b: Right): boolean => isDeepStrictEqual(a, b);
 
 /** Whose right it is, in a word: a developer's name, or which key. */
 export const holderOf = (right: Right): string =>

@@ -6,7 +6,7 @@ interface Allowed {
   readonly store: number;
 }
 const TABLE: Allowed = { share: 0.05, store: 1_000 };
-const DEVELOPER: Allowed = { share: 0.5, store: 2_000 };
+const DEVELOPER: Allowed = { share: 0.25, store: 2_000 };
 /** So long after its last turn a developer counts as one who uses the processor, in milliseconds. */
 const LATELY = 5_000;
 
