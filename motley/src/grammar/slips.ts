@@ -97,6 +97,10 @@ export const OTHER_NAMES: ReadonlyMap<string, string> = new Map([
   ['some', 'Write "any(list, x => …)".'],
   ['every', 'Write "all(list, x => …)".'],
   ['players', 'Write "seats".'],
+  ...['over', 'ended', 'gameOver'].map((name): [string, string] => [
+    name,
+    'A game ends with "finish", and a rehearsal expects it with "expect finished".',
+  ]),
   ['random', 'Chance is "shuffle" and "pick": pick n from 1..6.'],
   ['this', 'Write the seat\'s own name, such as "s".'],
 ]);
