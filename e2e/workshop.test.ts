@@ -416,11 +416,11 @@ describe('what runs in the page', () => {
       await begin(page, 'High Heron');
       const worker = page.workers().find((one) => one.url().includes('table.worker'));
       // Nothing that a text says can run on for long; should something all the same, it would be like this.
-      void worker
-        ?.evaluate(() => {
+      await worker?.evaluate(() => {
+        setTimeout(() => {
           for (;;);
-        })
-        .catch(() => undefined);
+        });
+      });
       await page.locator('[data-option="draw"]').click();
       await page.getByText('The table takes too long').waitFor({ timeout: 20_000 });
       await page.getByRole('button', { name: 'As it stood' }).click();
