@@ -425,7 +425,8 @@ describe('what runs in the page', () => {
       await page.getByText('The table takes too long').waitFor({ timeout: 20_000 });
       await page.getByRole('button', { name: 'As it stood' }).click();
       await press(page, 'draw');
-      expect(await page.locator('.rail .ends').innerText()).toContain('1 of 1');
+      // Bots may have gone on already.
+      expect(await page.locator('.rail .ends').innerText()).toMatch(/([1-9]) of \1/);
     });
   });
 
