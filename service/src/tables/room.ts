@@ -206,7 +206,8 @@ export class Room {
   /** What bots, clocks and pauses do: later, where the table has used up its share of the processor. */
   private byItself(work: () => Promise<unknown>): void {
     const wait = this.account.debtEnds;
-    if (wait > 0) this.pacing.again(wait, () => this.byItself(work));
+    // Not all tables of a developer at the same moment: they would hold up everybody once they may go on.
+    if (wait > 0) this.pacing.again(wait * (1 + Math.random()), () => this.byItself(work));
     else this.act(work);
   }
 
