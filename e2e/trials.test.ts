@@ -57,7 +57,13 @@ describe('trials in the service', () => {
     const { played } = (await client.trial(long.id)).trial;
     expect(played).toBeGreaterThan(0);
     await until(async () => (await client.trial(long.id)).trial.played > played, 'the long one to go on');
-    for (const { id } of [long, next]) await client.deleteTrial(id);
+    // And so do two long ones.
+    const other = await pike.openTrial({ ...WAR, games: 5_000_000 });
+    const playedOf = async (id: string): Promise<number> => (await client.trial(id)).trial.played;
+    await until(async () => (await playedOf(other.id)) > 0, 'the other long one to begin', 30_000);
+    const before = await playedOf(long.id);
+    await until(async () => (await playedOf(long.id)) > before, 'the first one to have its turn again', 30_000);
+    for (const { id } of [long, next, other]) await client.deleteTrial(id);
   });
 
   it('hold settings against each other, and stop when they know enough', async () => {

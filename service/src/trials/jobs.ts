@@ -28,6 +28,9 @@ const TURN = 5_000;
 /** Memory of the thread that plays, in mebibytes. */
 const HEAP = 384;
 
+/** Trials that nobody plays now. */
+const free = () => ({ status: ['waiting' as const, 'running' as const], heldUntil: { [Op.lt]: new Date() } });
+
 /** A trial that this process plays, as its thread told of it last. */
 interface Running {
   readonly id: string;
@@ -166,7 +169,7 @@ export class TrialJobs {
   private async claimed(): Promise<TrialRow | null> {
     const waiting = await TrialRow.findAll({
       attributes: ['id', 'developer'],
-      where: { status: ['waiting', 'running'], heldUntil: { [Op.lt]: new Date() } },
+      where: free(),
       order: [['openedAt', 'ASC']],
       raw: true,
     });
@@ -212,10 +215,9 @@ export class TrialJobs {
     if (!this.isClosed) await this.playNext();
   }
 
-  /** Whether another developer waits for a turn. */
+  /** Whether another developer waits for a turn: with a new trial, or with one that made room. */
   private async othersWait(developer: string): Promise<boolean> {
-    const where = { status: 'waiting' as const, developer: { [Op.ne]: developer } };
-    return (await TrialRow.count({ where })) > 0;
+    return (await TrialRow.count({ where: { ...free(), developer: { [Op.ne]: developer } } })) > 0;
   }
 
   private async play(running: Running, developer: string, begin: NonNullable<StretchTask['begin']>): Promise<void> {
