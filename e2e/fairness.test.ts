@@ -2,7 +2,7 @@ import { spawn } from 'node:child_process';
 import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { Client } from '@wily-jester/client';
-import { type Given, verifyFairness } from '@wily-jester/core';
+import { type FairLine, readFairness, verifyFairness } from '@wily-jester/core';
 import type { Opened } from '@wily-jester/protocol';
 import { describe, expect, it } from 'vitest';
 import { newFolder, servedConsole, wily } from './setup/programs.js';
@@ -40,15 +40,18 @@ function python(file: string): Promise<{ code: number | null; out: string; err: 
     child.on('close', (code) => done({ code, out, err }));
   });
 }
-const given = async (id: string, client = developer(), as?: number | 'watch'): Promise<Given> =>
-  (await client.fairness(id, as)) as unknown as Given;
+const given = async (id: string, client = developer(), as?: number | 'watch'): Promise<FairLine[]> =>
+  readFairness(await client.fairness(id, as));
+/** What the lines of a kind hold. */
+const all = <K extends FairLine['fair']>(lines: readonly FairLine[], kind: K) =>
+  lines.filter((line): line is Extract<FairLine, { readonly fair: K }> => line.fair === kind);
 
 describe('the shuffles of a table', () => {
   it('are checked by whoever was there, with the cards that were seen, and with the seed once it is shown', async () => {
     const { table, keys } = await playedOut(true);
     const watching = new Client({ address: developer().options.address, key: keys.watch });
     const fairness = await given(table.id, watching);
-    expect(fairness.commitment).toBe(table.commitment);
+    expect(all(fairness, 'service')[0]?.commitment).toBe(table.commitment);
     const verdict = verifyFairness(fairness);
     expect(verdict.checks.filter(({ agrees }) => !agrees)).toEqual([]);
     expect(verdict.cards.opened).toBeGreaterThan(8);
@@ -57,13 +60,12 @@ describe('the shuffles of a table', () => {
     const told = (await watching.steps(table.id)).flatMap((step) =>
       step.events.flatMap((event) => (event.kind === 'shuffled' ? [event.commitment] : [])),
     );
-    expect(told).toEqual(fairness.shuffles.map(({ root }) => root));
+    expect(told).toEqual(all(fairness, 'shuffle').map(({ root }) => root));
   }, 60_000);
 
   it('keep the seed where it is not to be shown, and say what is promised nowhere', async () => {
     const { table } = await playedOut(false);
     const fairness = await given(table.id);
-    expect(fairness.whole).toBeUndefined();
     expect(verifyFairness(fairness)).toMatchObject({ agrees: true, isWhole: false });
     const typed = await openTwo(developer());
     await expect(developer().fairness(typed.table.id)).rejects.toMatchObject({
@@ -94,15 +96,15 @@ describe('the shuffles of a table', () => {
       [2, otter],
     ] as const) {
       const seen = new Set(await hand(n));
-      const opens = fairness.cards.map(({ face }) =>
+      const opens = all(fairness, 'card').map(({ face }) =>
         face.replace('S', '♠').replace('H', '♥').replace('D', '♦').replace('C', '♣'),
       );
       expect(opens.filter((face) => seen.has(face)).length).toBeGreaterThanOrEqual(2);
       expect(verifyFairness(fairness).agrees).toBe(true);
     }
     expect(
-      wren.cards.map(({ face }) => face).filter((face) => otter.cards.some((card) => card.face === face)).length,
-    ).toBeLessThan(wren.cards.length);
+      all(wren, 'card').filter(({ face }) => all(otter, 'card').some((card) => card.face === face)).length,
+    ).toBeLessThan(all(wren, 'card').length);
     await expect(seat(1).fairness(id, 2)).rejects.toMatchObject({ problem: { status: 403 } });
     await expect(developer().fairness(id, 'open' as never)).rejects.toMatchObject({ problem: { status: 422 } });
   });
@@ -122,7 +124,7 @@ describe('wily verify', () => {
     const env = { WILY_PORT: new URL(developer().options.address).port, WILY_KEY: developer().options.key ?? '' };
     const saved = await wily(['tables', 'fairness', table.id, '--as', 'watch'], { env });
     expect(saved.code).toBe(0);
-    const file = join(newFolder(), 'fairness.json');
+    const file = join(newFolder(), 'fair.ndjson');
     writeFileSync(file, saved.out);
     const honest = await wily(['verify', file]);
     expect(honest.out).toMatch(/(\d+) of \1 opened cards agree/);
@@ -130,14 +132,15 @@ describe('wily verify', () => {
     expect(honest.out).toContain('the service alone chose the seed');
     expect(honest.code).toBe(0);
     expect(await python(file)).toMatchObject({ code: 0, out: expect.stringMatching(/^(\d+) of \1 cards agree/) });
-    const changed = JSON.parse(saved.out) as { cards: { face: string }[] };
-    const [card] = changed.cards;
-    if (card) card.face = card.face === 'KH' ? 'AS' : 'KH';
-    const { out, code } = await wily(['verify', '-'], { input: JSON.stringify(changed) });
+    const changed = saved.out.replace(/("fair":"card".*?"face":")(\w+)/, (_, before: string, face: string) =>
+      before.concat(face === 'KH' ? 'AS' : 'KH'),
+    );
+    expect(changed).not.toBe(saved.out);
+    const { out, code } = await wily(['verify', '-'], { input: changed });
     expect(code).toBe(1);
     expect(out).toMatch(/✗ a card: (KH|AS) at place \d+ of shuffle 1 was not promised/);
-    const tampered = join(newFolder(), 'tampered.json');
-    writeFileSync(tampered, JSON.stringify(changed));
+    const tampered = join(newFolder(), 'tampered.ndjson');
+    writeFileSync(tampered, changed);
     expect(await python(tampered)).toMatchObject({ code: 1, err: expect.stringContaining('it was not promised') });
     expect((await wily(['verify', '-'], { input: 'no json' })).code).toBe(2);
     expect((await wily(['verify', '-'], { input: '{}' })).err).toContain('is not what ./wily tables fairness gives');

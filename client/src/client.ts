@@ -10,7 +10,6 @@ import type {
   DraftSummary,
   Edition,
   EditionSummary,
-  Fairness,
   Gather,
   Gathered,
   GatheringView,
@@ -232,9 +231,9 @@ export class Client {
       if (!answer.more || answer.steps.length === 0) return steps;
     }
   }
-  /** What a viewer may check of the shuffles: promises, and the cards that were seen with their proofs. */
-  fairness(id: string, as?: Viewer): Promise<Fairness> {
-    return this.json('GET', `/api/tables/${id}/fairness${query({ as })}`);
+  /** What a viewer may check of the shuffles, as NDJSON: promises, and the cards that were seen with their proofs. */
+  async fairness(id: string, as?: Viewer): Promise<string> {
+    return (await this.request('GET', `/api/tables/${id}/fairness${query({ as })}`)).text();
   }
   /** The record, as NDJSON. */
   async record(id: string): Promise<string> {

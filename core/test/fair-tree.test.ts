@@ -1,9 +1,12 @@
+import { hmac } from '@noble/hashes/hmac.js';
 import { sha256 } from '@noble/hashes/sha2.js';
 import { utf8ToBytes } from '@noble/hashes/utils.js';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { canonical, message, toHex } from '../src/fair/messages.js';
-import { type LeafOf, leafHash, pathTo, rootFrom, rootOf } from '../src/fair/tree.js';
+import { ShuffledTree } from '../src/fair/shuffled.js';
+import { type LeafOf, leafHash, rootFrom, Tree } from '../src/fair/tree.js';
+import { parseFaces } from '../src/index.js';
 
 const bytes = (text: string): Uint8Array => sha256(utf8ToBytes(text));
 const leafAt = (place: number, cards: number, face = `${place}`): LeafOf => ({
@@ -21,9 +24,10 @@ describe('the tree of a shuffle', () => {
     fc.assert(
       fc.property(fc.integer({ min: 1, max: 60 }), fc.integer({ min: 1, max: 60 }), (n, other) => {
         const all = leaves(n);
-        const root = toHex(rootOf(all));
+        const tree = new Tree(all);
+        const root = toHex(tree.root);
         for (let place = 1; place <= n; place++) {
-          const path = pathTo(all, place);
+          const path = tree.pathTo(place);
           const leaf = all[place - 1] as Uint8Array;
           expect(toHex(rootFrom(leaf, place, n, path) ?? new Uint8Array())).toBe(root);
           // The same leaf and path open no other place: not even one whose path is as long.
@@ -40,14 +44,37 @@ describe('the tree of a shuffle', () => {
   it('binds a card to its place even in a tree whose maker put two cards there', () => {
     // Two leaves that both say "place 1": only the one that lies there can be opened.
     const forged = [leafHash(leafAt(1, 2, 'AS')), leafHash(leafAt(1, 2, '2C'))];
-    const root = toHex(rootOf(forged));
+    const tree = new Tree(forged);
+    const root = toHex(tree.root);
     const opens = (face: string, at: number): boolean => {
-      const from = rootFrom(leafHash(leafAt(1, 2, face)), 1, 2, pathTo(forged, at));
+      const from = rootFrom(leafHash(leafAt(1, 2, face)), 1, 2, tree.pathTo(at));
       return from !== null && toHex(from) === root;
     };
     expect(opens('AS', 1)).toBe(true);
     expect(opens('2C', 2)).toBe(false);
     expect(opens('2C', 1)).toBe(false);
+  });
+
+  it('has the hashes of its leaves, each made once', () => {
+    const faces = parseFaces(`${'AS KH 10D 2C JK '.repeat(208)}AS`);
+    let hashes = 0;
+    const counted = (one: Uint8Array): Uint8Array => {
+      hashes++;
+      return sha256(one);
+    };
+    const tree = new ShuffledTree(bytes('opening'), 3, faces, bytes('key'), counted);
+    for (const place of [1, 512, 1041]) {
+      const salt = tree.saltOf(place);
+      const face = ['AS', 'KH', '10D', '2C', 'JK'][(place - 1) % 5] as string;
+      const leaf = leafHash({ opening: bytes('opening'), shuffle: 3, cards: 1041, place, face, salt });
+      const path = tree
+        .pathTo(place)
+        .map((text) => Uint8Array.from(text.match(/../g) ?? [], (pair) => parseInt(pair, 16)));
+      expect(toHex(rootFrom(leaf, place, 1041, path) ?? new Uint8Array())).toBe(tree.root);
+      expect(toHex(salt)).toBe(toHex(hmac(sha256, bytes('key'), message('salt', place))));
+    }
+    // Two for each salt, one for each leaf and for each of the hashes above them: opening a card makes none.
+    expect(hashes).toBeLessThan(4.1 * 1041);
   });
 
   it('binds table, shuffle, size, place, face and salt', () => {

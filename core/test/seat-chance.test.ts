@@ -1,9 +1,14 @@
 import { describe, expect, it } from 'vitest';
+import { Chain, lettersOf, type SharedLine } from '../src/fair/lines.js';
+import { frozenHash, openingHash } from '../src/fair/pledge.js';
 import {
+  FAIR_FORM,
+  FairFormError,
   factsHash,
   fromHex,
   type GatheringState,
   Pledge,
+  readFairness,
   SeatChance,
   seatPromise,
   serviceCommitment,
@@ -86,25 +91,63 @@ describe('the chance of a table', () => {
   });
 
   it('is verified: each seat showed what it had promised', () => {
-    const given = {
-      form: 'wily-jester-fair/1',
-      facts: FACTS,
-      table: toHex(facts),
-      commitment: toHex(commitment),
-      took: [1],
-      gave,
-      shuffles: [],
-      cards: [],
-      seenNotOpened: 0,
+    type Lines = Record<string, unknown>[];
+    const opening = openingHash(facts, commitment, 2, gave);
+    const told = (): Lines => [
+      { fair: 'table', form: FAIR_FORM, facts: FACTS, hash: toHex(facts) },
+      { fair: 'service', commitment: toHex(commitment) },
+      { fair: 'promise', seat: 1, promise: gave.promises[0] },
+      { fair: 'frozen', hash: toHex(frozenHash(facts, commitment, 2, gave)) },
+      { fair: 'show', seat: 1, bytes: gave.shown[0] },
+      { fair: 'ready', opening: toHex(opening) },
+    ];
+    /** Binds the lines, and reads and verifies them. */
+    const verdictOf = (lines: Lines) => {
+      const chain = new Chain();
+      const linked = lines.map((line) => chain.link(line as unknown as SharedLine));
+      const end = { fair: 'end', at: 0, head: lettersOf(chain.last) };
+      return verifyFairness(readFairness([...linked, end].map((line) => JSON.stringify(line)).join('\n')));
     };
-    expect(verifyFairness(given).agrees).toBe(true);
-    expect(verifyFairness(given).checks.map(({ what }) => what)).toContain('what 1 of 2 seats gave');
-    const wrongOf = (changed: object): string | undefined =>
-      verifyFairness({ ...given, ...changed }).checks.find(({ agrees }) => !agrees)?.wrong;
-    expect(wrongOf({ gave: { ...gave, shown: [toHex(bytes(4)), ''] } })).toContain('seat 1 showed something else');
-    expect(wrongOf({ gave: { promises: gave.promises, shown: ['', ''] }, took: [] })).toContain('seat 1 showed');
-    expect(wrongOf({ took: [1, 2] })).toContain('other seats are named');
-    expect(wrongOf({ gave: { promises: [''], shown: [''] }, took: [] })).toContain('not told of every seat');
+    const wrongOf = (change: (lines: Lines) => Lines): string | undefined =>
+      verdictOf(change(told())).checks.find(({ agrees }) => !agrees)?.wrong;
+    expect(wrongOf((lines) => lines)).toBeUndefined();
+    expect(verdictOf(told()).checks.map(({ what }) => what)).toContain('what 1 of 2 seats gave');
+    expect(verdictOf(told()).took).toEqual([1]);
+    const changed = (kind: string, more: object) => (lines: Lines) =>
+      lines.map((line) => (line.fair === kind ? { ...line, ...more } : line));
+    expect(wrongOf(changed('show', { bytes: toHex(bytes(4)) }))).toContain('what all keys come from');
+    expect(wrongOf(changed('promise', { promise: toHex(bytes(4)) }))).toContain('the list that was frozen');
+    expect(wrongOf(changed('show', { seat: 4_000_000_000 }))).toContain('no seat 4000000000');
+    expect(wrongOf((lines) => lines.filter(({ fair }) => fair !== 'show'))).toContain('what all keys come from');
+    const forged = { promises: gave.promises, shown: [toHex(bytes(4)), ''] };
+    expect(
+      wrongOf((lines) =>
+        changed('ready', { opening: toHex(openingHash(facts, commitment, 2, forged)) })(
+          changed('show', { bytes: toHex(bytes(4)) })(lines),
+        ),
+      ),
+    ).toContain('seat 1 showed something else');
     expect(fromHex('zz')).toBeNull();
+  });
+
+  it('is read only in its own form, and says which line is wrong', () => {
+    const first = JSON.stringify({ fair: 'table', form: FAIR_FORM, facts: FACTS, hash: '', after: '' });
+    const wrongOf = (text: string): string => {
+      try {
+        readFairness(text);
+        return 'read';
+      } catch (error) {
+        if (error instanceof FairFormError) return error.message;
+        throw error;
+      }
+    };
+    expect(wrongOf(first)).toBe('read');
+    expect(wrongOf('')).toContain('should tell of the table');
+    expect(wrongOf(`${first}\n{`)).toBe('Line 2: it is no JSON.');
+    for (const line of ['7', 'null', '{"fair":"toString"}', '{"fair":["card"]}'])
+      expect(wrongOf(`${first}\n${line}`)).toContain('says nothing of a shuffle');
+    expect(wrongOf(`${first}\n{"fair":"seen","cards":-1}`)).toContain('"cards" is missing');
+    expect(wrongOf(first.replace('/2', '/1'))).toContain('its form is "wily-jester-fair/1"');
+    expect(wrongOf(first.replace('"settings":{}', '"settings":{"a":[]}'))).toContain('"facts"');
   });
 });

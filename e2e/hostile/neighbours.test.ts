@@ -85,4 +85,26 @@ describe('tables whose sheets do very much', () => {
       (await client.choose(other.table.id, { seat: 1, ask: 0, option: 'bet', args: { amount: 10 }, once: 'x' })).number,
     ).toBe(1);
   });
+
+  it('do no more in a record that somebody wrote than in a choice', async () => {
+    await client.addSheet({
+      source: `game "As Much As Said" for 1 seat {
+  deck standard copies 20
+  play {
+    repeat {
+      ask seats[1] { option go(n: 1..90) { for i in 1..n { let kept = sorted(pack, c => c.pips) if empty(kept) { finish } } } }
+    }
+  }
+}`,
+    });
+    const { table } = await client.openTable({ sheet: 'As Much As Said', seats: [{ name: 'Wren' }], clocks: false });
+    await client.choose(table.id, { seat: 1, ask: 0, option: 'go', args: { n: 1 }, once: 'x' });
+    const record = await client.record(table.id);
+    expect((await client.loadRecord(record)).table.number).toBe(1);
+    const written = record.replace('{"n":1}', '{"n":90}');
+    expect(written).not.toBe(record);
+    await expect(client.loadRecord(written)).rejects.toMatchObject({
+      problem: { status: 422, detail: expect.stringMatching(/leads to a fault.*too much/) },
+    });
+  });
 });

@@ -1,10 +1,10 @@
+import { hash } from 'node:crypto';
 import {
-  type Fairness,
-  type Given,
+  type FairLine,
   type Header,
-  headOf,
   isPlayed,
   type Row,
+  readFairness,
   replay,
   Table,
   verifyFairness,
@@ -33,11 +33,16 @@ function played(source: string, header: Header, steps: number): { table: Table; 
   }
   return { table, rows, views: replay(program, header, rows, { live: true, openings: true }) };
 }
-const given = (table: Table, viewer: number, isShown = false): Given => {
-  const fairness = table.fairnessFor(viewer, isShown);
-  if (!fairness) throw new Error('nothing is promised here');
-  return JSON.parse(JSON.stringify(fairness)) as Given;
+const given = (table: Table, viewer: number, isShown = false): FairLine[] => {
+  const lines = table.fairnessFor(viewer, isShown);
+  if (!lines) throw new Error('nothing is promised here');
+  return readFairness([...lines].map((line) => JSON.stringify(line)).join('\n'));
 };
+type Of<K extends FairLine['fair']> = Extract<FairLine, { readonly fair: K }>;
+const all = <K extends FairLine['fair']>(lines: readonly FairLine[], kind: K): Of<K>[] =>
+  lines.filter((line): line is Of<K> => line.fair === kind);
+const wrongIn = (lines: readonly FairLine[]): string[] =>
+  verifyFairness(lines).checks.flatMap(({ wrong }) => wrong ?? []);
 
 describe('promised shuffles', () => {
   const twenty = sheetText('lantern-twenty-one.motley');
@@ -46,12 +51,12 @@ describe('promised shuffles', () => {
     const { views, table } = played(twenty, headerFor(['Wren', 'Otter']), 60);
     expect(views.digest()).toBe(table.digest());
     const fairness = given(views, 0);
-    const { agrees, cards, checks } = verifyFairness(fairness);
-    expect(checks.filter((check) => !check.agrees)).toEqual([]);
+    const { agrees, cards, isWhole } = verifyFairness(fairness);
+    expect(wrongIn(fairness)).toEqual([]);
     expect(agrees).toBe(true);
     expect(cards.opened).toBeGreaterThan(10);
     expect(cards).toMatchObject({ agree: cards.opened, seenNotOpened: 0 });
-    expect(fairness.whole).toBeUndefined();
+    expect(isWhole).toBe(false);
     expect(JSON.stringify(fairness)).not.toContain(SEED);
   });
 
@@ -70,16 +75,15 @@ describe('promised shuffles', () => {
     replay(programOf(source), header, rows, { live: true, seen: (done) => note(done.stepEvents.for(WATCHER)) });
     expect(told).toHaveLength(4);
     expect(new Set(told).size).toBe(4);
-    expect(given(views, 0).shuffles.map(({ root }) => root)).toEqual(told);
+    expect(all(given(views, 0), 'shuffle').map(({ root }) => root)).toEqual(told);
   });
 
   it('show all orders with the seed, and agree with them, also in two packs', () => {
     const { views } = played(twenty, headerFor(['Wren', 'Otter'], { settings: { decks: 2, rounds: 30 } }), 400);
     const fairness = given(views, WATCHER, true);
-    expect(fairness.whole?.seed).toBe(SEED);
-    const verdict = verifyFairness(fairness);
-    expect(verdict.checks.filter((check) => !check.agrees)).toEqual([]);
-    expect(verdict.isWhole).toBe(true);
+    expect(all(fairness, 'seed')).toEqual([{ fair: 'seed', seed: SEED }]);
+    expect(wrongIn(fairness)).toEqual([]);
+    expect(verifyFairness(fairness).isWhole).toBe(true);
   });
 
   it('do not open cards that came by way of another hand, nor those that were never seen', () => {
@@ -91,18 +95,19 @@ describe('promised shuffles', () => {
        move first(seats[2].hand) to row  ask seats[1] { option go { } } finish`,
     );
     const { views } = played(source, headerFor(['Wren', 'Otter']), 2);
-    const places = (viewer: number): number => given(views, viewer).cards.length;
+    const places = (viewer: number): number => all(given(views, viewer), 'card').length;
+    const notOpened = (viewer: number): number => verifyFairness(given(views, viewer)).cards.seenNotOpened;
     // Wren: three of the own hand, the card that was dealt openly; what Otter laid is seen, and not opened.
     expect(places(0)).toBe(4);
-    expect(given(views, 0).seenNotOpened).toBe(1);
+    expect(notOpened(0)).toBe(1);
     // Otter held that card, and so knows its place.
     expect(places(1)).toBe(4);
-    expect(given(views, 1).seenNotOpened).toBe(0);
+    expect(notOpened(1)).toBe(0);
     expect(places(WATCHER)).toBe(1);
-    expect(given(views, WATCHER).seenNotOpened).toBe(1);
-    const own = new Set(given(views, 1).cards.map(({ face }) => face));
-    for (const { face } of given(views, 0).cards.slice(0, 3))
-      if (own.has(face)) expect(given(views, WATCHER).cards.map((card) => card.face)).toContain(face);
+    expect(notOpened(WATCHER)).toBe(1);
+    const own = new Set(all(given(views, 1), 'card').map(({ face }) => face));
+    for (const { face } of all(given(views, 0), 'card').slice(0, 3))
+      if (own.has(face)) expect(all(given(views, WATCHER), 'card').map((card) => card.face)).toContain(face);
   });
 
   it('tell in no opening what its viewer has not seen, on every bundled sheet', () => {
@@ -118,10 +123,7 @@ describe('promised shuffles', () => {
       expect(views.digest(), file).toBe(table.digest());
       for (const viewer of [0, names.length - 1, WATCHER]) {
         const fairness = given(views, viewer);
-        expect(
-          verifyFairness(fairness).checks.filter((check) => !check.agrees),
-          file,
-        ).toEqual([]);
+        expect(wrongIn(fairness), file).toEqual([]);
         const seen = new Set<string>();
         const again = new Table(program, headerFor(names), { live: true });
         const note = (events: ReturnType<Table['opening']['for']>): void => {
@@ -134,7 +136,7 @@ describe('promised shuffles', () => {
           live: true,
           seen: (done) => note(done.stepEvents.for(viewer)),
         });
-        for (const { face } of fairness.cards)
+        for (const { face } of all(fairness, 'card'))
           if (!face.startsWith('JK')) expect(seen.has(face), `${file}: ${face}`).toBe(true);
       }
     }
@@ -143,75 +145,95 @@ describe('promised shuffles', () => {
   it('are found out where anything was tampered with', () => {
     const { views } = played(twenty, headerFor(['Wren', 'Otter']), 60);
     const honest = given(views, 0, true);
-    const wrong = (change: (copy: { -readonly [K in keyof Given]: Given[K] }) => void): string => {
-      const copy = JSON.parse(JSON.stringify(honest)) as Given;
-      change(copy);
-      const { agrees, checks } = verifyFairness(copy);
-      return agrees ? 'agrees' : (checks.find((check) => !check.agrees)?.wrong ?? '');
+    /** What is said once the first line of a kind is another one, or is gone. */
+    const wrong = <K extends FairLine['fair']>(kind: K, change: (line: Of<K>) => Partial<Of<K>> | null): string => {
+      let isFirst = true;
+      const lines = honest.flatMap((line): FairLine[] => {
+        if (line.fair !== kind || !isFirst) return [line];
+        isFirst = false;
+        const changed = change(line as Of<K>);
+        return changed === null ? [] : [{ ...line, ...changed } as FairLine];
+      });
+      expect(isFirst).toBe(false);
+      return wrongIn(lines).join(' · ') || 'agrees';
     };
-    expect(wrong(() => {})).toBe('agrees');
-    const [first] = honest.cards;
+    expect(wrong('card', () => ({}))).toBe('agrees');
+    const [first] = all(honest, 'card');
     if (!first) throw new Error('no card was opened');
     const other = first.face === 'AS' ? 'KH' : 'AS';
+    expect(wrong('card', () => ({ face: other }))).toContain(`${other} at place ${first.place}`);
+    expect(wrong('card', ({ place }) => ({ place: place === 1 ? 2 : place - 1 }))).toMatch(
+      /was not promised|not that of this place/,
+    );
+    expect(wrong('card', ({ path }) => ({ path: path.slice(1) }))).toContain('not that of this place');
+    expect(wrong('card', () => ({ salt: 'no salt' }))).toContain('cannot be read');
+    expect(wrong('card', () => ({ shuffle: 99 }))).toContain('no such shuffle');
     expect(
-      wrong((copy) => {
-        copy.cards = [{ ...first, face: other }];
-      }),
-    ).toContain(`${other} at place ${first.place}`);
-    expect(
-      wrong((copy) => {
-        copy.cards = [{ ...first, place: first.place === 1 ? 2 : first.place - 1 }];
-      }),
-    ).toMatch(/was not promised|not that of this place/);
-    expect(
-      wrong((copy) => {
-        copy.cards = [{ ...first, path: first.path.slice(1) }];
-      }),
-    ).toContain('not that of this place');
-    expect(
-      wrong((copy) => {
-        copy.cards = [{ ...first, salt: 'no salt' }];
-      }),
-    ).toContain('cannot be read');
-    expect(
-      wrong((copy) => {
-        copy.cards = [{ ...first, shuffle: 99 }];
-      }),
-    ).toContain('no such shuffle');
-    expect(
-      wrong((copy) => {
-        copy.facts = { ...copy.facts, settings: { ...copy.facts.settings, decks: 1 } };
-      }),
+      wrong('table', ({ facts }) => ({ facts: { ...facts, settings: { ...facts.settings, decks: 1 } } })),
     ).toContain('not those that the promises are about');
-    expect(
-      wrong((copy) => {
-        copy.commitment = '0'.repeat(64);
-      }),
-    ).not.toBe('agrees');
-    expect(
-      wrong((copy) => {
-        copy.whole = { seed: '1'.repeat(64), orders: copy.whole?.orders ?? [] };
-      }),
-    ).toContain('not the one that was promised');
-    expect(
-      wrong((copy) => {
-        copy.shuffles = copy.shuffles.map((one) => ({ ...one, root: '0'.repeat(64) }));
-      }),
-    ).not.toBe('agrees');
-    expect(
-      wrong((copy) => {
-        copy.whole = { seed: SEED, orders: (copy.whole?.orders ?? []).map((order) => [...order].reverse()) };
-      }),
-    ).toContain('not the one that the seed gives');
-    expect(headOf(honest)).toMatch(/^[a-z2-7]{26}$/);
-    expect(headOf({ ...honest, commitment: '0'.repeat(64) })).not.toBe(headOf(honest));
+    expect(wrong('service', () => ({ commitment: '0'.repeat(64) }))).toContain('the list that was frozen');
+    expect(wrong('ready', () => ({ opening: '0'.repeat(64) }))).toMatch(
+      /what all keys come from.*line 5 does not follow/,
+    );
+    expect(wrong('seed', () => ({ seed: '1'.repeat(64) }))).toContain('not the one that was promised');
+    expect(wrong('shuffle', () => ({ root: '0'.repeat(64) }))).toMatch(/was not promised.*not that of these lines/);
+    expect(wrong('shuffle', () => null)).toMatch(/no such shuffle before it.*not that of these lines/);
+    expect(wrong('ready', () => null)).toContain('"ready" is told nowhere');
+    expect(wrong('order', ({ faces }) => ({ faces: [...faces].reverse() }))).toContain(
+      'not the one that the seed gives',
+    );
+    expect(wrong('end', () => ({ head: 'a'.repeat(26) }))).toContain('not that of these lines');
+    expect(wrongIn([...honest.slice(1, -1), ...honest.slice(0, 1), ...honest.slice(-1)])[0]).toContain(
+      'comes too late',
+    );
+    expect(wrongIn([...honest, ...all(honest, 'seen')])[0]).toContain('comes too late');
+    const { head } = verifyFairness(honest);
+    expect(head).toMatch(/^[a-z2-7]{26}$/);
+    // Whoever was told the same has the same fingerprint, whatever cards were opened to it.
+    expect(verifyFairness(given(views, WATCHER)).head).toBe(head);
+  });
+
+  it('are no longer told once they are very many, and the chain holds', () => {
+    const source = script(
+      'repeat { gather all to stock  shuffle stock  ask seats[1] { option go { } option stop { finish } } }',
+    ).replace('deck standard', 'deck standard copies 20');
+    expect(source).toContain('copies 20');
+    const header = headerFor(['Wren']);
+    const program = programOf(source);
+    const sha256 = (bytes: Uint8Array): Uint8Array => hash('sha256', bytes, 'buffer');
+    const table = new Table(program, header, { live: true, openings: true, sha256 });
+    const headsBefore = verifyFairness(given(table, 0)).head;
+    for (let n = 0; n < 400; n++) expect(isPlayed(table.choose(0, { ask: n, option: 'go', args: {} }))).toBe(true);
+    const lines = given(table, 0);
+    expect(wrongIn(lines)).toEqual([]);
+    const { promised, earlier } = verifyFairness(lines).shuffles;
+    expect(promised).toBeLessThan(400);
+    expect(promised + earlier).toBe(401);
+    expect(verifyFairness(lines).head).not.toBe(headsBefore);
+  });
+
+  it('are told again where one was taken back', () => {
+    const source = script(
+      `repeat { gather all to stock  shuffle stock  let c = deal 1 from stock to row face up
+        ask seats[1] { option go { } option stop { finish } } }`,
+      'undo free',
+    ).replace('1 to 4 seats', '1 seat');
+    const header = headerFor(['Wren']);
+    const table = new Table(programOf(source), header, { live: true, openings: true });
+    const choose = (option: string): void => {
+      expect(isPlayed(table.choose(0, { ask: table.openAsk, option, args: {} })), option).toBe(true);
+    };
+    for (const option of ['go', 'go', 'undo', 'undo', 'go', 'go', 'go']) choose(option);
+    const lines = given(table, 0);
+    expect(wrongIn(lines)).toEqual([]);
+    expect(all(lines, 'back').map(({ shuffles }) => shuffles)).toEqual([1]);
+    expect(all(lines, 'shuffle').map(({ shuffle }) => shuffle)).toEqual([1, 2, 3, 2, 3, 4]);
   });
 
   it('leave tables that promise nothing as they were', () => {
     const program = programOf(twenty);
     const plain: Header = { seats: ['Wren'], seed: SEED };
     expect(new Table(program, plain, { live: true, openings: true }).fairnessFor(0, true)).toBeNull();
-    const table: Fairness | null = new Table(program, headerFor(['Wren']), { live: true }).fairnessFor(0, true);
-    expect(table).toBeNull();
+    expect(new Table(program, headerFor(['Wren']), { live: true }).fairnessFor(0, true)).toBeNull();
   });
 });

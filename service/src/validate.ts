@@ -54,7 +54,6 @@ const answers = {
   addedDeveloper: schemas.addedDeveloperSchema,
   developerList: schemas.developerListSchema,
   looks: schemas.looksSchema,
-  fairness: schemas.fairnessSchema,
   trialSummary: schemas.trialSummarySchema,
   trialList: schemas.trialListSchema,
   trial: schemas.trialSchema,

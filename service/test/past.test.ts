@@ -33,7 +33,7 @@ beforeAll(() => {
 describe('a past', () => {
   const fresh = (): Past => {
     const table = begin();
-    return new Past(table, openingOf(table));
+    return new Past(table, openingOf(table), async (work) => work());
   };
   /** Goes to a number as whoever looks back does; gives how many choices were carried out for it, or `null` where it had to begin anew. */
   const goTo = (past: Past, number: number): number | null => {

@@ -2,7 +2,9 @@ import { isPlayed, type Played, replay } from '@wily-jester/core';
 import { compileSheet } from '@wily-jester/motley';
 import { describe, expect, it } from 'vitest';
 import { MOST_STEPS, RecentSteps } from '../src/broadcast/recent-steps.js';
-import { inStretches } from '../src/records/replay.js';
+import { type InTurn, inStretches } from '../src/records/replay.js';
+import { DeveloperAccounts } from '../src/workers/accounts.js';
+import { Turns } from '../src/workers/turns.js';
 
 /** A game without an end, of one seat; the other one looks on. */
 const HEM = `game "Hem" for 2 seats {
@@ -66,6 +68,10 @@ describe('the steps of a table', () => {
 });
 
 describe('long work', () => {
+  const turns = new Turns();
+  const account = new DeveloperAccounts().table('first');
+  const inTurn: InTurn = (work) => turns.run(account, false, work);
+
   it('is done in order, and lets others go on meanwhile', async () => {
     const order: string[] = [];
     let others = 0;
@@ -77,18 +83,22 @@ describe('long work', () => {
         const end = performance.now() + 12;
         while (performance.now() < end);
       },
+      inTurn,
     );
     clearInterval(beside);
     expect(order.join(' ')).toBe('0 1 2 3 4 5');
     expect(others).toBeGreaterThan(2);
+    // It counts as what its developer used.
+    expect(account.developer.virtual).toBeGreaterThan(60);
   });
 
   it('stops where it fails', async () => {
     const done: number[] = [];
-    const work = inStretches([1, 2, 3], (i) => {
+    const upToTwo = (i: number): void => {
       if (i === 2) throw new Error('no further');
       done.push(i);
-    });
+    };
+    const work = inStretches([1, 2, 3], upToTwo, inTurn);
     await expect(work).rejects.toThrow('no further');
     expect(done).toEqual([1]);
   });

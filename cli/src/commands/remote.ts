@@ -243,7 +243,7 @@ async function record(id: string, options: RemoteOptions): Promise<void> {
 async function fairness(id: string, options: RemoteOptions & { as?: string }): Promise<void> {
   const client = clientFor(options);
   const as = viewerFor(await client.table(id), options.as, (await client.session()).role !== 'developer');
-  printJson(await client.fairness(id, as));
+  process.stdout.write(await client.fairness(id, as));
 }
 
 async function close(id: string, options: RemoteOptions): Promise<void> {

@@ -1,43 +1,37 @@
-import { type FairVerdict, type Given, headOf, verifyFairness } from '@wily-jester/core';
+import { FairFormError, type FairLine, type FairVerdict, readFairness, verifyFairness } from '@wily-jester/core';
 import type { Command } from 'commander';
 import { Exit, NO, WRONG_USE } from '../exit.js';
 import { readText } from '../files.js';
 import { paint, print, printJson } from '../show/paint.js';
 
-/** What was given, as it is written: whether it has the right form is all that is believed of it. @throws Exit */
-function givenIn(file: string, text: string): Given {
-  let value: unknown;
+/** What was given, as it is written. @throws Exit */
+function givenIn(file: string, text: string): FairLine[] {
   try {
-    value = JSON.parse(text);
-  } catch {
-    throw new Exit(`${file} is no JSON: save it with ./wily tables fairness TABLE > fairness.json`, WRONG_USE);
+    return readFairness(text);
+  } catch (error) {
+    if (!(error instanceof FairFormError)) throw error;
+    throw new Exit(
+      `${file} is not what ./wily tables fairness gives. ${error.message} Save it with ./wily tables fairness TABLE > fair.ndjson`,
+      WRONG_USE,
+    );
   }
-  const given = value as Partial<Given> | null;
-  const isGiven =
-    given?.form === 'wily-jester-fair/1' &&
-    Array.isArray(given.shuffles) &&
-    Array.isArray(given.cards) &&
-    given.cards.every((card) => Array.isArray(card?.path)) &&
-    Array.isArray(given.facts?.seats) &&
-    Array.isArray(given.facts?.deck);
-  if (!isGiven) throw new Exit(`${file} is not what ./wily tables fairness gives.`, WRONG_USE);
-  return given as Given;
 }
 
 /** Who could choose the shuffles, in words. */
-function chanceWords({ facts, took = [], voids = [] }: Given): string {
+function chanceWords({ facts, took, voids }: FairVerdict): string {
   if (took.length === 0)
     return 'No seat gave chance of its own: the service alone chose the seed, and could not change it afterwards.';
   const names = took.map((seat) => facts.seats[seat - 1]).join(', ');
   const anew =
-    voids.length === 0
+    voids === 0
       ? ''
-      : ` It was drawn anew ${voids.length === 1 ? 'once' : `${voids.length} times`}, where a seat did not show what it had promised.`;
+      : ` It was drawn anew ${voids === 1 ? 'once' : `${voids} times`}, where a seat did not show what it had promised.`;
   return `${names} gave chance: neither the service nor a seat alone could choose the cards.${anew}`;
 }
 
-function printVerdict(given: Given, { agrees, checks, cards, isWhole }: FairVerdict): void {
-  print(paint.bold(`Table ${given.facts.table}, ${given.facts.seats.join(', ')}`));
+function printVerdict(verdict: FairVerdict): void {
+  const { agrees, checks, facts, cards, shuffles, isWhole, head } = verdict;
+  print(paint.bold(`Table ${facts.table}, ${facts.seats.join(', ')}`));
   for (const { what, agrees: does, wrong } of checks)
     print(does ? `  ${paint.green('✓')} ${what}` : `  ${paint.red('✗')} ${what}: ${wrong}`);
   const opened = `${cards.agree} of ${cards.opened} opened cards agree`;
@@ -45,9 +39,13 @@ function printVerdict(given: Given, { agrees, checks, cards, isWhole }: FairVerd
     cards.seenNotOpened > 0 ? `; ${cards.seenNotOpened} more were seen, and came by way of another hand` : '';
   print(`  ${opened}${others}.`);
   print(
-    `  ${given.shuffles.length} ${given.shuffles.length === 1 ? 'shuffle was' : 'shuffles were'} promised before a card of it moved.`,
+    `  ${shuffles.promised} ${shuffles.promised === 1 ? 'shuffle was' : 'shuffles were'} promised before a card of it moved.`,
   );
-  print(paint.dim(`  ${chanceWords(given)}`));
+  if (shuffles.earlier > 0)
+    print(
+      paint.dim(`  The first ${shuffles.earlier} are told no more: what was saved of them earlier can be checked.`),
+    );
+  print(paint.dim(`  ${chanceWords(verdict)}`));
   print(
     paint.dim(
       isWhole
@@ -55,15 +53,14 @@ function printVerdict(given: Given, { agrees, checks, cards, isWhole }: FairVerd
         : '  The seed was not shown: what was never opened cannot be checked.',
     ),
   );
-  print(`  fingerprint ${headOf(given)}${paint.dim(': whoever has the same was promised the same')}`);
+  print(`  fingerprint ${head}${paint.dim(': whoever has the same was told the same')}`);
   print(agrees ? paint.green('  All of it agrees.') : paint.red('  It does not agree: this is not what was promised.'));
 }
 
 async function verify(file: string, { json }: { json?: boolean }): Promise<void> {
-  const given = givenIn(file, await readText(file));
-  const verdict = verifyFairness(given);
-  if (json) printJson({ ...verdict, fingerprint: headOf(given) });
-  else printVerdict(given, verdict);
+  const verdict = verifyFairness(givenIn(file, await readText(file)));
+  if (json) printJson(verdict);
+  else printVerdict(verdict);
   if (!verdict.agrees) process.exitCode = NO;
 }
 
@@ -77,7 +74,7 @@ export function addVerifyCommand(program: Command): void {
     .option('--json', 'as JSON')
     .addHelpText(
       'after',
-      '\nExamples:\n  ./wily tables fairness TABLE --as 1 > fairness.json\n  ./wily verify fairness.json',
+      '\nExamples:\n  ./wily tables fairness TABLE --as 1 > fair.ndjson\n  ./wily verify fair.ndjson',
     )
     .action(verify);
 }

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { type Given, headOf, verifyFairness } from '@wily-jester/core';
+import { readFairness, verifyFairness } from '@wily-jester/core';
 import { ref, watch } from 'vue';
 import { client } from '../session';
 
@@ -13,10 +13,10 @@ const busy = ref(false);
 async function check(): Promise<void> {
   busy.value = true;
   try {
-    const given = (await client.value.fairness(props.table, props.viewer)) as unknown as Given;
-    const { agrees, cards, checks, isWhole } = verifyFairness(given);
+    const verdict = verifyFairness(readFairness(await client.value.fairness(props.table, props.viewer)));
+    const { agrees, cards, checks, isWhole } = verdict;
     isWrong.value = !agrees;
-    head.value = headOf(given);
+    head.value = verdict.head;
     const others = cards.seenNotOpened > 0 ? ` ${cards.seenNotOpened} came by way of another hand.` : '';
     said.value = agrees
       ? `${cards.agree} of ${cards.opened} cards that you saw agree.${others}${isWhole ? ' So do all orders, with the seed.' : ''}`

@@ -1,12 +1,10 @@
 import { sha256 } from '@noble/hashes/sha2.js';
 import { bytesToHex } from '@noble/hashes/utils.js';
 import { type Face, faceAscii } from '../cards/face.js';
+import { type Sha256, ShortHmac } from './short-hmac.js';
 
-/** SHA-256 of some bytes. */
-export type Sha256 = (bytes: Uint8Array) => Uint8Array;
-
-/** Bytes in a block of SHA-256. */
-const BLOCK = 64;
+/** Bytes of a message about one card at most. */
+const LONGEST = 128;
 const DIGEST = 32;
 
 /** Writes ASCII into bytes, and gives where it ends. */
@@ -17,9 +15,9 @@ function put(bytes: Uint8Array, at: number, text: string): number {
 
 /** Makes the hashes of one tree. Its texts are short, and are put together in the same few bytes. */
 class Hashing {
-  private readonly inner = new Uint8Array(2 * BLOCK);
-  private readonly outer = new Uint8Array(BLOCK + DIGEST);
-  private readonly leaf = new Uint8Array(2 * BLOCK);
+  private readonly salts: ShortHmac;
+  private readonly leaf = new Uint8Array(LONGEST);
+  private readonly words = new Uint8Array(LONGEST);
   private readonly pair = new Uint8Array(1 + 2 * DIGEST);
 
   /** @param key of the salts */
@@ -27,19 +25,14 @@ class Hashing {
     key: Uint8Array,
     private readonly hash: Sha256,
   ) {
-    const block = new Uint8Array(BLOCK);
-    block.set(key.length > BLOCK ? hash(key) : key);
-    this.inner.set(block.map((byte) => byte ^ 0x36));
-    this.outer.set(block.map((byte) => byte ^ 0x5c));
+    this.salts = new ShortHmac(key, LONGEST, hash);
     // Leaves and inner hashes begin with different bytes, so that one can never pass for the other (RFC 6962, 2.1).
     this.pair[0] = 1;
   }
 
-  /** HMAC-SHA-256 (RFC 2104) of the words "salt" and the position. */
+  /** Of the words "salt" and the position. */
   salt(position: number): Uint8Array {
-    const end = put(this.inner, BLOCK, `salt ${position}`);
-    this.outer.set(this.hash(this.inner.subarray(0, end)), BLOCK);
-    return this.hash(this.outer);
+    return this.salts.of(this.words.subarray(0, put(this.words, 0, `salt ${position}`)));
   }
   leafOf(position: number, face: string, salt: Uint8Array): Uint8Array {
     const end = put(this.leaf, 1, `${position} ${face} `);

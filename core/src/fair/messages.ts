@@ -1,5 +1,4 @@
 import { expand, extract } from '@noble/hashes/hkdf.js';
-import { hmac } from '@noble/hashes/hmac.js';
 import { sha256 } from '@noble/hashes/sha2.js';
 import { bytesToHex, concatBytes, hexToBytes, utf8ToBytes } from '@noble/hashes/utils.js';
 
@@ -30,10 +29,6 @@ export function message(tag: string, ...fields: readonly (Uint8Array | string | 
 /** SHA-256 of a message. */
 export const hashed = (tag: string, ...fields: readonly (Uint8Array | string | number)[]): Hash =>
   sha256(message(tag, ...fields));
-
-/** HMAC-SHA-256 of a message. */
-export const keyed = (key: Hash, tag: string, ...fields: readonly (Uint8Array | string | number)[]): Hash =>
-  hmac(sha256, key, message(tag, ...fields));
 
 /** HKDF (RFC 5869) with SHA-256: what all keys of a table come from, and one of them. */
 export const extracted = (salt: Hash, secret: Uint8Array): Hash => extract(sha256, secret, salt);

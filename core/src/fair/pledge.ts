@@ -1,8 +1,9 @@
-import { type Face, faceAscii, parseFace } from '../cards/face.js';
+import { type Face, parseFace } from '../cards/face.js';
 import { chachaStream } from '../chance/chacha.js';
 import { type Chance, type Generator, type KeyedChance, shufflePlaces } from '../chance/generator.js';
-import { canonical, expanded, extracted, fromHex, type Hash, hashed, keyed, toHex } from './messages.js';
-import { leafHash, pathTo, rootOf, type Sha256 } from './tree.js';
+import type { Sha256 } from '../chance/short-hmac.js';
+import { canonical, expanded, extracted, fromHex, type Hash, hashed, toHex } from './messages.js';
+import { ShuffledTree } from './shuffled.js';
 
 /** What everybody knows of a table before anything is dealt, and what its promises are about. */
 export interface OpeningFacts {
@@ -34,12 +35,16 @@ export interface Gave {
 
 const bytesOrNothing = (text: string): Uint8Array | string => (text === '' ? '' : (fromHex(text) ?? ''));
 
+/** The hash of the list of promises, once no more are taken. */
+export function frozenHash(facts: Hash, commitment: Hash, seats: number, gave?: Gave): Hash {
+  const promises = gave?.promises ?? new Array<string>(seats).fill('');
+  return hashed('frozen', facts, commitment, ...promises.map(bytesOrNothing));
+}
+
 /** The hash of the opening, with what each seat gave. */
 export function openingHash(facts: Hash, commitment: Hash, seats: number, gave?: Gave): Hash {
-  const nothing = new Array<string>(seats).fill('');
-  const { promises, shown } = gave ?? { promises: nothing, shown: nothing };
-  const frozen = hashed('frozen', facts, commitment, ...promises.map(bytesOrNothing));
-  return hashed('shown', frozen, ...shown.map(bytesOrNothing));
+  const shown = gave?.shown ?? new Array<string>(seats).fill('');
+  return hashed('shown', frozenHash(facts, commitment, seats, gave), ...shown.map(bytesOrNothing));
 }
 
 /** What does not agree in what seats gave; `null` where each showed what it had promised. */
@@ -95,40 +100,9 @@ export class Pledge {
     return chachaStream(expanded(this.root, 'shuffle', shuffle, pile, cards));
   }
 
-  private leaves(shuffle: number, faces: readonly Face[], hash?: Sha256): Hash[] {
-    const salts = expanded(this.root, 'salts', shuffle);
-    return faces.map((face, i) =>
-      leafHash(
-        {
-          opening: this.opening,
-          shuffle,
-          cards: faces.length,
-          place: i + 1,
-          face: faceAscii(face),
-          salt: keyed(salts, 'salt', i + 1),
-        },
-        hash,
-      ),
-    );
-  }
-
-  /** The promise of a shuffled pile's order, bottom first. */
-  rootOf(shuffle: number, faces: readonly Face[], hash?: Sha256): string {
-    return toHex(rootOf(this.leaves(shuffle, faces, hash), hash));
-  }
-
-  /** Opens cards of a shuffle, by their places. */
-  open(shuffle: number, faces: readonly Face[], places: readonly number[]): Opened[] {
-    if (places.length === 0) return [];
-    const leaves = this.leaves(shuffle, faces);
-    const salts = expanded(this.root, 'salts', shuffle);
-    return places.map((place) => ({
-      shuffle,
-      place,
-      face: faceAscii(faces[place - 1] as Face),
-      salt: toHex(keyed(salts, 'salt', place)),
-      path: pathTo(leaves, place).map(toHex),
-    }));
+  /** The promise of a shuffled pile's order, bottom first. @param hash where a quicker SHA-256 is at hand */
+  tree(shuffle: number, faces: readonly Face[], hash?: Sha256): ShuffledTree {
+    return new ShuffledTree(this.opening, shuffle, faces, expanded(this.root, 'salts', shuffle), hash);
   }
 
   /** The chance of a table: shuffles by their number, pile and size; all else by its purpose. */

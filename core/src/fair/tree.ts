@@ -1,10 +1,7 @@
 import { sha256 } from '@noble/hashes/sha2.js';
 import { concatBytes } from '@noble/hashes/utils.js';
-import type { Hash } from './messages.js';
-import { message } from './messages.js';
-
-/** SHA-256 of some bytes. */
-export type Sha256 = (bytes: Uint8Array) => Uint8Array;
+import type { Sha256 } from '../chance/short-hmac.js';
+import { type Hash, message } from './messages.js';
 
 const LEAF = Uint8Array.of(0);
 const INNER = Uint8Array.of(1);
@@ -22,30 +19,40 @@ export interface LeafOf {
 }
 
 /** The hash of a leaf. Leaves and inner hashes begin with different bytes (RFC 6962, 2.1). */
-export const leafHash = ({ opening, shuffle, cards, place, face, salt }: LeafOf, hash: Sha256 = sha256): Hash =>
-  hash(concatBytes(LEAF, message('leaf', opening, shuffle, cards, place, face, salt)));
+export const leafHash = ({ opening, shuffle, cards, place, face, salt }: LeafOf): Hash =>
+  sha256(concatBytes(LEAF, message('leaf', opening, shuffle, cards, place, face, salt)));
 
 const joined = (left: Hash, right: Hash, hash: Sha256): Hash => hash(concatBytes(INNER, left, right));
 
 /** The largest power of two below a number. */
 const splitOf = (n: number): number => 2 ** Math.ceil(Math.log2(n) - 1);
 
-/** The root of the tree over some leaves (RFC 6962, 2.1): the left part is the largest full one. */
-export function rootOf(leaves: readonly Hash[], hash: Sha256 = sha256): Hash {
-  const [only] = leaves;
-  if (!only) return hash(new Uint8Array(0));
-  if (leaves.length === 1) return only;
-  const split = splitOf(leaves.length);
-  return joined(rootOf(leaves.slice(0, split), hash), rootOf(leaves.slice(split), hash), hash);
-}
+/** The tree over some leaves (RFC 6962, 2.1): the left part of each is the largest full one. It is made once, with all its hashes. */
+export class Tree {
+  /** From the leaves to the root. What has nothing beside it goes up as it is. */
+  private readonly levels: (readonly Hash[])[];
 
-/** The hashes beside the way from a leaf up to the root, the nearest first. @param place from 1 */
-export function pathTo(leaves: readonly Hash[], place: number, hash: Sha256 = sha256): Hash[] {
-  if (leaves.length <= 1) return [];
-  const split = splitOf(leaves.length);
-  return place <= split
-    ? [...pathTo(leaves.slice(0, split), place, hash), rootOf(leaves.slice(split), hash)]
-    : [...pathTo(leaves.slice(split), place - split, hash), rootOf(leaves.slice(0, split), hash)];
+  constructor(leaves: readonly Hash[], hash: Sha256 = sha256) {
+    this.levels = [leaves.length > 0 ? leaves : [hash(new Uint8Array(0))]];
+    for (let level = this.levels[0] as readonly Hash[]; level.length > 1; ) {
+      const above: Hash[] = [];
+      for (let i = 0; i < level.length; i += 2) {
+        const [left, right] = [level[i] as Hash, level[i + 1]];
+        above.push(right ? joined(left, right, hash) : left);
+      }
+      this.levels.push(above);
+      level = above;
+    }
+  }
+
+  get root(): Hash {
+    return this.levels.at(-1)?.[0] as Hash;
+  }
+
+  /** The hashes beside the way from a leaf up to the root, the nearest first. @param place from 1 */
+  pathTo(place: number): Hash[] {
+    return this.levels.flatMap((level, height) => level[((place - 1) >> height) ^ 1] ?? []);
+  }
 }
 
 /**

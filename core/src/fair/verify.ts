@@ -1,7 +1,9 @@
-import { parseFace } from '../cards/face.js';
-import { fromHex, type Hash, hashed, toHex } from './messages.js';
+import { FaceError, parseFace } from '../cards/face.js';
+import { Chain, type FairLine, type LinkedLine, lettersOf, linkOf, type PromisedShuffle } from './lines.js';
+import { fromHex, type Hash, toHex } from './messages.js';
 import {
   factsHash,
+  frozenHash,
   type Gave,
   type Opened,
   type OpeningFacts,
@@ -11,27 +13,6 @@ import {
   wrongGave,
 } from './pledge.js';
 import { leafHash, rootFrom } from './tree.js';
-
-/** What somebody was given of a table's shuffles, as it was read: nothing in it is believed. */
-export interface Given {
-  readonly form: string;
-  readonly facts: OpeningFacts;
-  readonly table: string;
-  readonly commitment: string;
-  readonly took?: readonly number[];
-  readonly gave?: Gave;
-  readonly voids?: readonly number[];
-  readonly shuffles: readonly {
-    readonly shuffle: number;
-    readonly pile: string;
-    readonly cards: number;
-    readonly root: string;
-    readonly number: number;
-  }[];
-  readonly cards: readonly Opened[];
-  readonly seenNotOpened: number;
-  readonly whole?: { readonly seed: string; readonly orders: readonly (readonly string[])[] };
-}
 
 /** One thing that was checked. */
 export interface Check {
@@ -44,10 +25,69 @@ export interface Check {
 export interface Verdict {
   readonly agrees: boolean;
   readonly checks: readonly Check[];
+  readonly facts: OpeningFacts;
+  /** Seats whose own chance took part, from 1; none where the service alone chose. */
+  readonly took: readonly number[];
+  /** How often all was drawn anew, because a seat did not show what it had promised. */
+  readonly voids: number;
+  /** Shuffles that were promised, and those before them that are told no more. */
+  readonly shuffles: { readonly promised: number; readonly earlier: number };
   /** Cards that agree, of all that were opened; and those that were seen and could not be opened. */
   readonly cards: { readonly agree: number; readonly opened: number; readonly seenNotOpened: number };
   /** Whether the whole of it could be checked, with the seed. */
   readonly isWhole: boolean;
+  /** The fingerprint of what everybody was told: whoever has the same was told the same. */
+  readonly head: string;
+}
+
+/** So many cards that do not agree are named one by one. */
+const MOST_NAMED = 8;
+
+/** The order in which lines are told; shuffles and their cards take turns. */
+const PHASES: Readonly<Record<FairLine['fair'], number>> = {
+  table: 0,
+  void: 1,
+  service: 2,
+  promise: 3,
+  frozen: 4,
+  show: 5,
+  ready: 6,
+  earlier: 7,
+  back: 8,
+  shuffle: 8,
+  card: 8,
+  seen: 9,
+  seed: 10,
+  order: 11,
+  end: 12,
+};
+const ONCE: readonly FairLine['fair'][] = ['table', 'service', 'frozen', 'ready', 'end'];
+
+type Of<K extends FairLine['fair']> = Extract<FairLine, { readonly fair: K }>;
+const all = <K extends FairLine['fair']>(lines: readonly FairLine[], kind: K): Of<K>[] =>
+  lines.filter((line): line is Of<K> => line.fair === kind);
+
+const isLinked = (line: FairLine): line is LinkedLine => 'after' in line;
+
+/** Why lines do not stand as they were told; `null` where they do. */
+function wrongOrder(lines: readonly FairLine[]): string | null {
+  for (const kind of ONCE) {
+    const many = all(lines, kind).length;
+    if (many !== 1) return `"${kind}" is told ${many === 0 ? 'nowhere' : `${many} times`}`;
+  }
+  const early = lines.findIndex((line, i) => i > 0 && PHASES[line.fair] < PHASES[lines[i - 1]?.fair ?? 'table']);
+  return early < 0 ? null : `line ${early + 1} ("${lines[early]?.fair}") comes too late`;
+}
+
+/** Why the lines that all are told are no chain; `null` where they are. */
+function wrongChain(lines: readonly FairLine[], chain: Chain): string | null {
+  for (const [i, line] of lines.entries()) {
+    if (line.fair === 'earlier') chain.last = line.hash;
+    if (!isLinked(line)) continue;
+    if (line.after !== chain.last) return `line ${i + 1} does not follow the one before it`;
+    chain.last = linkOf(line);
+  }
+  return null;
 }
 
 /** How often each of some texts is there. */
@@ -57,123 +97,184 @@ function countsOf(texts: readonly string[]): Map<string, number> {
   return counts;
 }
 
-/** The opening's hash that an honest service would have come to. */
-function openingOf({ facts, commitment, gave }: Given): Hash | null {
-  const promised = fromHex(commitment);
-  return promised && openingHash(factsHash(facts), promised, facts.seats.length, gave);
+/** What seats gave, by seat; empty for whoever was absent. */
+function gaveIn(lines: readonly FairLine[], seats: number): Gave {
+  const promises = new Array<string>(seats).fill('');
+  const shown = new Array<string>(seats).fill('');
+  const isSeat = ({ seat }: { readonly seat: number }): boolean => seat >= 1 && seat <= seats;
+  for (const { seat, promise } of all(lines, 'promise').filter(isSeat)) promises[seat - 1] = promise;
+  for (const { seat, bytes } of all(lines, 'show').filter(isSeat)) shown[seat - 1] = bytes;
+  return { promises, shown };
 }
 
-/** Why what seats gave does not agree; `null` where it does, or nobody gave anything. */
-function wrongSeats({ facts, commitment, gave, took = [] }: Given): string | null {
-  const promised = fromHex(commitment);
-  const shown = (gave?.shown ?? []).flatMap((text, i) => (text === '' ? [] : [i + 1]));
-  if (took.join() !== shown.join()) return 'other seats are named than those that showed something';
-  return gave && promised ? wrongGave(factsHash(facts), promised, facts.seats.length, gave) : null;
-}
-
-/** Why an opened card does not agree; `null` where it does. */
-function wrongCard(given: Given, opening: Hash, card: Opened): string | null {
-  const shuffle = given.shuffles.find((one) => one.shuffle === card.shuffle);
-  const name = `${card.face} at place ${card.place} of shuffle ${card.shuffle}`;
-  if (!shuffle) return `${name}: there is no such shuffle`;
-  const salt = fromHex(card.salt);
-  const path = card.path.map((text) => fromHex(text));
-  if (!salt || path.some((hash) => hash === null)) return `${name}: its hashes cannot be read`;
-  const leaf = leafHash({
-    opening,
-    shuffle: card.shuffle,
-    cards: shuffle.cards,
-    place: card.place,
-    face: card.face,
-    salt,
-  });
-  const root = rootFrom(leaf, card.place, shuffle.cards, path as Hash[]);
-  if (!root) return `${name}: its path is not that of this place`;
-  return toHex(root) === shuffle.root ? null : `${name} was not promised`;
-}
-
-/** Whether no card was opened at two places, or twice otherwise, and no face oftener than the deck has it. */
-function doubled({ cards, facts }: Given): string | null {
-  const deck = countsOf(facts.deck);
-  const places = new Map<string, string>();
-  const faces = new Map<string, Set<number>>();
-  for (const { shuffle, place, face } of cards) {
-    const known = places.get(`${shuffle} ${place}`);
-    if (known !== undefined && known !== face)
-      return `place ${place} of shuffle ${shuffle} was opened as ${known} and as ${face}`;
-    places.set(`${shuffle} ${place}`, face);
-    const at = faces.get(`${shuffle} ${face}`) ?? new Set<number>();
-    faces.set(`${shuffle} ${face}`, at.add(place));
-    if (at.size > (deck.get(face) ?? 0))
-      return `${face} was opened ${at.size} times in shuffle ${shuffle}, and the deck has ${deck.get(face) ?? 0}`;
+/** Whether the promised shuffles have no gap between them: one that was taken back may come again. */
+function wrongShuffles(lines: readonly FairLine[]): string | null {
+  let last = 0;
+  for (const line of lines) {
+    if (line.fair === 'earlier') last = line.shuffles;
+    if (line.fair === 'back') {
+      if (line.shuffles >= last) return `nothing was taken back to shuffle ${line.shuffles}`;
+      last = line.shuffles;
+    }
+    if (line.fair !== 'shuffle') continue;
+    if (line.shuffle !== last + 1) return `shuffle ${last + 1} is missing`;
+    if (fromHex(line.root) === null) return `the promise of shuffle ${line.shuffle} cannot be read`;
+    last = line.shuffle;
   }
   return null;
 }
 
+const nameOf = ({ face, place, shuffle }: Opened): string => `${face} at place ${place} of shuffle ${shuffle}`;
+
+/** Why an opened card does not agree; `null` where it does. @param shuffle the one that was told last before it */
+function wrongCard(shuffle: PromisedShuffle | null, opening: Hash, card: Opened): string | null {
+  const name = nameOf(card);
+  if (shuffle?.shuffle !== card.shuffle) return `${name}: there is no such shuffle before it`;
+  const salt = fromHex(card.salt);
+  const path = card.path.map((text) => fromHex(text));
+  if (!salt || path.some((hash) => hash === null)) return `${name}: its hashes cannot be read`;
+  const { cards } = shuffle;
+  const leaf = leafHash({ opening, shuffle: card.shuffle, cards, place: card.place, face: card.face, salt });
+  const root = rootFrom(leaf, card.place, cards, path as Hash[]);
+  if (!root) return `${name}: its path is not that of this place`;
+  return toHex(root) === shuffle.root ? null : `${name} was not promised`;
+}
+
+/** The cards that were opened of one shuffle. */
+class OpenedCards {
+  private readonly places = new Map<number, string>();
+  private readonly faces = new Map<string, number>();
+
+  constructor(private readonly deck: ReadonlyMap<string, number>) {}
+
+  /** Why a card cannot be there besides the others; `null` where it can. */
+  wrong({ place, face, shuffle }: Opened): string | null {
+    const known = this.places.get(place);
+    if (known !== undefined) return `place ${place} of shuffle ${shuffle} was opened as ${known} and as ${face}`;
+    this.places.set(place, face);
+    const many = (this.faces.get(face) ?? 0) + 1;
+    this.faces.set(face, many);
+    const most = this.deck.get(face) ?? 0;
+    return many > most ? `${face} was opened ${many} times in shuffle ${shuffle}, and the deck has ${most}` : null;
+  }
+}
+
+/** Checks each card that was opened, against the shuffle it is of. */
+function checkCards(
+  lines: readonly FairLine[],
+  facts: OpeningFacts,
+  opening: Hash,
+): { agree: number; wrong: string[]; twice: string | null } {
+  const deck = countsOf(facts.deck);
+  const wrong: string[] = [];
+  let [agree, twice]: [number, string | null] = [0, null];
+  let [shuffle, opened]: [PromisedShuffle | null, OpenedCards] = [null, new OpenedCards(deck)];
+  for (const line of lines) {
+    if (line.fair === 'shuffle') [shuffle, opened] = [line, new OpenedCards(deck)];
+    if (line.fair !== 'card') continue;
+    const why = wrongCard(shuffle, opening, line);
+    if (why === null) agree++;
+    else wrong.push(why);
+    twice ??= opened.wrong(line);
+  }
+  return { agree, wrong, twice };
+}
+
+function isFace(text: string): boolean {
+  try {
+    parseFace(text);
+    return true;
+  } catch (error) {
+    if (error instanceof FaceError) return false;
+    throw error;
+  }
+}
+
 /** Checks all orders with the seed: each is the one that the seed gives, and the one that was promised. */
-function wrongWhole(given: Given): string | null {
-  const seed = fromHex(given.whole?.seed);
-  if (!seed || !given.whole) return 'the seed cannot be read';
-  const pledge = new Pledge(given.facts, seed, given.gave);
-  if (toHex(pledge.commitment) !== given.commitment) return 'the seed is not the one that was promised';
-  for (const [i, { shuffle, pile, cards, root }] of given.shuffles.entries()) {
-    const order = given.whole.orders[i];
-    if (!order || order.length !== cards) return `shuffle ${shuffle} has no order, or one of another size`;
-    const made = promisedFaces(pledge, { shuffle, pile, cards }, order, given.facts.deck);
+function wrongWhole(lines: readonly FairLine[], facts: OpeningFacts, commitment: string, gave: Gave): string | null {
+  const seed = fromHex(all(lines, 'seed')[0]?.seed);
+  if (!seed) return 'the seed cannot be read';
+  const pledge = new Pledge(facts, seed, gave);
+  if (toHex(pledge.commitment) !== commitment) return 'the seed is not the one that was promised';
+  if (facts.deck.some((face) => !isFace(face))) return 'the deck holds what is no card';
+  const orders = all(lines, 'order');
+  for (const [i, { shuffle, pile, cards, root }] of all(lines, 'shuffle').entries()) {
+    const order = orders[i];
+    if (order?.shuffle !== shuffle || order.faces.length !== cards)
+      return `shuffle ${shuffle} has no order, or one of another size`;
+    const made = promisedFaces(pledge, { shuffle, pile, cards }, order.faces, facts.deck);
     if (!made) return `shuffle ${shuffle} holds cards that the deck has not`;
-    if (made.join(' ') !== order.join(' ')) return `shuffle ${shuffle} is not the one that the seed gives`;
-    if (pledge.rootOf(shuffle, order.map(parseFace)) !== root)
+    if (made.join(' ') !== order.faces.join(' ')) return `shuffle ${shuffle} is not the one that the seed gives`;
+    if (pledge.tree(shuffle, order.faces.map(parseFace)).root !== root)
       return `shuffle ${shuffle} is not the one that was promised`;
   }
   return null;
 }
 
 /**
- * Checks everything that a seat was given of a table's shuffles, without the service. It never throws for what was
+ * Checks everything that a viewer was given of a table's shuffles, without the service. It never throws for what was
  * tampered with: what does not agree is said.
+ * @param lines as `readFairness` reads them
  */
-export function verifyFairness(given: Given): Verdict {
+export function verifyFairness(lines: readonly FairLine[]): Verdict {
   const checks: Check[] = [];
   const check = (what: string, wrong: string | null): void => {
     checks.push(wrong === null ? { what, agrees: true } : { what, agrees: false, wrong });
   };
-  const facts = toHex(factsHash(given.facts));
+  const [table] = all(lines, 'table');
+  if (!table) throw new Error('the first line tells of the table');
+  const { facts } = table;
+  const seats = facts.seats.length;
+  const known = factsHash(facts);
+  const chain = new Chain();
+  check('all was told in order', wrongOrder(lines));
   check(
     'the table, its sheet, settings, seats and deck',
-    facts === given.table ? null : 'they are not those that the promises are about',
+    toHex(known) === table.hash ? null : 'they are not those that the promises are about',
   );
-  const opening = openingOf(given);
-  check('the service’s promise of its seed', opening ? null : 'it cannot be read');
-  const took = given.took?.length ?? 0;
+  const commitment = all(lines, 'service')[0]?.commitment ?? '';
+  const promised = fromHex(commitment);
+  check('the service’s promise of its seed', promised ? null : 'it cannot be read');
+  const gave = gaveIn(lines, seats);
+  const took = all(lines, 'show').map(({ seat }) => seat);
+  const opening = promised && openingHash(known, promised, seats, gave);
   check(
-    took === 0 ? 'the service alone chose' : `what ${took} of ${given.facts.seats.length} seats gave`,
-    wrongSeats(given),
+    took.length === 0 ? 'the service alone chose' : `what ${took.length} of ${seats} seats gave`,
+    promised && wrongSeats(lines, known, promised, seats, gave),
   );
-  const order = given.shuffles.findIndex(({ shuffle }, i) => shuffle !== i + 1);
-  check('every shuffle was promised', order < 0 ? null : `shuffle ${order + 1} is missing`);
-  const readable = given.shuffles.find(({ root }) => fromHex(root) === null);
-  if (readable) check(`shuffle ${readable.shuffle}`, 'its promise cannot be read');
-  let agree = 0;
-  for (const card of opening ? given.cards : []) {
-    const wrong = wrongCard(given, opening as Hash, card);
-    if (wrong === null) agree++;
-    else check('a card', wrong);
-  }
-  check('no card is there twice', doubled(given));
-  if (given.whole) check('the seed, and every order from it', wrongWhole(given));
+  check('every shuffle was promised', wrongShuffles(lines));
+  const { agree, wrong, twice } = opening ? checkCards(lines, facts, opening) : { agree: 0, wrong: [], twice: null };
+  for (const one of wrong.slice(0, MOST_NAMED)) check('a card', one);
+  if (wrong.length > MOST_NAMED) check('cards', `${wrong.length - MOST_NAMED} more do not agree`);
+  check('no card is there twice', twice);
+  const isWhole = all(lines, 'seed').length > 0;
+  if (isWhole) check('the seed, and every order from it', wrongWhole(lines, facts, commitment, gave));
+  const cut = wrongChain(lines, chain);
+  const head = fromHex(chain.last) ? lettersOf(chain.last) : '';
+  const isHead = all(lines, 'end')[0]?.head === head;
+  check('the fingerprint of what all were told', cut ?? (isHead ? null : 'it is not that of these lines'));
   return {
     agrees: checks.every(({ agrees }) => agrees),
     checks,
-    cards: { agree, opened: given.cards.length, seenNotOpened: given.seenNotOpened },
-    isWhole: given.whole !== undefined,
+    facts,
+    took,
+    voids: all(lines, 'void').length,
+    shuffles: { promised: all(lines, 'shuffle').length, earlier: all(lines, 'earlier')[0]?.shuffles ?? 0 },
+    cards: { agree, opened: all(lines, 'card').length, seenNotOpened: all(lines, 'seen')[0]?.cards ?? 0 },
+    isWhole,
+    head,
   };
 }
 
-/** A short fingerprint of all promises of a table, for seats to compare: who has the same was promised the same. */
-export function headOf({ table, commitment, shuffles }: Pick<Given, 'table' | 'commitment' | 'shuffles'>): string {
-  const bytes = hashed('head', table, commitment, ...shuffles.map(({ root }) => root));
-  const LETTERS = 'abcdefghijklmnopqrstuvwxyz234567';
-  let bits = 0n;
-  for (const byte of bytes.subarray(0, 17)) bits = (bits << 8n) | BigInt(byte);
-  return Array.from({ length: 26 }, (_, i) => LETTERS[Number((bits >> BigInt(131 - 5 * i)) & 31n)]).join('');
+/** Why what seats gave does not agree; `null` where it does, or nobody gave anything. */
+function wrongSeats(lines: readonly FairLine[], known: Hash, promised: Hash, seats: number, gave: Gave): string | null {
+  const told = [...all(lines, 'promise'), ...all(lines, 'show')];
+  const stranger = told.find(({ seat }) => seat < 1 || seat > seats);
+  if (stranger) return `there is no seat ${stranger.seat}`;
+  if (all(lines, 'promise').length > seats || all(lines, 'show').length > seats) return 'a seat is told of twice';
+  if (all(lines, 'frozen')[0]?.hash !== toHex(frozenHash(known, promised, seats, gave)))
+    return 'the list that was frozen is another one';
+  if (all(lines, 'ready')[0]?.opening !== toHex(openingHash(known, promised, seats, gave)))
+    return 'what all keys come from is something else';
+  return wrongGave(known, promised, seats, gave);
 }

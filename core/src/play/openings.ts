@@ -1,6 +1,8 @@
 import { faceAscii } from '../cards/face.js';
+import type { Sha256 } from '../chance/short-hmac.js';
+import { Chain, FAIR_FORM, type FairLine, type LinkedLine, lettersOf, linkOf, type SharedLine } from '../fair/lines.js';
 import { toHex } from '../fair/messages.js';
-import { factsHash, type Gave, type Opened, type OpeningFacts, type Pledge, type ShuffleOf } from '../fair/pledge.js';
+import { factsHash, frozenHash, type OpeningFacts, type Pledge, type ShuffleOf } from '../fair/pledge.js';
 import { layoutOf } from '../machine/layout.js';
 import { bitOf } from '../machine/runtime/visibility.js';
 import { settingsByName } from '../machine/setup.js';
@@ -9,6 +11,11 @@ import type { Program } from '../program/types.js';
 import type { Rules } from '../rules/rules.js';
 import type { Noted } from '../views/events.js';
 import type { FairHeader, Header } from './record.js';
+
+/** The shuffles of so many cards are remembered, six bytes each; older ones are told of no more. */
+export const MOST_FOLLOWED = 400_000;
+/** What a shuffle weighs besides its cards. */
+const SHUFFLE_WEIGHT = 100;
 
 /** What everybody knows of a table before anything is dealt. */
 export function factsOf(program: Program, header: Header, { table, sheet, semantics }: FairHeader): OpeningFacts {
@@ -23,40 +30,21 @@ export function factsOf(program: Program, header: Header, { table, sheet, semant
   };
 }
 
-/** A shuffle that was promised, as everybody is told of it. */
-export interface PromisedShuffle extends ShuffleOf {
-  /** The root of its order, told before any card of it moved. */
+/** A shuffle as it was made, and its cards by their numbers. */
+interface Made extends ShuffleOf {
   readonly root: string;
-  /** The table's number after the step in which it was. */
-  readonly number: number;
+  readonly order: Uint16Array;
 }
 
-/** What one viewer may check of a table's shuffles. */
-export interface Fairness {
-  readonly form: 'wily-jester-fair/1';
-  readonly facts: OpeningFacts;
-  /** The hash of these facts. */
-  readonly table: string;
-  /** What the service promised of its seed before anything was dealt. */
-  readonly commitment: string;
-  /** Seats whose own chance took part; none where the service alone chose. */
-  readonly took: readonly number[];
-  /** What seats gave, by seat. */
-  readonly gave?: Gave;
-  /** Seats that promised something and did not show it, each time one did. */
-  readonly voids?: readonly number[];
-  readonly shuffles: readonly PromisedShuffle[];
-  /** Cards that the viewer has seen, and could follow from their place to where they were seen. */
-  readonly cards: readonly Opened[];
-  /** Cards that the viewer has seen, but that came by way of another's hand: their places would tell when. */
-  readonly seenNotOpened: number;
-  /** The service's seed, with every order: once the game is over, where the table was opened so. */
-  readonly whole?: { readonly seed: string; readonly orders: readonly (readonly string[])[] };
-}
-
-/** One shuffle as it is kept here: its cards by their numbers. */
-interface Kept extends PromisedShuffle {
-  readonly order: readonly number[];
+/** One shuffle as it is kept here: what was told of it, and by place which viewers have been shown its cards. */
+interface Kept {
+  readonly made: Made;
+  /** What everybody was told of it. */
+  readonly lines: readonly LinkedLine[];
+  /** Bits of viewers who have seen the card there, and could follow it from its place. */
+  readonly opened: Uint16Array;
+  /** Bits of viewers who have seen it after it came by way of another's hand. */
+  readonly unopened: Uint16Array;
 }
 
 /**
@@ -66,23 +54,31 @@ interface Kept extends PromisedShuffle {
  */
 export class Openings {
   private readonly shuffles: Kept[] = [];
-  private readonly waiting: Omit<Kept, 'number'>[] = [];
+  private readonly waiting: Made[] = [];
   /** For each card the shuffle and the place where it lay, and who has been told of all its places since. */
-  private readonly from: ({ readonly shuffle: number; readonly place: number } | null)[];
-  private readonly followed: number[];
-  /** By viewer's bit: `shuffle place` of all cards that were opened, and those that were seen and not. */
-  private readonly opened = new Map<number, Map<string, { shuffle: number; place: number }>>();
-  private readonly unopened = new Map<number, Set<string>>();
+  private readonly from: ({ readonly shuffle: Kept; readonly place: number } | null)[];
+  private readonly followed: Uint16Array;
+  private readonly chain = new Chain();
+  /** What everybody was told before anything was dealt. */
+  private readonly beginning: readonly LinkedLine[];
+  /** What the shuffles weigh that are remembered. */
+  private weight = 0;
+  /** How many are not, and what the line after them names. */
+  private earlier = { shuffles: 0, hash: '' };
+  private number = 0;
 
+  /** @param hash where a quicker SHA-256 is at hand */
   constructor(
     private readonly rules: Rules,
     private readonly pledge: Pledge,
-    private readonly facts: OpeningFacts,
-    private readonly fair: FairHeader | undefined,
+    facts: OpeningFacts,
+    fair: FairHeader | undefined,
+    private readonly hash?: Sha256,
   ) {
     const cards = rules.layout.faces.length;
     this.from = new Array<null>(cards).fill(null);
-    this.followed = new Array<number>(cards).fill(0);
+    this.followed = new Uint16Array(cards);
+    this.beginning = beginningOf(pledge, facts, fair).map((line) => this.chain.link(line));
   }
 
   /** Hears of a shuffle as it is made. */
@@ -90,11 +86,12 @@ export class Openings {
     { shuffle, pile, cards }: { shuffle: number; pile: string; cards: Uint16Array },
     root: string,
   ): void => {
-    this.waiting.push({ shuffle, pile, cards: cards.length, root, order: [...cards] });
+    this.waiting.push({ shuffle, pile, cards: cards.length, root, order: cards.slice() });
   };
 
   /** Hears of a step once it is done. @param isUndo whether it took one back: what was followed is lost then */
   stepped(number: number, { rows }: Noted, isUndo: boolean): void {
+    this.number = number;
     if (isUndo) {
       this.followed.fill(0);
       this.waiting.length = 0;
@@ -109,16 +106,38 @@ export class Openings {
     }
   }
 
-  private takeShuffle(number: number): void {
+  private takeShuffle(at: number): void {
     const made = this.waiting.shift();
     if (!made) return;
-    const known = this.shuffles.findIndex(({ shuffle }) => shuffle === made.shuffle);
-    if (known >= 0) this.shuffles.splice(known);
-    this.shuffles.push({ ...made, number });
-    for (const [i, card] of made.order.entries()) {
-      this.from[card] = { shuffle: made.shuffle, place: i + 1 };
+    const { order, ...told } = made;
+    // A shuffle that was taken back may come again.
+    const isAgain = made.shuffle <= (this.shuffles.at(-1)?.made.shuffle ?? 0);
+    const lines: SharedLine[] = [
+      ...(isAgain ? [{ fair: 'back' as const, shuffles: made.shuffle - 1 }] : []),
+      { fair: 'shuffle', ...told, at },
+    ];
+    const kept: Kept = {
+      made,
+      lines: lines.map((line) => this.chain.link(line)),
+      opened: new Uint16Array(order.length),
+      unopened: new Uint16Array(order.length),
+    };
+    this.shuffles.push(kept);
+    for (const [place, card] of order.entries()) {
+      this.from[card] = { shuffle: kept, place };
       this.followed[card] = ALL;
     }
+    this.weight += SHUFFLE_WEIGHT + order.length;
+    while (this.weight > MOST_FOLLOWED && this.shuffles.length > 1) this.forget();
+  }
+
+  /** Lets go of the oldest shuffle. What was told of it stays in the chain. */
+  private forget(): void {
+    const oldest = this.shuffles.shift();
+    const last = oldest?.lines.at(-1);
+    if (!oldest || !last) return;
+    this.weight -= SHUFFLE_WEIGHT + oldest.made.cards;
+    this.earlier = { shuffles: oldest.made.shuffle, hash: linkOf(last) };
   }
 
   /** A card that comes into a seat's hand is followed by that seat alone. */
@@ -131,49 +150,72 @@ export class Openings {
 
   private see(card: number, mask: number): void {
     const from = this.from[card];
-    if (!from || mask === 0) return;
-    const key = `${from.shuffle} ${from.place}`;
-    for (let bit = 1; bit <= ALL; bit <<= 1) {
-      if ((mask & bit) === 0) continue;
-      if (((this.followed[card] as number) & bit) !== 0) {
-        const all = this.opened.get(bit) ?? new Map<string, { shuffle: number; place: number }>();
-        this.opened.set(bit, all.set(key, from));
-      } else {
-        const all = this.unopened.get(bit) ?? new Set<string>();
-        this.unopened.set(bit, all.add(key));
-      }
-    }
+    if (!from) return;
+    const { shuffle, place } = from;
+    const openly = mask & (this.followed[card] as number);
+    shuffle.opened[place] = (shuffle.opened[place] as number) | openly;
+    shuffle.unopened[place] = (shuffle.unopened[place] as number) | (mask & ~openly);
   }
 
-  /** What a viewer may check. @param seed shown with every order, where the game is over and it is to be shown */
-  for(viewer: number, seed: Uint8Array | null): Fairness {
-    const { rules, pledge, facts, fair } = this;
+  /**
+   * What a viewer may check, as it stands, line by line: each shuffle's cards are opened when their lines are asked for.
+   * @param seed shown with every order, where the game is over and it is to be shown
+   */
+  *for(viewer: number, seed: Uint8Array | null): Generator<FairLine> {
     const bit = bitOf(viewer);
-    const opened = this.opened.get(bit) ?? new Map<string, { shuffle: number; place: number }>();
-    const faces = (order: readonly number[]): number[] => order.map((card) => rules.layout.faces[card] as number);
-    const cards = this.shuffles.flatMap(({ shuffle, order }) => {
-      const places = [...opened.values()].filter((one) => one.shuffle === shuffle).map(({ place }) => place);
-      return pledge.open(
-        shuffle,
-        faces(order),
-        places.sort((a, b) => a - b),
-      );
-    });
-    const unopened = [...(this.unopened.get(bit) ?? [])].filter((key) => !opened.has(key));
-    return {
-      form: 'wily-jester-fair/1',
-      facts,
-      table: toHex(factsHash(facts)),
-      commitment: toHex(pledge.commitment),
-      took: (fair?.gave?.shown ?? []).flatMap((shown, i) => (shown === '' ? [] : [i + 1])),
-      ...(fair?.gave ? { gave: fair.gave } : {}),
-      ...(fair?.voids?.length ? { voids: fair.voids } : {}),
-      shuffles: this.shuffles.map(({ order: _, ...told }) => told),
-      cards,
-      seenNotOpened: unopened.length,
-      ...(seed
-        ? { whole: { seed: toHex(seed), orders: this.shuffles.map(({ order }) => faces(order).map(faceAscii)) } }
-        : {}),
-    };
+    const { number, earlier, chain } = this;
+    const head = lettersOf(chain.last);
+    const shuffles = [...this.shuffles];
+    yield* this.beginning;
+    // It is no link of the chain: it stands for those that are left out.
+    if (earlier.shuffles > 0) yield { fair: 'earlier', ...earlier };
+    let seen = 0;
+    for (const { made, lines, opened, unopened } of shuffles) {
+      yield* lines;
+      const places = [...opened.keys()].filter((place) => ((opened[place] as number) & bit) !== 0);
+      for (const [place, mask] of unopened.entries())
+        if ((mask & bit) !== 0 && ((opened[place] as number) & bit) === 0) seen++;
+      yield* this.cards(made, places);
+    }
+    yield { fair: 'seen', cards: seen };
+    if (seed) {
+      yield { fair: 'seed', seed: toHex(seed) };
+      for (const { made } of shuffles)
+        yield { fair: 'order', shuffle: made.shuffle, faces: this.facesOf(made).map(faceAscii) };
+    }
+    yield { fair: 'end', at: number, head };
   }
+
+  private facesOf({ order }: Made): number[] {
+    return Array.from(order, (card) => this.rules.layout.faces[card] as number);
+  }
+
+  /** Opens cards of a shuffle. @param places from 0 */
+  private *cards(made: Made, places: readonly number[]): Generator<FairLine> {
+    if (places.length === 0) return;
+    const faces = this.facesOf(made);
+    const { shuffle } = made;
+    const tree = this.pledge.tree(shuffle, faces, this.hash);
+    for (const i of places) {
+      const place = i + 1;
+      const face = faceAscii(faces[i] as number);
+      yield { fair: 'card', shuffle, place, face, salt: toHex(tree.saltOf(place)), path: tree.pathTo(place) };
+    }
+  }
+}
+
+/** What everybody was told before anything was dealt. */
+function beginningOf(pledge: Pledge, facts: OpeningFacts, fair: FairHeader | undefined): SharedLine[] {
+  const table = factsHash(facts);
+  const seats = facts.seats.length;
+  const { promises = [], shown = [] } = fair?.gave ?? {};
+  return [
+    { fair: 'table', form: FAIR_FORM, facts, hash: toHex(table) },
+    ...(fair?.voids ?? []).map((seat) => ({ fair: 'void' as const, seat })),
+    { fair: 'service', commitment: toHex(pledge.commitment) },
+    ...promises.flatMap((promise, i) => (promise === '' ? [] : [{ fair: 'promise' as const, seat: i + 1, promise }])),
+    { fair: 'frozen', hash: toHex(frozenHash(table, pledge.commitment, seats, fair?.gave)) },
+    ...shown.flatMap((bytes, i) => (bytes === '' ? [] : [{ fair: 'show' as const, seat: i + 1, bytes }])),
+    { fair: 'ready', opening: toHex(pledge.opening) },
+  ];
 }

@@ -1,9 +1,11 @@
 import { type Face, parseFaces } from '../cards/face.js';
 import { chachaChance, deriveKey, type Seed, seedCommitment, seedFrom } from '../chance/chacha.js';
-import { commitToOrder, type Sha256 } from '../chance/commitment.js';
+import { commitToOrder } from '../chance/commitment.js';
 import type { Chance, Generator } from '../chance/generator.js';
+import type { Sha256 } from '../chance/short-hmac.js';
+import type { FairLine } from '../fair/lines.js';
 import { toHex } from '../fair/messages.js';
-import { type OpeningFacts, Pledge } from '../fair/pledge.js';
+import { Pledge } from '../fair/pledge.js';
 import type { Answer } from '../machine/code.js';
 import { ASK, ASKED, NUMBER, OPENED, WAIT, WAIT_EVERY, WAIT_OVER } from '../machine/layout.js';
 import { LENIENCE } from '../machine/prices.js';
@@ -27,7 +29,7 @@ import { type View, type Waiting, waitingIn } from '../views/view.js';
 import { Views } from '../views/views.js';
 import { argsOf, carriedBy, choiceWords, optionOf } from './carried.js';
 import { type Frozen, frozenChain, frozenState, thawedChain, thawedState } from './frozen.js';
-import { type Fairness, factsOf, Openings } from './openings.js';
+import { factsOf, Openings } from './openings.js';
 import { type By, type Header, type Row, TIME } from './record.js';
 import { copied, isClear, type Undoable, undoableBefore, wentBack } from './undo.js';
 
@@ -74,7 +76,6 @@ export class Table {
   /** The last ask of anybody that was won, and by whom. */
   private race: { readonly ask: number; readonly seat: number } | null = null;
   private readonly pledge: Pledge | null;
-  private readonly facts: OpeningFacts | null;
   private readonly openings: Openings | null;
   private readonly thinkers: ReadonlyMap<number, Thinker>;
   private before: {
@@ -113,8 +114,8 @@ export class Table {
   ) {
     const seed: Seed = seedFrom(header.seed);
     const { thinking = [] } = options;
-    this.facts = header.fair ? factsOf(program, header, header.fair) : null;
-    const pledge = this.facts ? new Pledge(this.facts, seed, header.fair?.gave) : null;
+    const facts = header.fair ? factsOf(program, header, header.fair) : null;
+    const pledge = facts ? new Pledge(facts, seed, header.fair?.gave) : null;
     this.pledge = pledge;
     this.chance = options.chance ?? pledge?.chance ?? chachaChance(seed);
     const chanceNow = (): Chance => this.chance;
@@ -139,14 +140,14 @@ export class Table {
         ? (shuffled) => {
             const order = Array.from(shuffled.cards, (card) => this.game.layout.faces[card] as Face);
             if (!pledge) return commitToOrder(order, deriveKey(seed, 'salt', shuffled.count), options.sha256);
-            const root = pledge.rootOf(shuffled.shuffle, order, options.sha256);
+            const { root } = pledge.tree(shuffled.shuffle, order, options.sha256);
             this.openings?.shuffled(shuffled, root);
             return root;
           }
         : undefined,
     });
     this.openings =
-      pledge && this.facts && options.openings ? new Openings(this.game, pledge, this.facts, header.fair) : null;
+      pledge && facts && options.openings ? new Openings(this.game, pledge, facts, header.fair, options.sha256) : null;
     // Its own chance: what a thinker draws tells nothing of the cards.
     this.thinkers = new Map(thinking.map((seat) => [seat, new Thinker(this.game, seat, THINKING_SEED + seat)]));
     this.digests = new Digests(this.game, pledge?.key('digest') ?? deriveKey(seed, 'digest', 0), options.hmac);
@@ -211,8 +212,8 @@ export class Table {
   get commitment(): string {
     return this.pledge ? toHex(this.pledge.commitment) : seedCommitment(seedFrom(this.header.seed));
   }
-  /** What a viewer may check of its shuffles; `null` where nothing is promised, or cards were not followed. */
-  fairnessFor(viewer: number, isShown: boolean): Fairness | null {
+  /** What a viewer may check of its shuffles, line by line; `null` where nothing is promised, or cards were not followed. */
+  fairnessFor(viewer: number, isShown: boolean): Iterable<FairLine> | null {
     return this.openings?.for(viewer, isShown ? seedFrom(this.header.seed) : null) ?? null;
   }
   /** Scores as they stand, by seat. */

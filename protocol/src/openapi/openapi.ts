@@ -63,7 +63,7 @@ export const openapi = {
       LoginWish: schemas.loginWishSchema,
       ComeIn: schemas.comeInSchema,
       Looks: schemas.looksSchema,
-      Fairness: schemas.fairnessSchema,
+      FairLine: schemas.fairLineSchema,
       NewTrial: schemas.newTrialSchema,
       TrialSummary: schemas.trialSummarySchema,
       TrialList: schemas.trialListSchema,

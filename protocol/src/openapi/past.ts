@@ -73,11 +73,12 @@ export const pastPaths = {
   },
   '/api/tables/{table}/fairness': {
     get: {
-      summary: 'What a viewer may check of the shuffles: promises, and cards that were seen with their proofs',
+      summary:
+        'What a viewer may check of the shuffles: promises, and cards that were seen with their proofs (FairLine)',
       ...keyed,
       parameters: [tableId, as],
       responses: {
-        '200': answer('All of it', ref('Fairness')),
+        '200': { description: 'NDJSON', content: { 'application/x-ndjson': { schema: { type: 'string' } } } },
         '409': problem('Nothing is promised at this table'),
         ...COMMON,
       },

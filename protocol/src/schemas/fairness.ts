@@ -3,76 +3,63 @@ import { gave, hash, number, seatName, settings, tableId, type Wire } from './co
 import { tableKeys } from './tables.js';
 
 const face = { type: 'string', maxLength: 8 } as const;
+const count = { type: 'integer', minimum: 0 } as const;
 const place = { type: 'integer', minimum: 1 } as const;
+const seat = { type: 'integer', minimum: 1, maximum: 12 } as const;
+/** The hash of the line before that everybody was told; empty for the first. */
+const after = { type: 'string', maxLength: 64 } as const;
 
-export const fairnessSchema = {
+/** A line of one kind, with what it holds. */
+const line = <K extends string, P extends Record<string, unknown>>(kind: K, properties: P, description?: string) => ({
   type: 'object',
-  required: ['form', 'facts', 'table', 'commitment', 'took', 'shuffles', 'cards', 'seenNotOpened'],
+  required: ['fair', ...Object.keys(properties)],
   additionalProperties: false,
-  properties: {
-    form: { const: 'wily-jester-fair/1' },
-    facts: {
-      type: 'object',
-      required: ['table', 'sheet', 'semantics', 'settings', 'seats', 'deck'],
-      additionalProperties: false,
-      description: 'What everybody knew before anything was dealt',
-      properties: {
-        table: tableId,
-        sheet: hash,
-        semantics: { type: 'integer' },
-        settings,
-        seats: { type: 'array', items: seatName },
-        deck: { type: 'array', items: face },
-      },
-    },
-    table: hash,
-    commitment: hash,
-    took: { type: 'array', items: { type: 'integer' }, description: 'Seats whose own chance took part' },
-    gave: {
-      ...gave,
-      description: 'What each seat promised and showed of its own chance, by seat; empty for whoever was absent',
-    },
-    voids: {
-      type: 'array',
-      items: { type: 'integer' },
-      description: 'Seats that promised something and did not show it: all was begun anew without them',
-    },
-    shuffles: {
-      type: 'array',
-      items: {
+  properties: { fair: { const: kind }, ...properties },
+  ...(description ? { description } : {}),
+});
+
+/** One line of what a viewer may check of a table's shuffles. Lines with `after` are told to all alike. */
+export const fairLineSchema = {
+  oneOf: [
+    line('table', {
+      form: { const: 'wily-jester-fair/2' },
+      facts: {
         type: 'object',
-        required: ['shuffle', 'pile', 'cards', 'root', 'number'],
+        required: ['table', 'sheet', 'semantics', 'settings', 'seats', 'deck'],
         additionalProperties: false,
+        description: 'What everybody knew before anything was dealt',
         properties: {
-          shuffle: place,
-          pile: { type: 'string' },
-          cards: { type: 'integer' },
-          root: hash,
-          number,
+          table: tableId,
+          sheet: hash,
+          semantics: { type: 'integer' },
+          settings,
+          seats: { type: 'array', items: seatName },
+          deck: { type: 'array', items: face },
         },
       },
-    },
-    cards: {
-      type: 'array',
-      description: 'Cards that this viewer has seen, each with the proof that it lay at its place',
-      items: {
-        type: 'object',
-        required: ['shuffle', 'place', 'face', 'salt', 'path'],
-        additionalProperties: false,
-        properties: { shuffle: place, place, face, salt: hash, path: { type: 'array', items: hash } },
-      },
-    },
-    seenNotOpened: { type: 'integer', description: 'Cards that were seen, and came by way of another hand' },
-    whole: {
-      type: 'object',
-      required: ['seed', 'orders'],
-      additionalProperties: false,
-      description: 'The seed with every order, once the game is over, where the table was opened so',
-      properties: { seed: hash, orders: { type: 'array', items: { type: 'array', items: face } } },
-    },
-  },
+      hash,
+      after,
+    }),
+    line('void', { seat, after }, 'A seat that promised something and did not show it: all was begun anew without it'),
+    line('service', { commitment: hash, after }, "The service's promise of its seed"),
+    line('promise', { seat, promise: hash, after }),
+    line('frozen', { hash, after }, 'The list of promises'),
+    line('show', { seat, bytes: hash, after }, 'The chance that a seat gave'),
+    line('ready', { opening: hash, after }, 'What all keys come from'),
+    line('earlier', { shuffles: count, hash }, 'So many shuffles were before, and are told no more'),
+    line('back', { shuffles: count, after }, 'What came after so many shuffles was taken back'),
+    line('shuffle', { shuffle: place, pile: { type: 'string' }, cards: count, root: hash, at: number, after }),
+    line(
+      'card',
+      { shuffle: place, place, face, salt: hash, path: { type: 'array', items: hash } },
+      'A card of the shuffle before it that this viewer has seen, with the proof that it lay at its place',
+    ),
+    line('seen', { cards: count }, 'How many were seen that came by way of another hand'),
+    line('seed', { seed: hash }, 'Once the game is over, where the table was opened so'),
+    line('order', { shuffle: place, faces: { type: 'array', items: face } }),
+    line('end', { at: number, head: { type: 'string', maxLength: 26 } }, 'With the fingerprint of what all were told'),
+  ],
 } as const;
-export type Fairness = Wire<typeof fairnessSchema>;
 
 /** A table whose seats give chance before anything is dealt. */
 export const gatheringSchema = {

@@ -1,5 +1,4 @@
-import { once } from 'node:events';
-import { type Request, type Response, Router } from 'express';
+import { type Request, Router } from 'express';
 import { demandDeveloper, demandTable, viewerWord } from '../access/rights.js';
 import { viewerOf } from '../access/viewers.js';
 import { Problem } from '../problems.js';
@@ -7,6 +6,7 @@ import { lookOf, noteLook } from '../tables/looks.js';
 import type { Rooms } from '../tables/rooms.js';
 import { checked } from '../validate.js';
 import { type Answerer, fromPath, fromQuery, handler, tableFrom, wholeNumber } from './answer.js';
+import { sendNdjson } from './ndjson.js';
 
 /** How long a choice is thought about that is looked back at, in milliseconds. */
 const USUAL_TIME = 500;
@@ -75,25 +75,10 @@ export function pastRoutes(rooms: Rooms, answer: Answerer): Router {
         const { id, number } = await rooms.summary(tableFrom(request));
         await noteLook(id, right.developer, 'whole record', number);
       }
-      const pages = rooms.record(tableFrom(request), viewerIn);
-      // The first page goes out once nothing can be refused any more.
-      const first = await pages.next();
-      response.type('application/x-ndjson');
-      if (!first.done) await written(response, first.value);
-      for await (const page of pages) {
-        if (response.destroyed) return;
-        await written(response, page);
-      }
-      response.end();
+      await sendNdjson(response, rooms.record(tableFrom(request), viewerIn));
     }),
   );
   return routes;
-}
-
-/** Writes, and waits while the client is behind. */
-async function written(response: Response, text: string): Promise<void> {
-  if (response.write(text) || response.destroyed) return;
-  await Promise.race([once(response, 'drain'), once(response, 'close')]);
 }
 
 /** Records that come as files. */

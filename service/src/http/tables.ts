@@ -8,6 +8,7 @@ import { lookOf, looksAt } from '../tables/looks.js';
 import type { Rooms } from '../tables/rooms.js';
 import { checked } from '../validate.js';
 import { type Answerer, fromQuery, handler, tableFrom, wholeNumber } from './answer.js';
+import { sendNdjson } from './ndjson.js';
 
 /** How long is thought for a hint, in milliseconds, and at most. */
 const USUAL_HINT = 1_000;
@@ -93,7 +94,7 @@ export function tableRoutes(rooms: Rooms, answer: Answerer): Router {
       if (word === 'open')
         throw new Problem('malformed', 'What may be checked is what one viewer was given: name a seat, or "watch".');
       await room.audit(right, lookOf(right, word, 'hands'));
-      answer.send(response, 'fairness', await rooms.fairnesses.at(room.id, viewerOf(word, room.seats.count)));
+      await sendNdjson(response, rooms.fairnesses.at(room.id, viewerOf(word, room.seats.count)));
     }),
   );
   routes.get(

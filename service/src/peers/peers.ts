@@ -2,6 +2,7 @@ import { randomBytes } from 'node:crypto';
 import type { Logger } from 'pino';
 import { Op, type Sequelize } from 'sequelize';
 import type { Metrics } from '../metrics.js';
+import type { InTurn } from '../records/replay.js';
 import { isAway } from '../storage/database.js';
 import { latestIn } from '../storage/latest.js';
 import { Ledger } from '../storage/ledger.js';
@@ -54,6 +55,14 @@ export class Peers {
   readonly turns = new Turns(() => this.ledger.isKeeping);
   /** What the tables here, and their developers, used of the processor. */
   readonly accounts = new DeveloperAccounts();
+  /**
+   * Turns for what is done with a developer's tables besides playing them, such as reading a record again: it is done
+   * piece by piece, and counts as theirs.
+   */
+  turnsOf(developer: string): InTurn {
+    const account = this.accounts.table(developer);
+    return (work) => this.turns.run(account, false, work);
+  }
   /** How far this process had read, and when. */
   private marks: { readonly at: number; readonly choice: number; readonly notice: number }[] = [];
   private heardNotices: ReadonlySet<number> = new Set();

@@ -1,25 +1,36 @@
-import { type Fairness, replayRow, type Table } from '@wily-jester/core';
+import { type FairLine, replayRow, type Table } from '@wily-jester/core';
 import { LRUCache } from 'lru-cache';
 import pLimit from 'p-limit';
+import type { Peers } from '../peers/peers.js';
 import { Problem } from '../problems.js';
 import { programOf } from '../sheets/shelf.js';
 import { TableRow } from '../storage/models.js';
-import { beginning, inStretches } from './replay.js';
+import { beginning, type InTurn, inStretches, STRETCH } from './replay.js';
 import { headerOf, rowsAfter } from './rows.js';
 
 /** So many tables are kept in step, so that who asks again gets an answer without a replay. */
 const MOST_KEPT = 8;
 /** So many records are played again at once: others keep the processor meanwhile. */
 const REPLAYED = 2;
+/** A page is written once it has so many characters. */
+const PAGE = 65_536;
+
+/** A table that is played again, and its developer's turns. */
+interface Followed {
+  readonly table: Table;
+  readonly inTurn: InTurn;
+}
 
 /** Finds what may be checked of a table's shuffles, by playing its record again with every card followed. */
 export class Fairnesses {
-  private readonly kept = new LRUCache<string, Table>({ max: MOST_KEPT });
+  private readonly kept = new LRUCache<string, Followed>({ max: MOST_KEPT });
   private readonly replaying = pLimit(REPLAYED);
-  private readonly underWay = new Map<string, Promise<Table>>();
+  private readonly underWay = new Map<string, Promise<Followed>>();
 
-  /** @throws Problem where nothing is promised at the table */
-  async at(id: string, viewer: number): Promise<Fairness> {
+  constructor(private readonly peers: Pick<Peers, 'turnsOf'>) {}
+
+  /** What a viewer may check, as NDJSON, page by page. @throws Problem where nothing is promised at the table */
+  async *at(id: string, viewer: number): AsyncGenerator<string> {
     const row = await TableRow.findByPk(id, { rejectOnEmpty: true });
     const { fair } = headerOf(row);
     if (!row.promisesFairness || !fair)
@@ -27,15 +38,15 @@ export class Fairnesses {
         'not-held',
         'Nothing is promised at this table: its seed or its cards were chosen, it goes on from another one, or an earlier release opened it.',
       );
-    const table = await this.inStep(id);
+    const { table, inTurn } = await this.inStep(id);
     const branches = fair.shown ? await TableRow.count({ where: { parentId: id, status: 'open' } }) : 0;
-    const fairness = table.fairnessFor(viewer, fair.shown === true && table.isOver && branches === 0);
-    if (!fairness) throw new Error(`table ${id} has promises, and its cards were not followed`);
-    return fairness;
+    const lines = table.fairnessFor(viewer, fair.shown === true && table.isOver && branches === 0);
+    if (!lines) throw new Error(`table ${id} has promises, and its cards were not followed`);
+    yield* pagesOf(lines, inTurn);
   }
 
   /** The table as it stands, played again. Whoever asks at the same time waits for the same. */
-  private inStep(id: string): Promise<Table> {
+  private inStep(id: string): Promise<Followed> {
     const work = (this.underWay.get(id) ?? Promise.resolve()).then(() => this.replaying(() => this.broughtOn(id)));
     const kept = work
       .catch(() => undefined as never)
@@ -46,11 +57,36 @@ export class Fairnesses {
     return work;
   }
 
-  private async broughtOn(id: string): Promise<Table> {
+  private async broughtOn(id: string): Promise<Followed> {
+    const followed = this.kept.get(id) ?? (await this.begun(id));
+    const { table, inTurn } = followed;
+    await inStretches(await rowsAfter(id, table.number), (choice) => replayRow(table, choice), inTurn);
+    this.kept.set(id, followed);
+    return followed;
+  }
+
+  private async begun(id: string): Promise<Followed> {
     const row = await TableRow.findByPk(id, { rejectOnEmpty: true });
-    const table = this.kept.get(id) ?? beginning(await programOf(row.sheetHash), headerOf(row), true, true);
-    await inStretches(await rowsAfter(id, table.number), (choice) => replayRow(table, choice));
-    this.kept.set(id, table);
-    return table;
+    const program = await programOf(row.sheetHash);
+    const inTurn = this.peers.turnsOf(row.developer);
+    return { table: await inTurn(() => beginning(program, headerOf(row), true, true)), inTurn };
+  }
+}
+
+/** Lines as text: proofs are made as they are written, a page a turn. */
+async function* pagesOf(lines: Iterable<FairLine>, inTurn: InTurn): AsyncGenerator<string> {
+  const left = lines[Symbol.iterator]();
+  for (let isDone = false; !isDone; ) {
+    const page = await inTurn(() => {
+      const until = performance.now() + STRETCH;
+      let text = '';
+      while (!isDone && text.length < PAGE && performance.now() < until) {
+        const { done, value } = left.next();
+        if (done) isDone = true;
+        else text += `${JSON.stringify(value)}\n`;
+      }
+      return text;
+    });
+    if (page !== '') yield page;
   }
 }

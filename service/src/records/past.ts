@@ -2,11 +2,12 @@ import { type Header, type Mark, type Program, type Row, replayRow, type Table }
 import type { Past as PastView, Step } from '@wily-jester/protocol';
 import { Op } from 'sequelize';
 import { type Happened, openingOf, stepFor } from '../broadcast/recent-steps.js';
+import type { Peers } from '../peers/peers.js';
 import { Problem } from '../problems.js';
 import { programOf } from '../sheets/shelf.js';
 import { ChoiceRow, TableRow } from '../storage/models.js';
 import { toCheckpoint } from './checkpoints.js';
-import { beginning, inStretches } from './replay.js';
+import { beginning, type InTurn, inStretches } from './replay.js';
 import { headerOf, rowOf } from './rows.js';
 
 /** A table's choices, with what it was opened with. */
@@ -69,6 +70,7 @@ export class Past {
   constructor(
     readonly table: Table,
     public last: Happened,
+    readonly inTurn: InTurn,
   ) {}
 
   /** Goes to the nearest mark before a number; returns whether there is one. */
@@ -97,11 +99,12 @@ export class Past {
 export class Pasts {
   private readonly kept = new Map<string, Past>();
 
+  constructor(private readonly peers: Pick<Peers, 'turnsOf'>) {}
+
   /** The state after a number, as a viewer sees it. */
   async at(id: string, number: number, viewer: number): Promise<PastView> {
-    const past = await this.play(id, number, number);
-    const { table, last } = past;
-    return { view: table.view(viewer), step: stepFor(table, last, number)(viewer) };
+    const { table, last, inTurn } = await this.play(id, number, number);
+    return inTurn(() => ({ view: table.view(viewer), step: stepFor(table, last, number)(viewer) }));
   }
 
   /** The steps after a number, up to another one, as a viewer may know them; from −1 on the opening is one of them. */
@@ -129,10 +132,11 @@ export class Pasts {
       throw error;
     });
     if (past.table.number === 0) each?.(past);
-    await inStretches(rows, (row) => {
+    const goOn = (row: Row): void => {
       past.goOn(row, number);
       each?.(past);
-    });
+    };
+    await inStretches(rows, goOn, past.inTurn);
     this.kept.set(id, past);
     const [oldest] = this.kept.keys();
     if (this.kept.size > MOST_KEPT && oldest !== undefined) this.kept.delete(oldest);
@@ -147,12 +151,12 @@ export class Pasts {
     known: Past | null | undefined,
   ): Promise<{ readonly past: Past; readonly rows: readonly Row[] }> {
     if (known) return { past: known, rows: await rowsOf(id, number, known.table.number) };
-    const { program, header } = await beginningOf(id);
-    const past = anew(beginning(program, header));
+    const { row, program, header } = await beginningOf(id);
+    const inTurn = this.peers.turnsOf(row.developer);
+    const table = await inTurn(() => beginning(program, header));
+    const past = new Past(table, openingOf(table), inTurn);
     // What led to the number itself is told too: its choice is carried out.
     const from = await toCheckpoint(id, past.table, Math.min(latest, number - 1));
     return { past, rows: await rowsOf(id, number, from) };
   }
 }
-
-const anew = (table: Table): Past => new Past(table, openingOf(table));

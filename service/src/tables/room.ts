@@ -22,7 +22,7 @@ import { CatchUp } from '../peers/catch-up.js';
 import type { Peers } from '../peers/peers.js';
 import { Problem } from '../problems.js';
 import { EVERY, forgetCheckpoints, keepCheckpoint, toCheckpoint } from '../records/checkpoints.js';
-import { beginning, inStretches } from '../records/replay.js';
+import { beginning, type InTurn, inStretches } from '../records/replay.js';
 import { headerOf, newRowOf, rowOf, rowsAfter, type Sent } from '../records/rows.js';
 import { programOf } from '../sheets/shelf.js';
 import { isAway, isTaken } from '../storage/database.js';
@@ -142,7 +142,8 @@ export class Room {
     const unplayable = unplayableOf(row);
     if (unplayable) throw unplayableProblem(unplayable);
     const program = await programOf(row.sheetHash);
-    const room = new Room(house, row, beginning(program, headerOf(row)));
+    const begun = await house.turnsOf(row.developer)(() => beginning(program, headerOf(row)));
+    const room = new Room(house, row, begun);
     const { status } = row;
     const from = await toCheckpoint(id, room.table);
     if (from > 0) room.beginAt(from);
@@ -182,6 +183,9 @@ export class Room {
   get waiting(): Waiting {
     return this.table.waiting;
   }
+
+  /** What the table does, or is looked at, when its turn comes. */
+  private readonly inTurn: InTurn = (work) => this.peers.turns.run(this.account, false, work);
 
   /** Runs one thing after the other. */
   private serial<T>(work: () => Promise<T>): Promise<T> {
@@ -229,7 +233,7 @@ export class Room {
   /** Reads the table after pending work: a choice that is not stored yet is seen by nobody. */
   read<T>(look: () => T): Promise<T> {
     this.lastUsed = Date.now();
-    return this.queue.then(() => this.peers.turns.run(this.account, false, look));
+    return this.queue.then(() => this.inTurn(look));
   }
 
   view(viewer: number): TableView {
@@ -425,11 +429,15 @@ export class Room {
         limit: ROWS,
         raw: true,
       });
-      await inStretches(rows, (row) => {
-        const played = replayRow(this.table, rowOf(row));
-        this.happened(played, row);
-        this.followers.broadcast(stepFor(this.table, played, row.number)).send();
-      });
+      await inStretches(
+        rows,
+        (row) => {
+          const played = replayRow(this.table, rowOf(row));
+          this.happened(played, row);
+          this.followers.broadcast(stepFor(this.table, played, row.number)).send();
+        },
+        this.inTurn,
+      );
     } while (rows.length === ROWS);
     if (this.number === before) return;
     if (!this.status.isOpen) this.tellStatus();

@@ -83,9 +83,9 @@ export interface Plan {
 /** The tables that are in use: loaded when somebody needs them, and let go when idle. */
 export class Rooms {
   /** What may be checked of their shuffles. */
-  readonly fairnesses = new Fairnesses();
+  readonly fairnesses: Fairnesses;
   /** The same tables as they were. */
-  readonly pasts = new Pasts();
+  readonly pasts: Pasts;
   /** What choices there were worth. */
   readonly analyses: Analyses;
   /** Long records are replayed two at a time: others keep the processor meanwhile. */
@@ -98,6 +98,8 @@ export class Rooms {
 
   constructor(private readonly house: Peers) {
     this.analyses = new Analyses(house.thinking);
+    this.fairnesses = new Fairnesses(house);
+    this.pasts = new Pasts(house);
     this.sweep.unref();
     house.metrics.watchTables(() => this.loaded.size);
   }
@@ -188,7 +190,7 @@ export class Rooms {
       sheet,
       header,
       holders,
-      table: await opening(async () => beginning(program, header, false)),
+      table: await opening(() => this.house.turnsOf(developer)(() => beginning(program, header, false))),
       rows: [],
       promisesFairness: fair !== undefined,
       pace: wanted.pace ?? STANDARD_PACE,
@@ -236,7 +238,9 @@ export class Rooms {
       sheet: row.sheetHash,
       header: branched,
       holders: JSON.parse(row.holders) as SeatHolder[],
-      table: await opening(() => replayed(program, branched, rows)),
+      table: await opening(() =>
+        replayed(program, branched, rows, { areKept: true, inTurn: this.house.turnsOf(developer) }),
+      ),
       rows,
       promisesFairness: false,
       pace: pace ?? row.pace,
@@ -258,7 +262,7 @@ export class Rooms {
       throw error;
     });
     const table = await opening(
-      () => replayed(program, header, rows),
+      () => replayed(program, header, rows, { areKept: false, inTurn: this.house.turnsOf(developer) }),
       ' The record was changed after it was saved: no table is opened.',
     );
     const first = program.bots[0]?.name;
