@@ -17,10 +17,11 @@ const STANDARD_RATE = 6_000;
 
 /** Each does in a step as much as a step may, in a way of its own. */
 const WORK = [
-  'for i in 1..40 { kept = sorted(pack, c => c.pips) }',
-  'for i in 1..2 { shuffle pack }',
-  `for i in 1..900 { ${'n = n + 1 '.repeat(600)} }`,
-  'for i in 1..400 { move all from pack to row move all from row to pack }',
+  'for i in 1..28 { kept = sorted(pack, c => c.pips) }',
+  'shuffle pack for i in 1..12 { kept = sorted(pack, c => c.pips) }',
+  `for i in 1..540 { ${'n = n + 1 '.repeat(600)} }`,
+  'n = n + size(arranged(first(pack, 20), sets | rows)) * 0',
+  'for i in 1..750 { pick picked from pack }',
 ];
 
 const sheet = (i: number): string => `game "Heavy ${i}" for 2 seats {
@@ -28,6 +29,9 @@ const sheet = (i: number): string => `game "Heavy ${i}" for 2 seats {
   pile row face up
   var kept: cards = []
   var n = 0
+  var picked: card = nothing
+  shape rows = 2+ cards in rank order
+  shape sets = 2..4 cards of one rank
   play {
     repeat {
       ask seats[1] { option go { } }
@@ -37,6 +41,12 @@ const sheet = (i: number): string => `game "Heavy ${i}" for 2 seats {
   }
   bot tireless { go }
 }`;
+
+async function get(ground: Ground, path: string): Promise<unknown> {
+  const response = await fetch(`${ground.address}${path}`, { headers: { authorization: `Bearer ${ground.key}` } });
+  if (!response.ok) throw new Error(await response.text());
+  return response.json();
+}
 
 async function post(ground: Ground, path: string, body: unknown, key = ground.key): Promise<unknown> {
   const response = await fetch(`${ground.address}${path}`, {
@@ -48,9 +58,18 @@ async function post(ground: Ground, path: string, body: unknown, key = ground.ke
   return response.json();
 }
 
+/** That each heavy table is still at play: one whose sheet does too much stops, and is no neighbour any more. */
+async function demandAtPlay(ground: Ground, ids: readonly string[]): Promise<void> {
+  for (const id of ids) {
+    const { status } = (await get(ground, `/api/tables/${id}`)) as { status: string };
+    if (status !== 'open') throw new Error(`heavy table ${id} is ${status}`);
+  }
+}
+
 /** Tables of the heaviest sheets at which clients with a seat's key choose without a rest, from a process of their own. */
-async function hammered(ground: Ground, key: string): Promise<ChildProcess> {
+async function hammered(ground: Ground, key: string): Promise<{ process: ChildProcess; ids: string[] }> {
   const seats: string[] = [];
+  const ids: string[] = [];
   for (let i = 0; i < HAMMERED; i++) {
     const opened = (await post(
       ground,
@@ -62,10 +81,12 @@ async function hammered(ground: Ground, key: string): Promise<ChildProcess> {
       },
       key,
     )) as { table: { id: string }; keys: { seats: { key: string }[] } };
+    ids.push(opened.table.id);
     seats.push(`${opened.table.id}:${opened.keys.seats[0]?.key}`);
   }
   const hammer = fileURLToPath(new URL('./tables/hammer.js', import.meta.url));
-  return spawn(process.execPath, [hammer, ground.address, ...seats], { stdio: ['ignore', 'ignore', 'inherit'] });
+  const options = { stdio: ['ignore', 'ignore', 'inherit'] as ('ignore' | 'inherit')[] };
+  return { process: spawn(process.execPath, [hammer, ground.address, ...seats], options), ids };
 }
 
 /** The memory that a process holds, in MiB. */
@@ -86,14 +107,16 @@ try {
   for (let i = 0; i < WORK.length; i++) await post(ground, '/api/sheets', { source: sheet(i) }, key);
   const hammer = await hammered(ground, key);
   const struck = await choiceToViewers(ground, RATE);
-  const ended = new Promise((done) => hammer.once('exit', done));
-  hammer.kill('SIGKILL');
+  const ended = new Promise((done) => hammer.process.once('exit', done));
+  hammer.process.kill('SIGKILL');
   await ended;
+  await demandAtPlay(ground, hammer.ids);
   process.stdout.write(
     `${figure(struck.median)} ${figure(struck.late)}   beside ${HAMMERED} such tables at which seat keys choose without a rest\n`,
   );
-  for (let i = 0; i < HEAVY; i++)
-    await post(
+  const heavy: string[] = [];
+  for (let i = 0; i < HEAVY; i++) {
+    const opened = (await post(
       ground,
       '/api/tables',
       {
@@ -103,8 +126,11 @@ try {
         clocks: false,
       },
       key,
-    );
+    )) as { table: { id: string } };
+    heavy.push(opened.table.id);
+  }
   const beside = await choiceToViewers(ground, RATE);
+  await demandAtPlay(ground, heavy);
   process.stdout.write(
     `${figure(beside.median)} ${figure(beside.late)}   beside ${HEAVY} tables that do as much as they may\n`,
   );

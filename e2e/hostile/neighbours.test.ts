@@ -24,7 +24,7 @@ const HEAVY = `game "Heavy Going" for 2 seats {
   play {
     repeat {
       ask seats[1] { option go { } }
-      for i in 1..40 { kept = sorted(pack, c => c.pips) }
+      for i in 1..28 { kept = sorted(pack, c => c.pips) }
       if size(kept) == 0 { break }
     }
   }

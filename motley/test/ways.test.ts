@@ -1,5 +1,6 @@
 import {
   type Arg,
+  BUDGETS,
   type Game,
   type Generator,
   quickChance,
@@ -160,7 +161,7 @@ describe('a way that is drawn', () => {
       () => game.code.options[0]?.[0]?.ways.list(state, 0, [], 10),
       () => game.code.options[0]?.[0]?.ways.draw(state, 0, quickChance(1).stream('draws', 0)),
     ]) {
-      game.code.begin();
+      game.code.begin(BUDGETS.offers);
       ask();
       expect(game.code.spent()).toBeGreaterThan(62_500);
     }

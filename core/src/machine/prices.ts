@@ -7,7 +7,7 @@
 /** The most operations of each kind of work. */
 export const BUDGETS = {
   /** The script from one wait to the next, with what is always so. */
-  step: 3_000_000,
+  step: 2_000_000,
   /** Whether the seats that are asked have a move left, and what is offered to them: past it, ways are not listed. */
   offers: 3_000_000,
   /** One choice that is judged. */
