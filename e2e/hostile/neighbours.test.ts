@@ -107,4 +107,46 @@ describe('tables whose sheets do very much', () => {
       problem: { status: 422, detail: expect.stringMatching(/leads to a fault.*too much/) },
     });
   });
+
+  it('have a share of their developer’s together, beside those of others', async () => {
+    const stranger = client.withKey((await client.addDeveloper('stranger')).key);
+    await stranger.addSheet({ source: HEAVY.replace('Heavy Going', 'Strange Going') });
+    const tables = await Promise.all(
+      Array.from({ length: 12 }, () =>
+        stranger.openTable({
+          sheet: 'Strange Going',
+          seats: [{ name: 'Wren' }, { name: 'Otter' }],
+          clocks: false,
+        }),
+      ),
+    );
+    const neighbour = client.withKey((await client.addDeveloper('neighbour')).key);
+    const other = await openTwo(neighbour);
+    const seats = tables.map((opened) => ({
+      table: opened.table.id,
+      client: client.withKey(seatKey(opened, 1)),
+      ask: 0,
+    }));
+    const refusals: ServiceError[] = [];
+    // Each does a little of what it may alone; together they do more than one developer may.
+    for (let round = 0; round < 40 && refusals.length === 0; round++) {
+      await neighbour.view(other.table.id, 1);
+      for (const seat of seats)
+        try {
+          const { ask } = seat;
+          seat.ask = (await seat.client.choose(seat.table, { ask, option: 'go', once: `s${round}` })).number;
+        } catch (error) {
+          if (!(error instanceof ServiceError)) throw error;
+          refusals.push(error);
+        }
+    }
+    expect(refusals[0]?.problem).toMatchObject({
+      status: 429,
+      retryAfter: expect.any(Number),
+      detail: expect.stringContaining("This developer's tables have used up their share of the processor together."),
+    });
+    // The other developer's go on as if they were alone.
+    const bet = { seat: 1, ask: 0, option: 'bet', args: { amount: 10 }, once: 'x' };
+    expect((await neighbour.choose(other.table.id, bet)).number).toBe(1);
+  }, 60_000);
 });

@@ -76,6 +76,12 @@ export async function startGround(rate = 100_000_000): Promise<Ground> {
     await database.stop();
     throw error;
   });
+  // Whatever ends a measurement ends what it stood on.
+  process.once('uncaughtException', (error) => {
+    process.stderr.write(`${error.stack}\n`);
+    child.kill('SIGKILL');
+    void database.stop().finally(() => process.exit(1));
+  });
   const halt = async (): Promise<void> => {
     const gone = new Promise((done) => child.once('exit', done));
     child.kill('SIGTERM');
