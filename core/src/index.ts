@@ -30,6 +30,7 @@ export { CATEGORIES, type Category, categoryOf, ranksOf, type Score } from './ha
 export type { Answer, Arg, Args, Counting } from './machine/code.js';
 export { Fault, HiddenRead } from './machine/fault.js';
 export { layoutOf } from './machine/layout.js';
+export { pileCalled } from './machine/pile-names.js';
 export { BUDGETS } from './machine/prices.js';
 export { OPEN, WATCHER } from './machine/runtime/visibility.js';
 export {
@@ -123,6 +124,7 @@ export { type KeptTrial, TrialTotals, type Until, UntilError, type WayPoint } fr
 export type { BlockResult, TrialArm, TrialPlan } from './trials/trial.js';
 export { BLOCK, TrialFault, TrialPlayer, trialPolicy, usualBot } from './trials/trial.js';
 export { type Noted, StepEvents, type TableEvent } from './views/events.js';
+export { figureCalled } from './views/figures.js';
 export { type Line, third } from './views/narration.js';
 export type { Offer, OfferedParam } from './views/offers.js';
 export { Found, type Json, patchText } from './views/patch.js';

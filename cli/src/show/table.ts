@@ -1,3 +1,4 @@
+import { figureCalled, pileCalled } from '@wily-jester/core';
 import type { OfferedOption, PileState, Plan, TableSummary, TableView } from '@wily-jester/protocol';
 import { cards, padded, paint, sentence } from './paint.js';
 
@@ -26,14 +27,25 @@ function pileText(pile: PileState): string {
 const notesText = (view: TableView, plan: Plan, path: string): string =>
   (view.notes[path] ?? [])
     .map(({ name, value }) => {
-      const words = plan.notes.find((note) => note.name === name)?.words ?? name;
-      return typeof value === 'string' ? value : `${words} ${String(value)}`;
+      const words = figureCalled(wordsOfNotes(plan), name);
+      return typeof value === 'string' && !name.includes('[') ? value : figureText(words, name, value);
     })
+    .filter(Boolean)
     .join(' · ');
+
+const wordsOfNotes = (plan: Plan): Readonly<Record<string, string>> =>
+  Object.fromEntries(plan.notes.map(({ name, words }) => [name, words]));
+
+/** A figure with its words. One flag of many is its words alone where it is set, and nothing where it is not. */
+function figureText(words: string, name: string, value: TableView['values'][string] | undefined): string {
+  if (typeof value === 'boolean' && name.includes('[')) return value ? words : '';
+  return `${words} ${value === null ? 'none' : value === true ? 'yes' : value === false ? 'no' : String(value)}`;
+}
 
 function valuesText(values: TableView['values'], labels: Readonly<Record<string, string>>): string {
   return Object.entries(values)
-    .map(([name, value]) => `${labels[name] ?? name} ${String(value)}`)
+    .map(([name, value]) => figureText(figureCalled(labels, name), name, value))
+    .filter(Boolean)
     .join(' · ');
 }
 
@@ -49,8 +61,8 @@ export function tableLines(view: TableView, plan: Plan): string[] {
   for (const pile of shown)
     for (const [path, state] of pilesOf(view, pile.name)) {
       if (state.size === 0 && (pile.open || pile.spots)) continue;
-      const index = path.includes('/') ? ` ${path.split('/').slice(1).join('/')}` : '';
-      lines.push(`  ${padded(`${pile.label}${index}`, NAME_WIDTH)} ${pileText(state)}${note(view, plan, path)}`);
+      const called = pileCalled(pile, path.split('/').slice(1).map(Number));
+      lines.push(`  ${padded(called, NAME_WIDTH)} ${pileText(state)}${note(view, plan, path)}`);
     }
   const table = valuesText(view.values, plan.labels.table);
   if (table) lines.push(`  ${paint.dim(table)}`);

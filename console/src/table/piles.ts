@@ -1,3 +1,4 @@
+import { pileCalled } from '@wily-jester/core';
 import type { OfferedOption, PileState, Plan, TableView } from '@wily-jester/protocol';
 
 /** One pile to draw. */
@@ -28,7 +29,7 @@ export interface DrawnNote {
 /** The figures at a path. Those that stand beside hands are known by their place there; a text says by itself what it is. */
 export function notesOf(view: TableView, plan: Plan, path: string): DrawnNote[] {
   return (view.notes[path] ?? []).map(({ name, value }) => {
-    const note = plan.notes.find((declared) => declared.name === name);
+    const note = plan.notes.find((declared) => name === declared.name || name.startsWith(`${declared.name}[`));
     const isOfHands =
       note?.beside !== 'seat' && plan.piles.some((pile) => pile.of === 'seat' && note?.beside.includes(pile.name));
     return { name, words: note?.words ?? name, value, isNamed: typeof value !== 'string' && !isOfHands };
@@ -51,17 +52,16 @@ export function pilesOf(view: TableView, plan: Plan, name: string, seat: number 
     const state = node as PileState;
     if (declared.open && state.size === 0) return;
     const index = declared.of === 'suit' ? Number(steps[1]) - 1 : null;
-    const counted = declared.many !== null && index === null && !declared.spots ? ` ${steps.at(-1)}` : '';
     const [x, y] = declared.spots?.[steps.length > 1 ? Number(steps.at(-1)) - 1 : 0] ?? [];
     found.push({
       path,
       name,
-      label: declared.label + counted,
+      label: declared.spots ? declared.label : pileCalled(declared, steps.slice(1).map(Number)),
       facing: declared.facing,
       shape: declared.shape,
       state,
       suit: index,
-      order: orderOf(state, declared.sorted, plan),
+      order: view.orders?.[path] ?? orderOf(state, declared.sorted, plan),
       spot: x === undefined || y === undefined ? null : [x, y],
       notes: notesOf(view, plan, path),
     });
@@ -77,10 +77,11 @@ const SUITS = ['♣', '♦', '♥', '♠'];
  * A hand in the order in which it is drawn: as it lies, by rank or by suit, as the game orders them. Cards that are not
  * seen stay as they lie.
  */
-function orderOf(state: PileState, sorted: 'rank' | 'suit' | null, { ranks, suits }: Plan): number[] {
+function orderOf(state: PileState, sorted: Plan['piles'][number]['sorted'], { ranks, suits }: Plan): number[] {
   const cards = state.cards ?? [];
   const positions = Array.from({ length: state.size }, (_, i) => i + 1);
-  if (sorted === null || cards.length < state.size || cards.some((face) => face === null)) return positions;
+  if (sorted === null || sorted === 'own' || cards.length < state.size || cards.some((face) => face === null))
+    return positions;
   const order = suits.length > 0 ? suits : SUITS;
   const key = (position: number): number => {
     const face = cards[position - 1] ?? '';

@@ -1,3 +1,4 @@
+import { figureCalled } from '@wily-jester/core';
 import type { TableSummary, TableView } from '@wily-jester/protocol';
 
 /** What a table waits for, in a few words. */
@@ -17,8 +18,23 @@ export function statusOf(view: TableView | null, table: TableSummary | null): st
 }
 
 /** A figure as it stands at the table, with a true minus sign; whatever is no number stays as it is. */
-export const figureWords = (value: unknown): string =>
-  typeof value === 'number' && value < 0 ? `−${-value}` : String(value);
+export function figureWords(value: unknown): string {
+  if (typeof value === 'boolean') return value ? 'yes' : 'no';
+  if (value === null) return 'none';
+  return typeof value === 'number' && value < 0 ? `−${-value}` : String(value);
+}
+
+/** The figures of a view that are drawn, with their words. One flag of many is its words alone where it is set. */
+export function drawnFigures(
+  values: Readonly<Record<string, unknown>>,
+  labels: Readonly<Record<string, string>>,
+): { name: string; words: string; value: string }[] {
+  return Object.entries(values).flatMap(([name, value]) => {
+    const isOneOfMany = name.includes('[') && typeof value === 'boolean';
+    if (isOneOfMany && !value) return [];
+    return [{ name, words: figureCalled(labels, name), value: isOneOfMany ? '' : figureWords(value) }];
+  });
+}
 
 /** A change, with its sign. */
 export const changeWords = (change: number): string => (change > 0 ? `+${change}` : figureWords(change));

@@ -1,12 +1,13 @@
-import { faceText, RANKS, SUITS } from '../cards/face.js';
+import { faceText } from '../cards/face.js';
 import { quickChance } from '../chance/quick.js';
 import { HiddenRead } from '../machine/fault.js';
 import { isRef } from '../machine/layout.js';
 import { OPEN } from '../machine/runtime/visibility.js';
 import type { State } from '../machine/state.js';
 import { type Piece, plural, render } from '../machine/text.js';
-import type { Note, Program, Type, Variable } from '../program/types.js';
+import type { Key, Note, Program, Type, Variable } from '../program/types.js';
 import { Game } from '../rules/game.js';
+import { keysOf, type Owner, ownersOf } from '../rules/kept-for.js';
 import { renderingFor } from '../rules/rendering.js';
 import { writeValue } from '../rules/values.js';
 
@@ -60,38 +61,20 @@ export class Values {
   private variable(state: State, i: number, viewer: number): NamedValue[] {
     const { layout } = this.game;
     const declared = this.game.program.vars[i] as Variable;
-    const owners = this.ownersOf(declared);
     const base = layout.varBase[i] as number;
-    return owners.flatMap((of, k): NamedValue[] => {
-      const isOwn = declared.of.k === 'seat' && k === viewer;
+    const width = layout.varWidth[i] as number;
+    const [first, second] = keysOf(declared);
+    const owners = (key: Key | undefined): readonly (Owner | null)[] => (key ? ownersOf(layout, key) : [null]);
+    return owners(first).flatMap((one) => {
+      const isOwn = first?.k === 'seat' && one?.i === viewer;
       if (declared.hidden && viewer !== OPEN && !isOwn) return [];
-      const raw = isRef(declared.t) ? state.refs[base + k] : state.f[base + k];
-      return [{ of, words: this.words(state, declared.t, raw, viewer) }];
+      return owners(second).map((other): NamedValue => {
+        const at = base + (one?.i ?? 0) * width + (other?.i ?? 0);
+        const raw = isRef(declared.t) ? state.refs[at] : state.f[at];
+        const of = one && (other ? `${one.words}, ${other.words}` : one.words);
+        return { of, words: this.words(state, declared.t, raw, viewer) };
+      });
     });
-  }
-
-  /** Whose values a variable has, in their order. */
-  private ownersOf({ of }: Variable): (string | null)[] {
-    const { layout, program } = this.game;
-    switch (of.k) {
-      case 'table':
-        return [null];
-      case 'seat':
-        return [...layout.seats];
-      case 'team':
-        return Array.from({ length: program.teams }, (_, t) => `team ${t + 1}`);
-      case 'suit':
-        return [...SUITS];
-      case 'rank':
-        return RANKS.map((rank) => rank || null);
-      case 'kind':
-        return (program.kinds[of.kind]?.members ?? []).map(({ name }) => name);
-      case 'pile':
-        return layout.piles.filter((p) => p.decl === of.pile).map(({ path }) => path);
-      case 'card':
-      case 'pair':
-        return [];
-    }
   }
 
   private piles(state: State, decl: number, viewer: number): NamedValue[] {

@@ -111,6 +111,8 @@ export interface Code {
   /** By bot: what it plays for a seat that is asked; `null` where no line fits. The answer is good until the next one. */
   readonly bots: readonly ((s: State, v: number, generator: Generator) => Answer | null)[];
   readonly notes: readonly Read<unknown>[];
+  /** By declared pile: some of its cards in the sheet's own order, as a viewer reads it; `null` where it has none. */
+  readonly orders: readonly (((s: State, viewer: number, cards: readonly number[]) => readonly number[]) | null)[];
   readonly probes: readonly ((s: State) => unknown)[];
   readonly refills: readonly (readonly [number, (s: State) => unknown])[];
 }

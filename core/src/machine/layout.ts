@@ -113,6 +113,8 @@ export function manyOf(program: Program, pile: Pile): number | null {
 
 /** The most values of one variable. */
 const MOST_KEPT = 8_192;
+/** Figures of one variable that are drawn in one place. */
+const MOST_DRAWN = 64;
 
 /** How many values a variable has. */
 function keptFor(
@@ -188,6 +190,13 @@ export function layoutOf(program: Program, setup: Setup): StateLayout {
     const count = keptFor(program, seats.length, faces.length, of, piles);
     if (count > MOST_KEPT)
       throw new SetupError(`"${v.name}" would keep ${count} values; at most ${MOST_KEPT} are kept.`);
+    const [first] = of.k === 'pair' ? of.keys : [of];
+    const places =
+      first.k === 'seat' || first.k === 'pile' ? keptFor(program, seats.length, faces.length, first, piles) : 1;
+    if (v.label !== null && count / places > MOST_DRAWN)
+      throw new SetupError(
+        `"${v.name}" would draw ${count / places} figures in one place; at most ${MOST_DRAWN} are drawn: leave its label out.`,
+      );
     varCount.push(count);
     varWidth.push(of.k === 'pair' ? keptFor(program, seats.length, faces.length, of.keys[1], piles) : 1);
     if (isRef(v.t)) {

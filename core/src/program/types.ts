@@ -227,6 +227,8 @@ export interface Pile {
   readonly spots: readonly (readonly [number, number])[] | null;
   /** How a hand is drawn: by rank or by suit. */
   readonly sorted: 'rank' | 'suit' | null;
+  /** A list of cards, the local, in an order of the sheet's own: so it is drawn, as far as its viewer sees it. */
+  readonly ownOrder?: { readonly local: number; readonly e: Expr };
   readonly facing: Facing;
   readonly refill: number | null;
   readonly shape: PileShape;

@@ -1,3 +1,4 @@
+import { pileCalled } from '../machine/pile-names.js';
 import type { Rules } from '../rules/rules.js';
 import type { TableEvent } from './events.js';
 
@@ -48,7 +49,10 @@ export function tell(rules: Rules, events: readonly TableEvent[], number: number
   const pileOf = (path: string): { seat: number; label: string | null; shown: boolean } => {
     const placed = rules.layout.piles.find((p) => p.path === path);
     const decl = rules.program.piles[placed?.decl ?? 0];
-    return { seat: (placed?.seat ?? -1) + 1, label: decl?.label ?? null, shown: decl?.facing === 'up' };
+    const of = decl?.by ?? 'table';
+    const label =
+      placed && decl?.label ? pileCalled({ label: decl.label, of }, placed.steps.slice(1).map(Number)) : null;
+    return { seat: (placed?.seat ?? -1) + 1, label, shown: decl?.facing === 'up' };
   };
   /** Whether the script says itself what a seat has just chosen: of the seat by name, and nothing that we know better. */
   const speaksOf = ({ seat, gains }: { seat: number; gains: readonly (string | null)[] }, text: string): boolean =>

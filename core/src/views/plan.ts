@@ -4,6 +4,8 @@ import { manyOf } from '../machine/layout.js';
 import { demandKnown, limitsWith, type SettingLimits, type Setup, settingsRead } from '../machine/setup.js';
 import { wordsOf } from '../machine/text.js';
 import type { Program } from '../program/types.js';
+import { keysOf } from '../rules/kept-for.js';
+import { isDrawn } from './figures.js';
 
 /** What a client needs to draw any game: piles, layout, labels, notes, counters, options. */
 export interface TablePlan {
@@ -32,7 +34,8 @@ export interface TablePlan {
     readonly open: boolean;
     /** Where each pile is drawn: the left edge in half cards, the top in quarter cards. */
     readonly spots: readonly (readonly [number, number])[] | null;
-    readonly sorted: 'rank' | 'suit' | null;
+    /** How it is drawn: `own` as the view's `orders` say. */
+    readonly sorted: 'rank' | 'suit' | 'own' | null;
   }[];
   /** The faces of its deck, each once; where the deck depends on settings or seats, all that may be in it. */
   readonly faces: readonly string[];
@@ -86,10 +89,13 @@ export function plannedSettings(program: Program, given: NonNullable<Setup['sett
 
 /** Makes the table plan of a program. */
 export function planOf(program: Program): TablePlan {
-  const labelled = (of: 'table' | 'seat'): Record<string, string> =>
-    Object.fromEntries(
-      program.vars.filter((v) => v.label !== null && v.of.k === of).map((v) => [v.name, v.label ?? v.name]),
-    );
+  const labelled = (beside: 'table' | 'seat'): Record<string, string> =>
+    Object.fromEntries(program.vars.filter((v) => isDrawn(v, beside)).map((v) => [v.name, v.label ?? v.name]));
+  const besidePiles = program.vars.flatMap((v) => {
+    const [of] = keysOf(v);
+    const pile = isDrawn(v, 'pile') && of?.k === 'pile' ? program.piles[of.pile] : undefined;
+    return pile ? [{ name: v.name, words: v.label ?? v.name, beside: [pile.name] }] : [];
+  });
   const names = new Set(program.asks.flatMap((ask) => ask.options.map((option) => option.name)));
   return {
     name: program.name,
@@ -105,7 +111,7 @@ export function planOf(program: Program): TablePlan {
       many: manyOf(program, pile),
       open: pile.open,
       spots: pile.spots,
-      sorted: pile.sorted,
+      sorted: pile.ownOrder ? 'own' : pile.sorted,
     })),
     faces: facesIn(program),
     ranks: program.rankOrder.map((rank) => RANKS[rank] ?? ''),
@@ -113,11 +119,14 @@ export function planOf(program: Program): TablePlan {
     layout: layoutOf(program),
     labels: { table: labelled('table'), seat: labelled('seat') },
     counters: program.counters.map((i) => program.vars[i]?.name ?? ''),
-    notes: program.notes.map((note) => ({
-      name: note.name,
-      words: wordsOf(note.name),
-      beside: note.beside === 'seat' ? 'seat' : note.beside.map((i) => program.piles[i]?.name ?? ''),
-    })),
+    notes: [
+      ...besidePiles,
+      ...program.notes.map((note) => ({
+        name: note.name,
+        words: wordsOf(note.name),
+        beside: note.beside === 'seat' ? ('seat' as const) : note.beside.map((i) => program.piles[i]?.name ?? ''),
+      })),
+    ],
     options: [...names].map((name) => ({ name, words: wordsOf(name) })),
     bots: program.bots.map((bot) => bot.name),
     winsLeast: program.winsLeast,

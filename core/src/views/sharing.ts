@@ -43,7 +43,7 @@ const kept = <T>(before: T | undefined, now: T): T => (before !== undefined && a
 /** Parts that are the same for every viewer. */
 type Common = Pick<View, 'chapter' | 'waiting'>;
 /** Parts that may differ between viewers. */
-type Own = Pick<View, 'seats' | 'values' | 'notes' | 'offers'>;
+export type Own = Pick<View, 'seats' | 'values' | 'notes' | 'offers'> & { readonly orders: View['orders'] | undefined };
 
 /**
  * The last view of each viewer. Most of a view does not change in most steps; unchanged parts stay the same object
@@ -73,6 +73,7 @@ export class ViewSharing {
       seats: ofOthers('seats') ?? reuse(before?.seats ?? [], now.seats, sameSeat),
       values: ofOthers('values') ?? kept(before?.values, now.values),
       notes: ofOthers('notes') ?? kept(before?.notes, now.notes),
+      orders: ofOthers('orders') ?? kept(before?.orders, now.orders),
       offers: now.offers.length === 0 ? NONE : reuse(before?.offers ?? [], now.offers, sameOffer),
     };
     this.last[viewer - OPEN] = own;

@@ -3,8 +3,9 @@ import { BUDGETS } from '../machine/prices.js';
 import { OPEN, WATCHER } from '../machine/runtime/visibility.js';
 import type { State } from '../machine/state.js';
 import type { Rules } from '../rules/rules.js';
+import { isDrawn } from './figures.js';
 import { type Offer, offersOf } from './offers.js';
-import { notesView, type View } from './view.js';
+import { notesView, ordersView, type View } from './view.js';
 
 /** What the sheet works out for viewers of a state, besides the cards that they see. */
 export interface Shown {
@@ -12,8 +13,13 @@ export interface Shown {
   readonly offers: ReadonlyMap<number, readonly Offer[]>;
   /** The notes as each viewer reads them; empty where the sheet has none. */
   readonly notes: ReadonlyMap<number, View['notes']>;
+  /** Piles in the sheet's own order, likewise. */
+  readonly orders: ReadonlyMap<number, NonNullable<View['orders']>>;
 }
 
+const hasNotes = ({ program }: Rules): boolean =>
+  program.notes.length > 0 || program.vars.some((variable) => isDrawn(variable, 'pile'));
+const hasOrders = (rules: Rules): boolean => rules.program.piles.some((pile) => pile.ownOrder);
 const viewersOf = (rules: Rules): number[] => [OPEN, WATCHER, ...rules.rt.seats];
 
 /**
@@ -25,9 +31,14 @@ export function shownIn(rules: Rules, state: State): Shown {
   const { code } = rules;
   code.begin(BUDGETS.offers);
   const offers = new Map(rules.asked(state).map((seat) => [seat, offersOf(rules, state, seat)]));
-  if (rules.program.notes.length === 0) return { offers, notes: new Map() };
   code.begin(BUDGETS.looks);
-  return { offers, notes: new Map(viewersOf(rules).map((viewer) => [viewer, notesView(rules, state, viewer)])) };
+  const forAll = <T>(has: boolean, look: (viewer: number) => T): Map<number, T> =>
+    new Map(has ? viewersOf(rules).map((viewer) => [viewer, look(viewer)]) : []);
+  return {
+    offers,
+    notes: forAll(hasNotes(rules), (viewer) => notesView(rules, state, viewer)),
+    orders: forAll(hasOrders(rules), (viewer) => ordersView(rules, state, viewer)),
+  };
 }
 
 /** The same of a state that is kept already: what faults is left out. */
@@ -48,5 +59,11 @@ export function shownAnyway(rules: Rules, state: State): Shown {
     viewer,
     orElse(BUDGETS.looks, () => notesView(rules, state, viewer), {}),
   ]);
-  return { offers: new Map(offers), notes: new Map(notes) };
+  const orders = hasOrders(rules)
+    ? viewersOf(rules).map((viewer): [number, NonNullable<View['orders']>] => [
+        viewer,
+        orElse(BUDGETS.looks, () => ordersView(rules, state, viewer), {}),
+      ])
+    : [];
+  return { offers: new Map(offers), notes: new Map(notes), orders: new Map(orders) };
 }

@@ -3,7 +3,7 @@ import { OPEN } from '../machine/runtime/visibility.js';
 import type { State } from '../machine/state.js';
 import type { Rules } from '../rules/rules.js';
 import type { PileView, PileViews } from './pile-views.js';
-import type { ViewSharing } from './sharing.js';
+import type { Own, ViewSharing } from './sharing.js';
 import type { Shown } from './shown.js';
 import { type Figures, figuresView, type PilesView, pilesView, type View, waitingIn, winnersOf } from './view.js';
 
@@ -23,7 +23,7 @@ export class Snapshot {
   private readonly common: Pick<View, 'number' | 'chapter' | 'waiting' | 'result'>;
   /** Figures common to all viewers, from the first viewer on. */
   private figures: Figures | undefined;
-  private readonly own: Pick<View, 'seats' | 'values' | 'notes' | 'offers'>[] = [];
+  private readonly own: Own[] = [];
   private readonly piles: { readonly views: readonly PileView[]; readonly placed: PilesView }[] = [];
 
   constructor(
@@ -55,6 +55,7 @@ export class Snapshot {
         seats,
         values,
         notes: shown.notes.get(viewer) ?? {},
+        orders: shown.orders.get(viewer),
         offers: shown.offers.get(viewer) ?? [],
       },
       this.own,
@@ -70,6 +71,7 @@ export class Snapshot {
       values: own.values,
       piles: this.pilesFor(viewer),
       notes: own.notes,
+      ...(own.orders ? { orders: own.orders } : {}),
       waiting,
       offers: own.offers,
       undo,

@@ -4,7 +4,6 @@ import {
   ANSWERED,
   ASK,
   ASKED,
-  isRef,
   OPENED,
   PAUSE,
   WAIT,
@@ -17,10 +16,12 @@ import {
 import { OPEN } from '../machine/runtime/visibility.js';
 import type { State } from '../machine/state.js';
 import { type Piece, render } from '../machine/text.js';
-import type { Type } from '../program/types.js';
+import type { Key, Type, Variable } from '../program/types.js';
+import { keysOf, type Owner, ownersOf } from '../rules/kept-for.js';
 import { renderingFor } from '../rules/rendering.js';
 import type { Rules } from '../rules/rules.js';
 import { type Value, writeValue } from '../rules/values.js';
+import { isDrawn } from './figures.js';
 import type { Offer } from './offers.js';
 import type { PileView } from './pile-views.js';
 
@@ -65,6 +66,8 @@ export interface View {
   readonly piles: PilesView;
   /** Figures beside piles and seats, by path (`hand/1`, `house`, `seat/2`). */
   readonly notes: Readonly<Record<string, readonly { readonly name: string; readonly value: Value }[]>>;
+  /** Piles that are drawn in an order of the sheet's own, by path: positions (from 1) of their cards, those not seen last. */
+  readonly orders?: Readonly<Record<string, readonly number[]>>;
   readonly waiting: Waiting;
   /** What this viewer may choose now; empty for all who are not asked. */
   readonly offers: readonly Offer[];
@@ -89,27 +92,39 @@ export function pilesView(rules: Rules, views: readonly PileView[]): PilesView {
   return top;
 }
 
+/** What is drawn of a variable, beside a seat, a pile or the table: by its name, with whose value it is where there are several. */
+function drawnOf(rules: Rules, s: State, viewer: number, i: number, beside: number | null): [string, Value][] {
+  const { layout, program } = rules;
+  const variable = program.vars[i] as Variable;
+  const base = layout.varBase[i] as number;
+  const width = layout.varWidth[i] as number;
+  const [first, second] = keysOf(variable);
+  const owners = (key: Key | undefined): readonly (Owner | null)[] => (key ? ownersOf(layout, key) : [null]);
+  const outer = beside === null ? owners(first) : [{ i: beside, words: '' }];
+  return outer.flatMap((one) =>
+    owners(second).map((other): [string, Value] => {
+      const words = [one?.words, other?.words].filter(Boolean).join(', ');
+      const name = words === '' ? variable.name : `${variable.name}[${words}]`;
+      return [name, drawnValue(rules, s, viewer, variable.t, base + (one?.i ?? 0) * width + (other?.i ?? 0))];
+    }),
+  );
+}
+
+function drawnValue(rules: Rules, s: State, viewer: number, t: Type, slot: number): Value {
+  if (t === 'text') return render(s.refs[slot] as Piece[], renderingFor(rules, viewer));
+  const value = s.f[slot] as number;
+  if (t.startsWith('kind:')) return value < 0 ? null : kindLabel(rules, t, value);
+  return t === 'seat' ? (rules.layout.seats[value] ?? null) : writeValue(rules, s, t, value);
+}
+
 function valuesView(rules: Rules, s: State, viewer: number, seat: number | null): Record<string, Value> {
-  const found: Record<string, Value> = {};
-  for (const [i, variable] of rules.program.vars.entries()) {
-    if (variable.label === null || (isRef(variable.t) && variable.t !== 'text')) continue;
-    const ofSeat = variable.of.k === 'seat';
-    if (ofSeat !== (seat !== null) || variable.of.k === 'pile') continue;
-    if (variable.hidden && viewer !== OPEN && viewer !== seat) continue;
-    const slot = (rules.layout.varBase[i] ?? 0) + (seat ?? 0);
-    if (variable.t === 'text') {
-      found[variable.name] = render(s.refs[slot] as Piece[], renderingFor(rules, viewer));
-      continue;
-    }
-    const value = s.f[slot] as number;
-    const shown = variable.t.startsWith('kind:')
-      ? kindLabel(rules, variable.t, value)
-      : variable.t === 'seat'
-        ? (rules.layout.seats[value] ?? null)
-        : writeValue(rules, s, variable.t, value);
-    found[variable.name] = shown;
-  }
-  return found;
+  return Object.fromEntries(
+    rules.program.vars.flatMap((variable, i) => {
+      if (!isDrawn(variable, seat === null ? 'table' : 'seat')) return [];
+      if (variable.hidden && viewer !== OPEN && viewer !== seat) return [];
+      return drawnOf(rules, s, viewer, i, seat);
+    }),
+  );
 }
 
 export type Figures = Pick<View, 'seats' | 'values'>;
@@ -151,6 +166,13 @@ export function notesView(rules: Rules, s: State, viewer: number): View['notes']
     if (!Object.hasOwn(notes, path)) notes[path] = [];
     notes[path]?.push({ name, value });
   };
+  for (const [i, variable] of rules.program.vars.entries()) {
+    if (!isDrawn(variable, 'pile')) continue;
+    const [of] = keysOf(variable);
+    const piles = rules.layout.piles.filter(({ decl }) => of?.k === 'pile' && decl === of.pile);
+    for (const [beside, { path }] of piles.entries())
+      for (const [name, value] of drawnOf(rules, s, viewer, i, beside)) add(path, name, value);
+  }
   for (const [i, note] of rules.program.notes.entries()) {
     const read = rules.code.notes[i];
     const { t = 'int', params = [] } = rules.program.defs[note.def] ?? {};
@@ -171,6 +193,25 @@ export function notesView(rules: Rules, s: State, viewer: number): View['notes']
     }
   }
   return notes;
+}
+
+/** Piles in the sheet's own order, as a viewer sees them: cards that it does not see stay as they lie, behind the others. */
+export function ordersView(rules: Rules, s: State, viewer: number): NonNullable<View['orders']> {
+  const orders: Record<string, readonly number[]> = {};
+  for (const [p, { decl, path }] of rules.layout.piles.entries()) {
+    const sorted = rules.code.orders[decl];
+    if (!sorted) continue;
+    const [from, size] = [s.start[p] as number, s.len[p] as number];
+    const places = Array.from({ length: size }, (_, i) => i);
+    const cardAt = (i: number): number => s.cards[from + i] as number;
+    const isSeen = (i: number): boolean => rules.rt.sees(s, cardAt(i), viewer);
+    const seen = places.filter(isSeen);
+    const placeOf = new Map(seen.map((i) => [cardAt(i), i]));
+    const cards = seen.length > 1 ? asSeen(() => sorted(s, viewer, seen.map(cardAt))) : undefined;
+    const inOrder = cards?.map((card) => placeOf.get(card) as number) ?? seen;
+    orders[path] = [...inOrder, ...places.filter((i) => !isSeen(i))].map((i) => i + 1);
+  }
+  return orders;
 }
 
 /** What the clock would play, in words. */

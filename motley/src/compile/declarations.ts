@@ -114,8 +114,8 @@ export function lowerVariable(x: ExprContext, node: ast.VarDecl): void {
   if (node.hidden && first?.k !== 'seat') sheet.error(node, 'Only a variable "of each seat" can be private.');
   if (first?.k === 'card' && second && second.k !== 'seat' && second.k !== 'team')
     sheet.error(node, 'A variable of each card is kept for it alone, or for it and a seat or team.');
-  if (node.label && (of.k === 'kind' || of.k === 'pair'))
-    sheet.error(node.label, 'Only what is kept for seats, or once, is drawn with a label: leave it out here.');
+  if (node.label && (first?.k === 'card' || second?.k === 'card'))
+    sheet.error(node.label, 'What is kept for each card is not drawn: leave the label out.');
   const wanted = node.type ? sheet.typeNamed(node.type, node.type.name) : undefined;
   const start = node.value
     ? wanted

@@ -354,8 +354,11 @@ function isFunction(x: ExprContext, arg: ast.Arg | undefined): boolean {
 const isOrdered = (t: Type): boolean =>
   isComparable(t) || t === 'key' || t === 'list:int' || t === 'list:rank' || t === 'list:flag';
 
-/** A short function that gives a key; where items are only told apart, seats and cards will do too. */
-function keyed(x: ExprContext, node: ast.Arg, frame: Frame, item: Type, alike = false): Lambda {
+/**
+ * A short function, or a def, that gives a key; where items are only told apart, seats and cards
+ * will do too.
+ */
+export function keyed(x: ExprContext, node: ast.Arg, frame: Frame, item: Type, alike = false): Lambda {
   const literal = node.$type === 'Lambda' && node.body.$type === 'ListLit';
   const lambda = x.lambda(node, frame, item, literal ? 'key' : undefined);
   const { t } = lambda.body;

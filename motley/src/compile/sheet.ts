@@ -22,6 +22,7 @@ import {
 } from './declarations.js';
 import { checkHole, declareDefs } from './defs.js';
 import { Expressions } from './expressions.js';
+import { setOrder } from './own-order.js';
 import { declareRoutines, lowerRoutines, setRefill } from './routines.js';
 import { lowerSetting } from './settings.js';
 import { compileText, plainText } from './texts.js';
@@ -181,7 +182,10 @@ function lowerGame(sheet: Sheet, game: ast.Game, blurb: string): Program {
   for (const i of sheet.defs.keys()) sheet.ensureDef(i);
   for (const node of partsOf(game, 'Hole')) checkHole(sheet, node);
   lowerRoutines(x, scriptOf(sheet, game), routineNodes);
-  for (const [i, node] of pileNodes.entries()) setRefill(sheet, node, i + 1);
+  for (const [i, node] of pileNodes.entries()) {
+    setRefill(sheet, node, i + 1);
+    setOrder(x, node, i + 1);
+  }
   for (const [i, node] of partsOf(game, 'BotDecl').entries()) sheet.bots[i] = lowerBot(x, node);
 
   const top = new Frame('top', false);

@@ -12,7 +12,7 @@ const FORMS: Readonly<Record<string, string>> = {
   'gather shuffle': 'gather all to pack · shuffle pack\n\nPuts piles together; puts a pile in a random order.',
   'turn show': 'turn up cards · turn down cards · show c to s\n\nTurns cards over; shows one without turning it.',
   'pile private sorted alike refill many at':
-    'pile hand of each seat private as fan sorted by rank\n\nA row of cards, bottom first: face up, face down, or private to its seat.',
+    'pile hand of each seat private as fan sorted by rank\n\nA row of cards, bottom first: face up, face down, or private to its seat. Sorted by rank, by suit, or by a def of a card.',
   'var def routine setting kind shape let':
     'var bank of each seat: int = 100 · def total(h: cards) = sum(h, worth) · setting rounds: 1..9 = 3\n\nWhat the game keeps, works out, does, and lets a table vary.',
   'deck copies joker jokers standard numbered order suits ranks':

@@ -38,7 +38,7 @@ const planPiles = {
         anyOf: [{ type: 'null' }, { type: 'array', items: { type: 'array', items: { type: 'integer' } } }],
         description: 'Where each pile is drawn: left edge in half cards, top in quarter cards',
       },
-      sorted: { enum: ['rank', 'suit', null] },
+      sorted: { enum: ['rank', 'suit', 'own', null], description: 'own: as the orders of a view say' },
     },
   },
 } as const;

@@ -154,6 +154,11 @@ export const viewSchema = {
         },
       },
     },
+    orders: {
+      type: 'object',
+      additionalProperties: { type: 'array', items: { type: 'integer', minimum: 1 } },
+      description: "Piles in an order of the sheet's own, by path: positions of their cards; those not seen come last",
+    },
     waiting,
     offers: { type: 'array', items: offer },
     undo: { type: 'boolean', description: 'Whether this seat may take back its last choice: option "undo"' },

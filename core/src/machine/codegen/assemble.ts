@@ -68,6 +68,11 @@ export function assemble(layout: StateLayout, mode: Mode): Assembled {
         `function ${h}(s,v,p){${standsAt(program.defs[note.def]?.body.at ?? 0)}${pay(weight)}return ${name}(s,v${param ? ',p' : ''});}`,
     );
   });
+  const orders = program.piles.map(({ ownOrder, at }) => {
+    if (!ownOrder) return 'null';
+    const fn = module.fn('k', ['s', 'v', 'cs'], new Map([[ownOrder.local, { js: 'cs' }]]), ownOrder.e, true);
+    return module.helper((h) => `function ${h}(s,v,cs){${standsAt(at)}${pay(1)}return ${fn}(s,v,cs);}`);
+  });
   const probes = program.probes.map((probe) => module.fn('p', ['s'], nowhere, probe, false, probe.t === 'text'));
   const init = program.vars.map((_, i) => resetVar(module, x, i)).join('');
   const refills = program.piles.flatMap((pile, decl) =>
@@ -96,7 +101,7 @@ export function assemble(layout: StateLayout, mode: Mode): Assembled {
       legal:[${asks.map((ask) => ask.legal).join(',')}],choosable,
       draw:[${asks.map((ask, i) => drawCode(program.asks[i] as Ask, ask.draws)).join(',')}],
       always,needs:[${needs.join(',')}],bots:[${bots.join(',')}],`,
-    `notes:[${notes.join(',')}],probes:[${probes.join(',')}],refills:[${refills.join(',')}]};`,
+    `notes:[${notes.join(',')}],orders:[${orders.join(',')}],probes:[${probes.join(',')}],refills:[${refills.join(',')}]};`,
   ].join('\n');
   const source = ['"use strict";', pricedCode(written), written].join('\n');
   return {

@@ -13,12 +13,12 @@ const NAME_BYTES = 80;
 const BYTES: Readonly<Record<string, number>> = byName({
   int: NUMBER_BYTES,
   flag: 3,
-  card: CARD_BYTES,
+  card: Math.max(CARD_BYTES, 'no card'.length),
   poker: NAME_BYTES,
   low: NAME_BYTES,
   rank: 7,
   suit: 7,
-  color: 7,
+  color: 8,
   // Names of piles end with the numbers of their family.
   pile: 100,
 });
@@ -30,9 +30,9 @@ function bytesOfValue(x: Writer, e: Expr): number | null {
     return Math.max(7, ...(kind?.members ?? []).map((m) => utf8Length(m.label ?? m.name)));
   }
   const { seats } = x.module.layout;
-  const seat = Math.max(6, ...seats.map(utf8Length));
+  const seat = Math.max('nobody'.length, ...seats.map(utf8Length));
   if (e.t === 'seat') return seat;
-  if (e.t === 'list:seat' || e.t === 'team') return (seat + 5) * seats.length;
+  if (e.t === 'list:seat' || e.t === 'team') return Math.max('no team'.length, (seat + 5) * seats.length);
   if (e.t !== 'text') return BYTES[e.t] ?? null;
   if (e.k === 'text') return bytesOf(x, e);
   if (e.k === 'if') {
@@ -71,7 +71,7 @@ function piece(x: Writer, e: Expr): string {
   const { module } = x;
   if (e.t.startsWith('kind:')) {
     const kind = module.program.kinds.find((k) => `kind:${k.name}` === e.t);
-    return `word(${module.words((kind?.members ?? []).map((m) => m.label ?? m.name))},${value})`;
+    return `word(${module.words((kind?.members ?? []).map((m) => m.label ?? m.name))},${value},${module.text('nothing')})`;
   }
   switch (e.t) {
     case 'text':
@@ -87,7 +87,7 @@ function piece(x: Writer, e: Expr): string {
     case 'list:seat':
       return `seatsPiece(${value})`;
     case 'team':
-      return `seatsPiece(seatsOf(${value},${e.at}))`;
+      return `teamPiece(${value})`;
     case 'poker':
       return `handName(${value})`;
     case 'low':
@@ -97,13 +97,13 @@ function piece(x: Writer, e: Expr): string {
     case 'list:int':
       return `listPiece(${value},${e.at})`;
     case 'rank':
-      return `word(${module.words(RANK_WORDS)},${value})`;
+      return `word(${module.words(RANK_WORDS)},${value},${module.text('no rank')})`;
     case 'suit':
-      return `word(${module.words(['spade', 'heart', 'diamond', 'club'])},${value})`;
+      return `word(${module.words(['spade', 'heart', 'diamond', 'club'])},${value},${module.text('no suit')})`;
     case 'color':
-      return `word(${module.words(['black', 'red'])},${value})`;
+      return `word(${module.words(['black', 'red'])},${value},${module.text('no color')})`;
     case 'pile':
-      return `pileName(${value})`;
+      return `pileWords(${value})`;
     default:
       return value;
   }
@@ -120,7 +120,7 @@ export function unsaid(x: Writer, e: Expr): string {
   if (e.k === 'fn' && (e.f === 'plural' || e.f === 'handName' || e.f === 'lowName'))
     return unsaid(x, e.args[0] as Expr);
   if (e.k === 'if' && e.t === 'text') return `if(${x.write(e.c)}){${unsaid(x, e.a)}}else{${unsaid(x, e.b)}}`;
-  return e.t === 'team' ? `ok(${x.write(e)},${e.at});` : `${x.write(e)};`;
+  return `${x.write(e)};`;
 }
 
 /** The words of a text without its values. */

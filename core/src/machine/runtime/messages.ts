@@ -16,7 +16,7 @@ const tooLong = (at: At): Fault => new Fault(`A text is at most ${LONGEST_TEXT.t
 export function messages(layout: StateLayout, trace: Trace, maskOf: (s: State, c: number) => number) {
   /** Renders texts for watchers. */
   const plainRendering: Rendering = { card: () => null, seat: (seat) => layout.seats[seat] ?? 'nobody' };
-  const cardPiece = (s: State, c: number): Piece => (c < 0 ? 'nothing' : { card: c, mask: maskOf(s, c) });
+  const cardPiece = (s: State, c: number): Piece => (c < 0 ? 'no card' : { card: c, mask: maskOf(s, c) });
   const cardsPiece = (s: State, cards: readonly number[], at: At): Piece => {
     if (cards.length === 0) return 'no cards';
     if (cards.length > LONGEST_TEXT / CARD_BYTES) throw tooLong(at);
@@ -25,7 +25,11 @@ export function messages(layout: StateLayout, trace: Trace, maskOf: (s: State, c
   const seatPieces: readonly Piece[] = layout.seats.map((_, seat) => ({ seat }));
   const seatPiece = (seat: number): Piece => seatPieces[seat] ?? 'nobody';
   const seatsPiece = (list: readonly number[]): Piece =>
-    list.flatMap((seat, i) => [i === 0 ? '' : i === list.length - 1 ? ' and ' : ', ', { seat }]);
+    list.length === 0
+      ? 'none'
+      : list.flatMap((seat, i) => [i === 0 ? '' : i === list.length - 1 ? ' and ' : ', ', { seat }]);
+  const teamPiece = (team: number): Piece =>
+    team < 0 ? 'no team' : seatsPiece([...layout.seats.keys()].filter((seat) => seat % layout.program.teams === team));
   const nameBytes = layout.seats.map(utf8Length);
   const seatBytes = Math.max('nobody'.length, ...nameBytes);
   const bytesOf = (piece: Piece): number => {
@@ -95,7 +99,8 @@ export function messages(layout: StateLayout, trace: Trace, maskOf: (s: State, c
           throw new Fault(`The texts that this game remembers are longer than ${MOST_TEXTS / 1024} KiB together.`, at);
       }
   };
-  const word = (list: readonly string[], i: number): string => list[i] ?? 'nothing';
+  /** One of some words, or what is said where there is none. */
+  const word = (list: readonly string[], i: number, none: string): string => list[i] ?? none;
 
   return {
     plainVoice: plainRendering,
@@ -103,6 +108,7 @@ export function messages(layout: StateLayout, trace: Trace, maskOf: (s: State, c
     cardsPiece,
     seatPiece,
     seatsPiece,
+    teamPiece,
     text,
     weighTexts,
     say,

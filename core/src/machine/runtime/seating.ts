@@ -2,7 +2,9 @@ import { type Face, faceText } from '../../cards/face.js';
 import type { At } from '../../program/types.js';
 import { fault, ok } from '../fault.js';
 import { MOST_PILES, type StateLayout } from '../layout.js';
+import { pileCalled } from '../pile-names.js';
 import type { State } from '../state.js';
+import { wordsOf } from '../text.js';
 
 /** A pile, or the piles that agree in the numbers so far, by their next one. */
 type Cells = number | Map<number, Cells>;
@@ -34,6 +36,17 @@ export function seating(layout: StateLayout) {
     if (!placed || !decl) return 'a pile';
     const whose = placed.seat >= 0 ? `${layout.seats[placed.seat]}'s ` : '';
     return `${whose}${decl.name}${placed.index >= 0 ? `[${placed.index + 1}]` : ''}`;
+  };
+  /** What a pile is called in a text. */
+  const pileWords = (p: number): string => {
+    const placed = piles[p];
+    const decl = placed ? program.piles[placed.decl] : undefined;
+    if (!placed || !decl) return 'nothing';
+    const named = {
+      label: decl.label ?? wordsOf(decl.name),
+      of: decl.perSeat ? 'seat' : (decl.by ?? 'table'),
+    } as const;
+    return pileCalled(named, placed.steps.slice(1).map(Number), (seat) => layout.seats[seat - 1] ?? '');
   };
   const families = new Map<number, readonly number[]>();
   /** The piles of a family, which are always the same ones. */
@@ -98,6 +111,7 @@ export function seating(layout: StateLayout) {
     teams,
     ok,
     pileName,
+    pileWords,
     family,
     member,
     openFamily,

@@ -1,0 +1,40 @@
+import { faceText, RANKS, rankOf, SUITS, suitOf } from '../cards/face.js';
+import type { StateLayout } from '../machine/layout.js';
+import type { Key, Variable } from '../program/types.js';
+
+/** One of those that a variable has a value for. */
+export interface Owner {
+  /** Its place among them, from 0. */
+  readonly i: number;
+  readonly words: string;
+}
+
+const numbered = (words: readonly string[]): Owner[] => words.map((word, i) => ({ i, words: word }));
+
+/** Those that a variable has a value for, in words; ranks and suits that no card of the deck bears are left out. */
+export function ownersOf({ program, seats, piles, faces }: StateLayout, key: Key): Owner[] {
+  switch (key.k) {
+    case 'seat':
+      return numbered(seats);
+    case 'team':
+      return Array.from({ length: program.teams }, (_, i) => ({ i, words: `team ${i + 1}` }));
+    case 'suit': {
+      const borne = new Set(faces.map(suitOf));
+      return numbered(SUITS).filter(({ i }) => borne.has(i));
+    }
+    case 'rank': {
+      const borne = new Set(faces.map(rankOf));
+      return numbered(RANKS).filter(({ i }) => borne.has(i));
+    }
+    case 'kind':
+      return numbered((program.kinds[key.kind]?.members ?? []).map(({ name, label }) => label ?? name));
+    case 'pile':
+      return numbered(piles.filter(({ decl }) => decl === key.pile).map(({ path }) => path));
+    case 'card':
+      return numbered(faces.map(faceText));
+  }
+}
+
+/** What a variable has a value for, one key after the other: none where there is one value alone. */
+export const keysOf = ({ of }: Pick<Variable, 'of'>): readonly Key[] =>
+  of.k === 'table' ? [] : of.k === 'pair' ? of.keys : [of];
