@@ -97,6 +97,16 @@ describe('ask any', () => {
     expect(() => open(race('', 'within 5s else bot last').replaceAll('seats[3]', 'seats[4]')).endRace()).toThrow();
   });
 
+  it('asks the clock in the order of its list, and whoever stepped aside no more', () => {
+    const within = (list: string): Table =>
+      open(race('', 'within 5s else bot eager', list).replace('bot first', 'bot eager { grab(1) }\n  bot first'));
+    expect(within('reversed(seats)').endRace().row.seat).toBe(3);
+    expect(within('[seats[2], seats[1], seats[2]]').endRace().row.seat).toBe(2);
+    const left = within('seatsFrom(seats[2])');
+    choose(left, 1, 'leave');
+    expect(left.endRace().row.seat).toBe(3);
+  });
+
   it('is played again from its record, time and asides included', () => {
     const source = race('stuck { score seats[3] += 7 }', 'within 5s else stuck');
     const table = open(source);

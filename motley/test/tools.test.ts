@@ -15,6 +15,34 @@ function run(rehearsals: string, sheet = LANTERN): RehearsalResult[] {
 const one = (body: string, sheet = LANTERN): RehearsalResult =>
   run(`rehearse "it" {\n${body}\n}`, sheet)[0] as RehearsalResult;
 
+describe('time that is up in a rehearsal', () => {
+  const clocked = (ask: string): string =>
+    `game "Clocked" for 2 seats { deck standard
+      play { ${ask} { option take { score s += 1 } option pass { } } ask seats[1] { option done { } } finish } }`;
+  const every = clocked('ask every s in seats within 9s else pass');
+  const any = clocked('ask any s in reversed(seats) within 9s else take');
+  const alone = clocked('let s = seats[2] ask s within 9s else take');
+  const outcome = (body: string, sheet: string): string => {
+    const { failure, rows } = one(`seats Wren, Otter\n${body}`, sheet);
+    return failure?.message ?? rows.map(({ seat, by, option }) => `${seat} ${by} ${option}`).join(', ');
+  };
+
+  it('is played for all who are asked, or for one', () => {
+    expect(outcome('clock plays', every)).toBe('1 clock pass, 2 clock pass');
+    expect(outcome('clock plays for Otter\nWren: take\nexpect Wren.score == 1', every)).toBe('2 clock pass, 1 person take');
+    expect(outcome('clock plays\nexpect Otter.score == 1', alone)).toBe('2 clock take');
+    expect(outcome('clock plays\nexpect Otter.score == 1', any)).toBe('2 clock take');
+  });
+
+  it('is refused where no clock runs, and for whoever is not asked', () => {
+    expect(outcome('clock plays for Wren', alone)).toBe('Wren is not asked.');
+    expect(outcome('clock plays\nclock plays', alone)).toContain('what is asked here has no clock');
+    expect(outcome('clock plays\nWren: done\nclock plays', alone)).toContain('nobody is asked');
+    const { problems } = compileRehearsals('rehearse "it" { seats Wren, Otter  Wren plays }', alone);
+    expect(problems[0]?.message).toContain('"Wren plays" is not said here. Did you mean: clock plays');
+  });
+});
+
 describe('rehearsals', () => {
   it('of the bundled sheet all pass', () => {
     const results = run(sheetText('lantern-twenty-one.rehearsal.motley'));

@@ -100,6 +100,8 @@ export interface Code {
   readonly legal: readonly ((s: State, v: number, option: number, args: Args) => boolean)[];
   /** By ask: whether a seat has a legal choice that counts as a move left. */
   readonly choosable: readonly ((s: State, v: number) => boolean)[];
+  /** By ask of which the first answer counts: the seats in the order in which the sheet lists them; `null` for others. */
+  readonly racers: readonly (((s: State) => readonly number[]) | null)[];
   /**
    * By ask: draws a legal choice, the option evenly among those that have one, then its way evenly.
    * @param asides whether asides count as much as other options; otherwise they are drawn where nothing else is legal

@@ -330,7 +330,7 @@ export class Table {
   }
 
   /**
-   * What the clock plays where anybody may answer: for the first seat for which it finds something, or the ask's
+   * What the clock plays where anybody may answer: for the first seat, as the sheet lists them, for which it finds something, or the ask's
    * `stuck` part. Asides leave the ask open: then it is to be asked again.
    * @throws Fault where it finds nothing
    */
@@ -342,7 +342,7 @@ export class Table {
       const row = { seat: null, by: 'table', ask, option: TIME, args: {} } as const;
       return this.accept(next, this.shownOf(next), row, OPENING, null);
     }
-    for (const seat of this.asked) {
+    for (const seat of game.racers(current)) {
       const answer = clockAnswer(game, current, seat, this.thinking('clock', seat));
       if (answer) return this.carryOut(seat, answer, 'clock');
     }

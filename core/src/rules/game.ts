@@ -7,6 +7,7 @@ import { PRICED } from '../machine/codegen/priced.js';
 import { Fault, TooDear } from '../machine/fault.js';
 import {
   ANSWERED,
+  ASK,
   ASKED,
   ASKED_SEAT,
   layoutOf,
@@ -391,6 +392,14 @@ export class Game implements Rules {
     return state.f[WAIT] === WAIT_OVER;
   }
   /** Whether several are asked, and the first answer counts. */
+  /** Who may still be first, in the order in which the sheet lists them. */
+  racers(state: State): number[] {
+    const asked = this.asked(state);
+    const listed = this.code.racers[state.f[ASK] as number];
+    if (!listed) return asked;
+    this.code.begin();
+    return [...new Set(listed(state))].filter((seat) => asked.includes(seat));
+  }
   isRace(state: State): boolean {
     return state.f[WAIT] === WAIT_ANY;
   }

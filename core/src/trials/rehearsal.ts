@@ -6,7 +6,7 @@ import { SetupError } from '../machine/setup.js';
 import type { State } from '../machine/state.js';
 import { type Piece, render } from '../machine/text.js';
 import type { Row } from '../play/record.js';
-import { isPlayed, Table } from '../play/table.js';
+import { isPlayed, type Played, Table } from '../play/table.js';
 import { lineWords } from '../program/lines.js';
 import { type At, lineOf, type Program, type Type } from '../program/types.js';
 import type { Game } from '../rules/game.js';
@@ -41,6 +41,8 @@ export type RehearsalStep = { readonly at: At } & (
       readonly sides: readonly [Side, Side] | null;
     }
   | { readonly k: 'bot'; readonly bot: number; readonly until: number | null }
+  /** Time is up: for one seat, or for all that are asked. */
+  | { readonly k: 'clock'; readonly seat: number | null }
 );
 /** One side of a comparison, so that a failure can say what was found. */
 export interface Side {
@@ -284,6 +286,9 @@ class Run {
         return;
       case 'bot':
         this.letBotPlay(step);
+        return;
+      case 'clock':
+        this.letClockPlay(step);
     }
   }
 
@@ -338,6 +343,22 @@ class Run {
   private item(t: Type, v: unknown): string {
     if (t === 'list:card') return faceText(this.table.game.layout.faces[v as number] as number);
     return t === 'list:seat' ? this.name(v as number) : String(v);
+  }
+
+  private letClockPlay({ seat, at }: Extract<RehearsalStep, { k: 'clock' }>): void {
+    const { table } = this;
+    const { asked, waiting } = table;
+    if (asked.length === 0) throw new Failed('nobody is asked, so that no clock runs.', at);
+    if (waiting.kind !== 'ask' || waiting.clock === null)
+      throw new Failed('what is asked here has no clock: it would say "within 20s else …".', at);
+    if (seat !== null && !asked.includes(seat)) throw new Failed(`${this.name(seat)} is not asked.`, at);
+    const plays = (played: Played): void => {
+      this.rows.push(played.row);
+      this.hear(played.stepEvents.for(OPEN));
+    };
+    if (table.isRace && seat === null) plays(table.endRace());
+    else for (const one of seat === null ? asked : [seat]) plays(table.playClock(one));
+    this.passPauses();
   }
 
   private letBotPlay(step: Extract<RehearsalStep, { k: 'bot' }>): void {

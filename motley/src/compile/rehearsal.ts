@@ -73,7 +73,7 @@ function lowerRehearsal(sheet: Sheet, probes: Expr[], node: ast.Rehearsal): Rehe
   const seatNames = new Map<string, number>();
   const frame = new Frame('probe', false, seatNames);
   const probe = (e: Expr): number => probes.push(e) - 1;
-  const seatOf = (at: ast.ChoiceLine | ast.ExpectLine, name: string): number => {
+  const seatOf = (at: ast.ChoiceLine | ast.ExpectLine | ast.ClockPlays, name: string): number => {
     const seat = seatNames.get(name);
     if (seat === undefined) sheet.unknown(at, name, seatNames.keys(), 'seat');
     return seat ?? 0;
@@ -159,6 +159,16 @@ function lowerRehearsal(sheet: Sheet, probes: Expr[], node: ast.Rehearsal): Rehe
         break;
       case 'ExpectLine':
         steps.push(...expectation(sheet, x, frame, line, { probe, choiceOf, seatOf }));
+        break;
+      case 'ClockPlays':
+        if (line.who !== 'clock') {
+          sheet.error(
+            line,
+            `"${line.who} plays" is not said here. Did you mean: clock plays, bot steady plays until finished, or ${line.who}: …?`,
+          );
+          break;
+        }
+        steps.push({ k: 'clock', at, seat: line.seat === undefined ? null : seatOf(line, line.seat) });
         break;
       case 'BotPlays': {
         const bot = sheet.bots.findIndex((b) => b.name === line.bot);

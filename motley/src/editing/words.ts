@@ -33,7 +33,7 @@ const FORMS: Readonly<Record<string, string>> = {
   'use with part':
     'use "side-pots" with made = strength\n\nPastes a part in; `with` says what the sheet calls its things.',
   'rehearse settings gets start expect asked refused finished said plays':
-    'rehearse "what it shows" { seats Wren, Otter  Wren.hand gets "A♠"  Wren: bet(20)  expect asked Otter }\n\nA test: cards that come, choices, and what must be so.',
+    'rehearse "what it shows" { seats Wren, Otter  Wren.hand gets "A♠"  Wren: bet(20)  clock plays for Otter  expect asked Wren }\n\nA test: cards that come, choices, and what must be so.',
   'and or not is':
     'a and b · not c · c is "Q♠" · cs is run\n\nConditions; whether a card has a face, or cards a shape.',
   'can such tail by':

@@ -98,7 +98,7 @@ export function assemble(layout: StateLayout, mode: Mode): Assembled {
     'init,script,answer,expire,resume,',
     js`
       options:[${asks.map((ask) => ask.options).join(',')}],
-      legal:[${asks.map((ask) => ask.legal).join(',')}],choosable,
+      legal:[${asks.map((ask) => ask.legal).join(',')}],choosable,racers:[${asks.map((ask) => ask.racers).join(',')}],
       draw:[${asks.map((ask, i) => drawCode(program.asks[i] as Ask, ask.draws)).join(',')}],
       always,needs:[${needs.join(',')}],bots:[${bots.join(',')}],`,
     `notes:[${notes.join(',')}],orders:[${orders.join(',')}],probes:[${probes.join(',')}],refills:[${refills.join(',')}]};`,

@@ -19,6 +19,8 @@ export interface AskCode {
   readonly options: string;
   readonly legal: string;
   readonly choosable: string;
+  /** Where the first answer counts: gives the seats in the order in which the sheet lists them; else `null`. */
+  readonly racers: string;
   /** The functions that draw a way of each option. */
   readonly draws: readonly string[];
   /** Its options, for whatever else walks their ways. */
@@ -48,6 +50,10 @@ export function askCode(module: Module, script: ScriptWriter, ask: Ask): AskCode
     options: `[${options.map(({ code }) => code).join(',')}]`,
     legal,
     choosable,
+    racers:
+      ask.who.k === 'any'
+        ? module.fn('q', ['s'], script.frames.get(ask.routine)?.places ?? new Map(), ask.who.list, false)
+        : 'null',
     draws: options.map(({ draw }) => draw),
     walked: options.map(({ walked }) => walked),
     tests: options.map(({ test }) => test),
