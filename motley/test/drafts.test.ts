@@ -163,6 +163,21 @@ describe('keeping what was played as a rehearsal', () => {
     expect(keptAs(at, BANKS, 'not yet', expectationsAt(at, refused)).failure).toBeNull();
   });
 
+  it('names a card by where it lies where its face does not say which, and lets the clock play', () => {
+    const source = `game "Two Packs" for 2 seats { deck ranks 7 suits hearts copies 4
+      pile hand of each seat face up  pile row face up
+      play { deal 2 each from pack to hand
+        ask seats[1] { option give(c: card in seats[1].hand + seats[2].hand) { move c to row } }
+        ask any s in seats within 5s else stuck { option grab { } } stuck { say "Nobody." }
+        ask seats[1] { option done { finish } } } }`;
+    const at = new Playback(programOf(source), header());
+    at.choose(0, { option: 'give', args: { c: 'hand/2#1' } });
+    at.endRace();
+    const { text, failure } = keptAs(at, source, 'which one', expectationsAt(at, null));
+    expect(failure).toBeNull();
+    expect(text).toContain('  Wren: give(Otter.hand[1])\n  clock plays\n');
+  });
+
   const sheets = bundledSheets().filter((file) => !file.startsWith('long-war'));
   it.each(sheets)('passes for %s', (file) => {
     const { program, text } = compileSheet(sheetText(file));

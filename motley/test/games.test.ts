@@ -333,7 +333,7 @@ describe('the generated code', () => {
      k range values list from to by marks args prefer TEXTS WORDS EMPTY_MIN EMPTY_MAX dice toss choosable noChoice Math abs min max String Number
      length includes push map reverse slice pc s v of x n i found value asked seat given end p at refs f len start cards where facing cap
      deal1 dealN dealAll dealEach dealRound dealing stuck row c place touch grow moveWhole turnWhole way b
-     params list items keys kind piles first set both count reversed beneath words pieces shapes cards piece parts
+     racers orders cs least most params list items keys kind piles first set both count reversed beneath words pieces shapes cards piece parts
      agrees any walk left ceil g skip into looked r below a ask ways count draw D all drawingAmong moves asides open`.split(
       /\s+/,
     ),

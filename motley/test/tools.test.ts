@@ -15,6 +15,31 @@ function run(rehearsals: string, sheet = LANTERN): RehearsalResult[] {
 const one = (body: string, sheet = LANTERN): RehearsalResult =>
   run(`rehearse "it" {\n${body}\n}`, sheet)[0] as RehearsalResult;
 
+describe('a face of several packs', () => {
+  const two = `game "Two Packs" for 1 seat { deck ranks 7 suits hearts, spades copies 2
+    pile hand of each seat face up  pile other face up  pile row face up
+    play { deal 2 from pack to seats[1].hand  deal 2 from pack to other
+      ask seats[1] {
+        option give(c: card in seats[1].hand + other) { move c to row }
+        option lay(cs: 2 cards in seats[1].hand + other) needs all(cs, c => c in other) { move cs to row }
+      }
+      finish } }`;
+  const outcome = (body: string): string | null =>
+    one(`seats Wren\nWren.hand gets "7♥" "7♠"\nother gets "7♥" "7♠"\n${body}`, two).failure?.message ?? null;
+
+  it('must say which card it means, where copies in several piles can be chosen', () => {
+    expect(outcome('Wren: give("7♥")')).toBe('several 7♥ can be chosen: write Wren.hand[1] or other[1].');
+    expect(outcome('Wren: give(other[1])\nexpect size(other) == 1')).toBeNull();
+    const alike = 'seats Wren\nWren.hand gets "7♥" "7♥"\nWren: give("7♥")';
+    expect(one(alike, two).failure).toBeNull();
+  });
+
+  it('stands for the copies that can be chosen', () => {
+    expect(outcome('Wren: lay(["7♥", "7♠"])\nexpect empty(other)')).toBeNull();
+    expect(outcome('Wren: lay(["7♥", "7♥"])')).toContain('may not');
+  });
+});
+
 describe('time that is up in a rehearsal', () => {
   const clocked = (ask: string): string =>
     `game "Clocked" for 2 seats { deck standard
@@ -29,7 +54,9 @@ describe('time that is up in a rehearsal', () => {
 
   it('is played for all who are asked, or for one', () => {
     expect(outcome('clock plays', every)).toBe('1 clock pass, 2 clock pass');
-    expect(outcome('clock plays for Otter\nWren: take\nexpect Wren.score == 1', every)).toBe('2 clock pass, 1 person take');
+    expect(outcome('clock plays for Otter\nWren: take\nexpect Wren.score == 1', every)).toBe(
+      '2 clock pass, 1 person take',
+    );
     expect(outcome('clock plays\nexpect Otter.score == 1', alone)).toBe('2 clock take');
     expect(outcome('clock plays\nexpect Otter.score == 1', any)).toBe('2 clock take');
   });

@@ -10,6 +10,7 @@ import {
   type State,
   Table,
 } from '@wily-jester/core';
+import { compileSheet } from '@wily-jester/motley';
 import { describe, expect, it } from 'vitest';
 import { optionsAsked, plainWays } from './plain-walk.js';
 import { bundledSheets, programOf, script, sheetText } from './support.js';
@@ -205,7 +206,37 @@ describe('a bot with many ways to choose', () => {
     expect(laid(20, '-sum(cs, c => c.place)')).toEqual([1, 2, 3, 4, 5]);
   });
 
+  it('finds the cards that come to the most or the least among however many', () => {
+    // 658,008 ways.
+    expect(laid(40, 'sum(cs, c => c.place)')).toEqual([36, 37, 38, 39, 40]);
+    expect(laid(40, '-sum(cs, c => c.place)')).toEqual([1, 2, 3, 4, 5]);
+    const some = sheet(40, 'sum(cs, c => c.place - 37)').replace('cs: 5 cards', 'cs: 1..8 cards');
+    const table = new Table(programOf(some), { seats: ['Wren'], seed: 'many' });
+    expect(table.playBot(0, 0).row.args.cs).toHaveLength(3);
+  });
+
+  it('finds the greatest or least amount that is legal, however many there are', () => {
+    const amount = (line: string): unknown => {
+      const source = `game "Amounts" for 1 seat { deck standard play { ask seats[1] {
+        option bid(n: 1..1000000 by 3) needs n % 2 == 0 { finish } } } bot keen { bid(n) ${line} } }`;
+      return new Table(programOf(source), { seats: ['Wren'], seed: 'many' }).playBot(0, 0).row.args.n;
+    };
+    expect(amount('prefer n')).toBe(1_000_000);
+    expect(amount('prefer -n')).toBe(4);
+    expect(amount('when n < 999000 prefer n')).toBe(998_998);
+  });
+
   it('plays the best that it found where there are too many', () => {
-    expect(laid(40, 'sum(cs, c => c.place)')).toHaveLength(5);
+    expect(laid(40, 'max(cs, c => c.place)')).toHaveLength(5);
+  });
+
+  it('is told so when its sheet is checked', () => {
+    const told = (prefer: string): string[] =>
+      compileSheet(sheet(40, prefer)).problems.map(({ line, message }) => `${line}: ${message}`);
+    expect(told('max(cs, c => c.place)')).toEqual([
+      expect.stringMatching(/^4: "lay" has 658,008 ways or more, and "keen" weighs 65,536 of them/),
+    ]);
+    expect(told('sum(cs, c => c.place)')).toEqual([]);
+    expect(told('-sum(cs, c => c.place)')).toEqual([]);
   });
 });

@@ -5,6 +5,7 @@ import { BUDGETS } from '../machine/prices.js';
 import type { State } from '../machine/state.js';
 import { type Piece, plural, render, wordsOf } from '../machine/text.js';
 import { type At, lineOf, type Option, type Param, type Type } from '../program/types.js';
+import { otherCopies } from './copies.js';
 import { eachValue, inOrder, isIn, mayStand } from './domains.js';
 import { isLegal } from './legal.js';
 import { renderingFor } from './rendering.js';
@@ -174,12 +175,14 @@ export function judge(rules: Rules, s: State, seat: number, choice: WireChoice):
       };
     const first = readArg(rules, s, param.t, value, candidates);
     // A face stands for a copy that can be chosen, where several packs hold it.
-    const copies = typeof first === 'number' && isFace(param.t, value) ? copiesOf(rules, first, candidates ?? []) : [];
     const read =
-      copies.find(
-        (copy) =>
-          isIn(rules, domain, s, seat, args, copy) && failing(option, code, s, seat, [...args, copy], i + 1) < 0,
-      ) ?? first;
+      typeof first === 'string'
+        ? first
+        : (firstOf(
+            otherCopies(rules, param.t, value, first, candidates ?? []),
+            (copy) =>
+              isIn(rules, domain, s, seat, args, copy) && failing(option, code, s, seat, [...args, copy], i + 1) < 0,
+          ) ?? first);
     if (typeof read === 'string')
       return {
         kind: 'malformed',
@@ -207,12 +210,10 @@ export function judge(rules: Rules, s: State, seat: number, choice: WireChoice):
   return { option: index, args };
 }
 
-/** Whether a value names a card by its face, not by its place. */
-const isFace = (t: Type, value: unknown): boolean => t === 'card' && typeof value === 'string' && !value.includes('#');
-
-/** The cards among others that have the same face as one of them. */
-const copiesOf = ({ layout }: Rules, card: number, among: readonly number[]): number[] =>
-  among.filter((other) => layout.faces[other] === layout.faces[card]);
+function firstOf<T>(items: Iterable<T>, fits: (item: T) => boolean): T | undefined {
+  for (const item of items) if (fits(item)) return item;
+  return undefined;
+}
 
 function outside(
   rules: Rules,

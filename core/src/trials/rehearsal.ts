@@ -13,6 +13,7 @@ import type { Game } from '../rules/game.js';
 import { isRefusal, judge, type Refusal } from '../rules/judge.js';
 import { renderingFor } from '../rules/rendering.js';
 import { writeArg } from '../rules/values.js';
+import { ambiguity } from './ambiguous.js';
 import type { Coverage } from './coverage.js';
 
 /** A choice as a rehearsal words it: each value a face, or a probe of the program. */
@@ -250,7 +251,11 @@ class Run {
     this.at = step.at;
     switch (step.k) {
       case 'choose': {
-        const result = table.choose(step.choice.seat, this.wire(step.choice));
+        const wire = this.wire(step.choice);
+        const judged = judge(table.game, table.state, step.choice.seat, wire);
+        const unclear = isRefusal(judged) ? null : ambiguity(table.game, table.state, step.choice, judged);
+        if (unclear) throw new Failed(unclear, step.at);
+        const result = table.choose(step.choice.seat, wire);
         if (!isPlayed(result)) throw new Failed(`${this.name(step.choice.seat)} may not: ${result.reason}`, step.at);
         this.rows.push(result.row);
         this.hear(result.stepEvents.for(OPEN));

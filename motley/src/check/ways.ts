@@ -1,4 +1,13 @@
-import { columnOf, type Domain, type Expr, eachStmt, lineOf, type Option, type Program } from '@wily-jester/core';
+import {
+  columnOf,
+  type Domain,
+  type Expr,
+  eachStmt,
+  lineOf,
+  type Option,
+  type Program,
+  preferredOf,
+} from '@wily-jester/core';
 import type { Sheet } from '../symbols/scope.js';
 
 /** So many ways to choose an option are tested at most, one by one. */
@@ -66,17 +75,36 @@ function valuesOf(program: Program, domain: Domain): number {
 const mustSearch = (option: Option): boolean =>
   option.needs.some((need) => need.depth > 1 || (need.depth === 1 && option.params[0]?.domain.k === 'cards'));
 
+const WAYS = 'ways or more, and';
+
+/** Bots' lines with more ways than are ever weighed, so that the most preferred one may be missed. */
+function tooManyWeighed(sheet: Sheet, program: Program, option: Option, ways: number): void {
+  for (const bot of program.bots)
+    for (const line of bot.lines) {
+      if (line.option !== option.name || (!line.prefer && !line.when) || preferredOf(option, line)) continue;
+      const given = option.params.filter((_, i) => line.args?.[i]);
+      const left = given.reduce((n, param) => n / valuesOf(program, param.domain), ways);
+      if (left <= MOST_TESTED) continue;
+      const column = columnOf(line.at);
+      sheet.warn(
+        { line: lineOf(line.at), column, endColumn: column + line.option.length },
+        `"${line.option}" has ${Math.round(left).toLocaleString('en')} ${WAYS} "${bot.name}" weighs ${MOST_TESTED.toLocaleString('en')} of them: it plays the best of the first. Give one of the values, or prefer a sum of the cards, or an amount itself: that is found among all.`,
+      );
+    }
+}
+
 /** Options with more ways than are ever tested, so that a legal one may be missed. */
 export function tooManyWays(sheet: Sheet, program: Program): void {
   for (const ask of program.asks)
     for (const option of ask.options) {
-      if (!mustSearch(option)) continue;
       const ways = option.params.reduce((product, param) => product * valuesOf(program, param.domain), 1);
       if (ways <= MOST_TESTED) continue;
+      tooManyWeighed(sheet, program, option, ways);
+      if (!mustSearch(option)) continue;
       const column = columnOf(option.at);
       sheet.warn(
         { line: lineOf(option.at), column, endColumn: column + 'option'.length },
-        `"${option.name}" has ${ways.toLocaleString('en')} ways or more, and at most ${MOST_TESTED.toLocaleString('en')} are tested: ask twice in turn, narrow what is chosen from, or let a later one read the ones before it.`,
+        `"${option.name}" has ${ways.toLocaleString('en')} ${WAYS} at most ${MOST_TESTED.toLocaleString('en')} are tested: ask twice in turn, narrow what is chosen from, or let a later one read the ones before it.`,
       );
     }
 }

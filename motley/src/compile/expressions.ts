@@ -52,7 +52,8 @@ export class Expressions implements ExprContext {
       return this.hole(node, t);
     }
     if (isList(t) && isList(e.t) && e.k === 'list' && e.items.length === 0) return { ...e, t };
-    this.sheet.error(node, `${what} must be ${article(t)}, and this is ${article(e.t)}.`);
+    const instead = t === 'pile' && e.t === 'list:card' ? ': first(list) is its first card, last(list) its last' : '';
+    this.sheet.error(node, `${what} must be ${article(t)}, and this is ${article(e.t)}${instead}.`);
     return this.hole(node, t);
   }
 

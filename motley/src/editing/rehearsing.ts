@@ -10,6 +10,7 @@ import {
   RANKS,
   rehearse,
   SUITS,
+  TIME,
   type Type,
   Values,
 } from '@wily-jester/core';
@@ -29,8 +30,15 @@ export interface Rehearsed {
 /** More cards than this are not promised on one line. */
 const CARDS_A_LINE = 8;
 
-/** Writes what was played as a rehearsal. Settings are left out where the sheet says the same. */
-export function rehearsalText(program: Program, { title, header, came, made, expected }: Rehearsed): string {
+/**
+ * Writes what was played as a rehearsal. Settings are left out where the sheet says the same.
+ * @param byPlaces whether cards are named by where they lie: a face may be that of several
+ */
+export function rehearsalText(
+  program: Program,
+  { title, header, came, made, expected }: Rehearsed,
+  byPlaces = false,
+): string {
   const settings = Object.entries(header.settings ?? {});
   const lines = [
     `rehearse ${quoted(title)} {`,
@@ -39,7 +47,11 @@ export function rehearsalText(program: Program, { title, header, came, made, exp
       ? [`  settings ${settings.map(([name, value]) => `${name} = ${worded(value)}`).join(', ')}`]
       : []),
     ...Object.entries(came).flatMap(([path, faces]) => promised(pileWords(program, header.seats, path), faces)),
-    ...made.flatMap((choice) => (choice.seat < 0 ? [] : [`  ${choiceWords(program, header.seats, choice)}`])),
+    ...made.flatMap((choice) => {
+      if (choice.seat >= 0)
+        return [`  ${choiceWords(program, header.seats, byPlaces ? { ...choice, args: choice.places } : choice)}`];
+      return choice.option === TIME ? ['  clock plays'] : [];
+    }),
     ...expected.map((line) => `  ${line}`),
     '}',
     '',
@@ -62,11 +74,15 @@ const paramsOf = (program: Program, name: string): readonly Param[] =>
   program.asks.flatMap(({ options }) => options).find((option) => option.name === name)?.params ?? [];
 
 function valueWords(program: Program, seats: readonly string[], t: Type, value: ArgValue): string {
-  if (typeof value === 'object' && value !== null) return `[${value.map(quoted).join(', ')}]`;
+  const cardWords = (card: string): string => {
+    const [path = '', position] = card.split('#');
+    return position === undefined ? quoted(card) : `${pileWords(program, seats, path)}[${position}]`;
+  };
+  if (typeof value === 'object' && value !== null) return `[${value.map(cardWords).join(', ')}]`;
   switch (t) {
     case 'card':
     case 'list:card':
-      return quoted(String(value));
+      return cardWords(String(value));
     case 'seat':
       return seats[Number(value) - 1] ?? 'nothing';
     case 'team':
@@ -130,11 +146,18 @@ export interface Kept {
 export function keptAs(playback: Playback, sheet: string, title: string, expected: readonly string[]): Kept {
   const made = playback.made.slice(0, playback.at);
   const came = cardsThatCame(playback);
-  const text = rehearsalText(playback.program, { title, header: playback.header, came, made, expected });
-  const { program, rehearsals, problems } = compileRehearsals(text, sheet);
-  const [first] = rehearsals;
-  if (!program || !first) return { text, failure: problems[0]?.message ?? 'It cannot be read.' };
-  return { text, failure: rehearse(program, first).failure?.message ?? null };
+  const written = (byPlaces: boolean): Kept => {
+    const text = rehearsalText(playback.program, { title, header: playback.header, came, made, expected }, byPlaces);
+    const { program, rehearsals, problems } = compileRehearsals(text, sheet);
+    const [first] = rehearsals;
+    if (!program || !first) return { text, failure: problems[0]?.message ?? 'It cannot be read.' };
+    return { text, failure: rehearse(program, first).failure?.message ?? null };
+  };
+  const byFaces = written(false);
+  if (byFaces.failure === null) return byFaces;
+  // Of several packs a face may be that of cards in several piles.
+  const byPlaces = written(true);
+  return byPlaces.failure === null ? byPlaces : byFaces;
 }
 
 /** Variables of these types are expected by their words. */

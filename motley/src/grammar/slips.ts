@@ -101,6 +101,7 @@ export const OTHER_NAMES: ReadonlyMap<string, string> = new Map([
     name,
     'A game ends with "finish", and a rehearsal expects it with "expect finished".',
   ]),
+  ['bottom', 'Cards lie bottom first: first(pile) is the lowest, top(pile) the highest.'],
   ['random', 'Chance is "shuffle" and "pick": pick n from 1..6.'],
   ['this', 'Write the seat\'s own name, such as "s".'],
 ]);

@@ -1,11 +1,10 @@
 import { type FairLine, replayRow, type Table } from '@wily-jester/core';
 import { LRUCache } from 'lru-cache';
 import pLimit from 'p-limit';
-import type { Peers } from '../peers/peers.js';
 import { Problem } from '../problems.js';
 import { programOf } from '../sheets/shelf.js';
 import { TableRow } from '../storage/models.js';
-import { beginning, type InTurn, inStretches, STRETCH } from './replay.js';
+import { beginning, type GivesTurns, type InTurn, inStretches, STRETCH } from './replay.js';
 import { headerOf, rowsAfter } from './rows.js';
 
 /** So many tables are kept in step, so that who asks again gets an answer without a replay. */
@@ -27,7 +26,7 @@ export class Fairnesses {
   private readonly replaying = pLimit(REPLAYED);
   private readonly underWay = new Map<string, Promise<Followed>>();
 
-  constructor(private readonly peers: Pick<Peers, 'turnsOf'>) {}
+  constructor(private readonly turns: GivesTurns) {}
 
   /** What a viewer may check, as NDJSON, page by page. @throws Problem where nothing is promised at the table */
   async *at(id: string, viewer: number): AsyncGenerator<string> {
@@ -68,7 +67,7 @@ export class Fairnesses {
   private async begun(id: string): Promise<Followed> {
     const row = await TableRow.findByPk(id, { rejectOnEmpty: true });
     const program = await programOf(row.sheetHash);
-    const inTurn = this.peers.turnsOf(row.developer);
+    const inTurn = this.turns.turnsOf(row.developer);
     return { table: await inTurn(() => beginning(program, headerOf(row), true, true)), inTurn };
   }
 }

@@ -2,12 +2,11 @@ import { type Header, type Mark, type Program, type Row, replayRow, type Table }
 import type { Past as PastView, Step } from '@wily-jester/protocol';
 import { Op } from 'sequelize';
 import { type Happened, openingOf, stepFor } from '../broadcast/recent-steps.js';
-import type { Peers } from '../peers/peers.js';
 import { Problem } from '../problems.js';
 import { programOf } from '../sheets/shelf.js';
 import { ChoiceRow, TableRow } from '../storage/models.js';
 import { toCheckpoint } from './checkpoints.js';
-import { beginning, type InTurn, inStretches } from './replay.js';
+import { beginning, type GivesTurns, type InTurn, inStretches } from './replay.js';
 import { headerOf, rowOf } from './rows.js';
 
 /** A table's choices, with what it was opened with. */
@@ -99,7 +98,7 @@ export class Past {
 export class Pasts {
   private readonly kept = new Map<string, Past>();
 
-  constructor(private readonly peers: Pick<Peers, 'turnsOf'>) {}
+  constructor(private readonly turns: GivesTurns) {}
 
   /** The state after a number, as a viewer sees it. */
   async at(id: string, number: number, viewer: number): Promise<PastView> {
@@ -152,7 +151,7 @@ export class Pasts {
   ): Promise<{ readonly past: Past; readonly rows: readonly Row[] }> {
     if (known) return { past: known, rows: await rowsOf(id, number, known.table.number) };
     const { row, program, header } = await beginningOf(id);
-    const inTurn = this.peers.turnsOf(row.developer);
+    const inTurn = this.turns.turnsOf(row.developer);
     const table = await inTurn(() => beginning(program, header));
     const past = new Past(table, openingOf(table), inTurn);
     // What led to the number itself is told too: its choice is carried out.

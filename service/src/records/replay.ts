@@ -6,6 +6,10 @@ export const STRETCH = 10;
 
 /** Does something when its turn comes among those of all tables. */
 export type InTurn = <T>(work: () => T) => Promise<T>;
+/** Whoever gives turns to what is done with a developer's tables besides playing them. */
+export interface GivesTurns {
+  turnsOf(developer: string): InTurn;
+}
 
 /** Works through something long piece by piece, each in a turn of its own, so that other tables go on meanwhile. */
 export async function inStretches<T>(items: Iterable<T>, work: (item: T) => void, inTurn: InTurn): Promise<void> {

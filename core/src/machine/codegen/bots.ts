@@ -1,10 +1,11 @@
+import { preferredOf } from '../../program/preferred.js';
 import type { Bot, BotLine, Expr } from '../../program/types.js';
 import { ASK } from '../layout.js';
 import type { Module } from './module.js';
 import type { AskCode } from './options.js';
 import type { Place } from './places.js';
 import { BRANCH, called } from './walk.js';
-import { bestWay } from './ways.js';
+import { bestAmount, bestSum, bestWay } from './ways.js';
 
 /** The functions of one line, whatever ask it answers. */
 interface LineFunctions {
@@ -81,13 +82,21 @@ function lineCode(
     );
   }
   const { lengths } = module;
-  return bestWay(walked, option, {
+  const weighed = {
     given,
     when,
     prefer,
     weight: lengths.weightOf(line.when) + lengths.weightOf(line.prefer),
     isNumber: line.prefer !== null && !isKey(line.prefer),
-  });
+  };
+  const preferred = preferredOf(walked.option, line);
+  if (preferred?.k === 'amount') return bestAmount(walked, option, preferred.least, weighed);
+  const oneByOne = bestWay(walked, option, weighed);
+  if (preferred?.k !== 'sum') return oneByOne;
+  const [card] = preferred.by.params;
+  const places = new Map<number, Place>([[card as number, { js: 'c', isThere: true }]]);
+  const worth = module.fn('t', ['s', 'v', 'c'], places, preferred.by.body, true);
+  return bestSum(walked, option, preferred.least, worth, oneByOne);
 }
 
 const isKey = (e: Expr): boolean => e.t === 'key' || e.t.startsWith('list:');

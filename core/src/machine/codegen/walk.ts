@@ -65,6 +65,8 @@ interface Sink {
   readonly until?: string;
   /** For a last parameter that is a range without needs: what is done with all its values at once. */
   readonly block?: (range: RangeBlock, exits: Exits) => string;
+  /** Ranges are gone through from their tops. */
+  readonly descends?: boolean;
   /** A value that stands for others is drawn once. */
   readonly skipsTwins?: boolean;
   /** Values that are given: only ways that agree with them are found. */
@@ -205,7 +207,7 @@ class Walk {
     }
     const agrees = this.agrees(i, `${value}!==${given}`, 'continue;');
     return js`
-      ${find}for(let k${i}=0,m${i}=${count};k${i}<m${i};k${i}++){
+      ${find}for(${this.sink.descends ? `let k${i}=${count}-1;k${i}>=0;k${i}--` : `let k${i}=0,m${i}=${count};k${i}<m${i};k${i}++`}){
         const ${value}=Math.min(to${i},from${i}+k${i}*by${i});
         ${agrees}${this.candidate(i, { ...exits, skip: 'continue;' })}
       }`;

@@ -159,6 +159,59 @@ export interface WeighedLine {
 /** Greatest number of ways that a bot weighs for one line. */
 const MOST_WEIGHED = 65_536;
 
+/** Code for when a line's search ends. One that asks for more may find nothing: those after it need something left. */
+function untilOf(line: WeighedLine): string {
+  const half = 'ops+(limit-ops)/2';
+  return line.when === null ? `Math.max(limit-${RESERVE},${half})` : half;
+}
+
+/** The function that finds the greatest or least amount that is legal, from its end of the range. */
+export function bestAmount(walked: Walked, option: number, least: boolean, line: WeighedLine): string {
+  const answer = walked.module.helper((name) => `const ${name}={option:${option},args:[0]};`);
+  return written(walked, {
+    params: ['g'],
+    until: 'until',
+    before: `const until=${untilOf(line)};`,
+    found: ({ skip }) => {
+      const tested = line.when === null ? '' : `${pay(line.weight)}if(!${called(line.when, 1)})${skip}`;
+      return `${tested}${answer}.args[0]=a0;return ${answer};`;
+    },
+    after: 'return null;',
+    descends: !least,
+  });
+}
+
+/**
+ * The function that finds the cards whose values come to the most or to the least, where there are too many sets to weigh.
+ * @param worth the function that gives a card's value @param weighed the one that weighs set by set
+ */
+export function bestSum(walked: Walked, option: number, least: boolean, worth: string, weighed: string): string {
+  const { functions, module } = walked;
+  const [param] = walked.option.params;
+  if (param?.domain.k !== 'cards') throw new Error(`${walked.option.name} is no choice of cards`);
+  const { list } = param.domain;
+  const { least: fewest, most } = functions.domains[0] as DomainFunctions;
+  return module.helper((name) => {
+    const buffer: Buffer = { items: `${name}b0`, count: 'n0' };
+    const answer = `${name}a`;
+    const before = [
+      ...(functions.when === null ? [] : [`if(!${called(functions.when, 0)})return null;`]),
+      ...functions.needs.map(({ holds }) => `if(!${called(holds, 0)})return null;`),
+    ];
+    return js`
+      const ${buffer.items}=[],${answer}={option:${option},args:[0]};
+      function ${name}(s,v,g){
+        ${before.join('')}let n0=0;${fillDistinct(walked.x, list, buffer)}
+        const least=${called(fewest, 0)},most=${most === 'null' ? 'n0' : called(most, 0)};
+        if(setsOf(n0,least,most)<=${MOST_WEIGHED})return ${weighed}(s,v,g);
+        const set=dearestSet(${buffer.items},n0,(c)=>${least ? '-' : ''}${worth}(s,v,c),least,most,g,pay);
+        if(set===null)return null;
+        ${answer}.args[0]=set;
+        return ${answer};
+      }`;
+  });
+}
+
 /** The function that finds the most preferred legal way for a bot's line; ties by chance. */
 export function bestWay(walked: Walked, option: number, line: WeighedLine): string {
   const { module } = walked;
@@ -181,13 +234,10 @@ export function bestWay(walked: Walked, option: number, line: WeighedLine): stri
       ? `const key=${key};if(n>0){if(key<most)${skip}if(key>most)n=0;}most=key;`
       : `const key=${key};if(n>0){const d=compareKeys(key,most);if(d<0)${skip}if(d>0)n=0;}most=key;`;
   };
-  // A line that asks for more may find nothing: those after it need something left.
-  const half = 'ops+(limit-ops)/2';
-  const until = line.when === null ? `Math.max(limit-${RESERVE},${half})` : half;
   return written(walked, {
     params: ['g'],
     until: 'until',
-    before: `const until=${until};let n=0,looked=0,most=0;${read.join('')}`,
+    before: `const until=${untilOf(line)};let n=0,looked=0,most=0;${read.join('')}`,
     found: ({ skip, stop }) => {
       const paid = line.weight === 0 ? '' : pay(line.weight);
       const tested = line.when === null ? '' : `if(!${called(line.when, many)})${skip}`;

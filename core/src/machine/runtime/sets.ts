@@ -159,6 +159,42 @@ export function drawSet(
   return undefined;
 }
 
+/** How many sets of so many to so many there are among so many items. */
+export const setsOf = (count: number, least: number, most: number): number =>
+  setCounts(count, Math.max(0, least), Math.min(count, most)).reduce((sum, ways) => sum + ways, 0);
+
+/**
+ * The set whose items are worth the most together, in the order of the buffer: the dearest ones, as many as there must
+ * be, and more as long as they are worth something. Of equal ones chance decides.
+ * @returns `null` where there are too few
+ */
+export function dearestSet(
+  items: readonly number[],
+  count: number,
+  worth: (item: number) => number,
+  least: number,
+  most: number,
+  generator: Generator,
+  pay: Pay,
+): readonly number[] | null {
+  const fewest = Math.max(0, least);
+  const largest = Math.min(count, most);
+  if (fewest > largest) return null;
+  pay(SET * count);
+  const places = Array.from({ length: count }, (_, i) => i);
+  for (let i = count - 1; i > 0; i--) {
+    const j = below(generator, i + 1);
+    [places[i], places[j]] = [places[j] as number, places[i] as number];
+  }
+  const worths = places.map((place) => worth(items[place] as number));
+  const order = places.map((_, i) => i).sort((a, b) => (worths[b] as number) - (worths[a] as number));
+  const taken = order.filter((i, n) => n < fewest || (n < largest && (worths[i] as number) > 0));
+  return taken
+    .map((i) => places[i] as number)
+    .sort((a, b) => a - b)
+    .map((place) => items[place] as number);
+}
+
 /** The walks over sets of the shapes that a sheet names. */
 export function shapeSets(shapes: readonly Shape[], facts: CardFacts) {
   /** Calls back for each set of these shapes, its cards in the order of the buffer; gives whether a visit ended the walk. */
@@ -182,5 +218,18 @@ export function shapeSets(shapes: readonly Shape[], facts: CardFacts) {
   };
   const fitsAny = (names: readonly number[], set: readonly number[]): boolean =>
     names.some((name) => fitsShape(shapes[name] as Shape, facts, set));
-  return { eachShape, fitsAny, inOrderOf, distinct, holdsItem, isSet, sameSet, standsIn, eachSet, drawSet };
+  return {
+    eachShape,
+    fitsAny,
+    inOrderOf,
+    distinct,
+    holdsItem,
+    isSet,
+    sameSet,
+    standsIn,
+    eachSet,
+    drawSet,
+    setsOf,
+    dearestSet,
+  };
 }
