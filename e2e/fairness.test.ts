@@ -147,6 +147,56 @@ describe('wily verify', () => {
   }, 60_000);
 });
 
+describe('a record whose seed is shown', () => {
+  it('is whole for all who were there, and is played again on its sheet', async () => {
+    const { table, keys } = await playedOut(true);
+    const at = new Client({ address: developer().options.address, key: keys.watch });
+    const files = (name: string, text: string): string => {
+      const file = join(newFolder(), name);
+      writeFileSync(file, text);
+      return file;
+    };
+    const record = await at.record(table.id);
+    expect(record).toBe(await developer().record(table.id));
+    const told = files('fair.ndjson', await at.fairness(table.id));
+    const sheet = files('game.motley', (await developer().sheet(table.sheet)).source);
+    const verify = (text: string, more: string[] = ['--sheet', sheet]) =>
+      wily(['verify', told, '--record', files('record.ndjson', text), ...more]);
+    const honest = await verify(record);
+    expect(honest.out).toMatch(/✓ the game, played again: \d+ choices, each of them legal\n.*✓ what was told of it/);
+    expect(honest.code).toBe(0);
+    const changed = record.replace('"option":"stand"', '"option":"hit"');
+    expect(changed).not.toBe(record);
+    const tampered = await verify(changed);
+    expect([tampered.code, tampered.out]).toEqual([
+      1,
+      expect.stringMatching(/✗ the game, played again.*[Cc]hoice \d+/),
+    ]);
+    expect((await verify(record, [])).err).toContain('give both --record FILE and --sheet FILE');
+    expect((await verify(record.replace(/"seed":"\w+",?/, ''))).err).toContain('has no seed');
+    // While it is played, and where the seed is not shown, everybody but a developer reads less.
+    const hidden = await playedOut(false);
+    expect(await at.withKey(hidden.keys.watch).record(hidden.table.id)).not.toContain('"seed"');
+  }, 90_000);
+
+  it('is shown where the sheet says so, unless its table is opened otherwise', async () => {
+    const source = `game "Open Book" for 1 seat { deck standard show seed
+      play { shuffle pack  ask seats[1] { option go { } }  finish } }`;
+    const { hash } = await developer().addSheet({ source });
+    const seeds = async (showsSeed?: boolean): Promise<number> => {
+      const { table } = await developer().openTable({
+        sheet: hash,
+        seats: [{ name: 'Wren' }],
+        ...(showsSeed === undefined ? {} : { showsSeed }),
+      });
+      expect(all(await given(table.id), 'seed')).toEqual([]);
+      await developer().choose(table.id, { seat: 1, ask: 0, option: 'go', once: 'x' });
+      return all(await given(table.id), 'seed').length;
+    };
+    expect([await seeds(), await seeds(true), await seeds(false)]).toEqual([1, 1, 0]);
+  });
+});
+
 describe('the table in the console', () => {
   it('checks the shuffle in the browser', async () => {
     const { table } = await playedOut(true);

@@ -66,9 +66,11 @@ export async function checkText(file: string, source: string): Promise<ReadSheet
 export const readSheet = async (file: string): Promise<ReadSheet> => checkText(file, await readText(file));
 
 /** A sheet that runs. @throws Exit with its errors */
-export async function programIn(file: string): Promise<{ program: Program; source: string; hash: string }> {
-  const { program, source, problems } = await readSheet(file);
-  if (program) return { program, source, hash: createHash('sha256').update(source).digest('hex') };
+export async function programIn(
+  file: string,
+): Promise<{ program: Program; source: string; text: string; hash: string }> {
+  const { program, source, text, problems } = await readSheet(file);
+  if (program) return { program, source, text, hash: createHash('sha256').update(source).digest('hex') };
   const errors = problems.filter((p) => p.severity === 'error');
   throw new Exit(
     problemLines(errors, file, source).join('\n'),

@@ -57,6 +57,7 @@ export { type Branch, type By, type Header, type Row, TIME } from './play/record
 export { ReplayError, replay, replayRow } from './play/replay.js';
 export { type Review, type ReviewedChoice, review } from './play/review.js';
 export { isPlayed, type Mark, type Played, Table } from './play/table.js';
+export { verifyRecord, type WholeRecord } from './play/verify-record.js';
 export { byName } from './program/by-name.js';
 export { lineWords, type OwnLine, ownLine } from './program/lines.js';
 export { REGULARS } from './program/names.js';

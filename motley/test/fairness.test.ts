@@ -8,7 +8,9 @@ import {
   replay,
   Table,
   verifyFairness,
+  verifyRecord,
   WATCHER,
+  type WholeRecord,
 } from '@wily-jester/core';
 import { describe, expect, it } from 'vitest';
 import { bundledSheets, programOf, script, sheetText } from './support.js';
@@ -228,6 +230,32 @@ describe('promised shuffles', () => {
     expect(wrongIn(lines)).toEqual([]);
     expect(all(lines, 'back').map(({ shuffles }) => shuffles)).toEqual([1]);
     expect(all(lines, 'shuffle').map(({ shuffle }) => shuffle)).toEqual([1, 2, 3, 2, 3, 4]);
+  });
+
+  it('are those of the whole record, played again', () => {
+    const sheet = 'a'.repeat(64);
+    const header = headerFor(['Wren', 'Otter']);
+    const { views, rows } = played(twenty, header, 60);
+    const lines = given(views, 0);
+    const wrong = (record: Partial<WholeRecord>, told = lines, text = sheet): string =>
+      verifyRecord({ sheet, header, rows, ...record }, programOf(twenty), text, told)
+        .flatMap((check) => check.wrong ?? [])
+        .join(' · ');
+    expect(wrong({})).toBe('');
+    // What was told half-way is the beginning of it.
+    expect(wrong({}, given(played(twenty, header, 20).views, 1))).toBe('');
+    expect(wrong({}, lines, 'b'.repeat(64))).toContain('another text, or another version');
+    expect(wrong({ header: { ...header, seed: '60'.repeat(32) } })).toMatch(
+      /after choice 1 .*another one|another one than the record says/i,
+    );
+    expect(wrong({ rows: rows.map((row, i) => (i === 3 ? { ...row, option: 'stnad' } : row)) })).toContain('Choice 4');
+    const elsewhere = { ...header, fair: { table: 'another', sheet, semantics: 2 } };
+    expect(wrong({ header: elsewhere })).toContain('it is of another one');
+    // A record that was made up with another seed, and holds: it is not what was told.
+    const forged = played(twenty, { ...header, seed: '60'.repeat(32) }, 60);
+    expect(wrong({ header: { ...header, seed: '60'.repeat(32) }, rows: forged.rows })).toBe(
+      '"service" was told otherwise',
+    );
   });
 
   it('leave tables that promise nothing as they were', () => {

@@ -68,7 +68,7 @@ async function openTable(sheetName: string, options: OpenOptions): Promise<void>
     settings: settingsFrom(options.set ?? [], plan.settings),
     clocks: options.clocks,
     hints: options.hints,
-    ...(options.showsSeed ? { showsSeed: true } : {}),
+    ...(options.showsSeed === undefined ? {} : { showsSeed: options.showsSeed }),
     ...(options.pace === undefined ? {} : { pace: Number(options.pace) }),
   };
   if (options.gather) {
@@ -323,6 +323,7 @@ export function addRemoteCommands(program: Command): void {
       .option('--set <setting...>', 'settings, such as rounds=5 stake=100')
       .option('--seed <word>', 'fixes every shuffle; such a table promises no fairness')
       .option('--shows-seed', 'once the game is over its seed is shown, and with it all hands')
+      .option('--no-shows-seed', 'it is not, whatever the sheet says')
       .option('--gather', 'every seat gives chance to the shuffle before anything is dealt')
       .option('--pace <milliseconds>', 'how long bots wait before they play')
       .option('--no-clocks', 'turn clocks do not run')

@@ -1,7 +1,20 @@
-import { FairFormError, type FairLine, type FairVerdict, readFairness, verifyFairness } from '@wily-jester/core';
+import { createHash } from 'node:crypto';
+import {
+  type Check,
+  FairFormError,
+  type FairLine,
+  type FairVerdict,
+  type Header,
+  type Row,
+  readFairness,
+  verifyFairness,
+  verifyRecord,
+  type WholeRecord,
+} from '@wily-jester/core';
+import { RECORD_FORM, type RecordHeader, type RecordRow } from '@wily-jester/protocol';
 import type { Command } from 'commander';
 import { Exit, NO, WRONG_USE } from '../exit.js';
-import { readText } from '../files.js';
+import { programIn, readText } from '../files.js';
 import { paint, print, printJson } from '../show/paint.js';
 
 /** What was given, as it is written. @throws Exit */
@@ -57,9 +70,51 @@ function printVerdict(verdict: FairVerdict): void {
   print(agrees ? paint.green('  All of it agrees.') : paint.red('  It does not agree: this is not what was promised.'));
 }
 
-async function verify(file: string, { json }: { json?: boolean }): Promise<void> {
-  const verdict = verifyFairness(givenIn(file, await readText(file)));
-  if (json) printJson(verdict);
+interface VerifyOptions {
+  json?: boolean;
+  record?: string;
+  sheet?: string;
+}
+
+/** A record as it is written; whether it holds is not looked at. @throws Exit where it is none, or hides something */
+function recordIn(file: string, text: string): WholeRecord {
+  const parsed = (line: string, i: number): unknown => {
+    try {
+      return JSON.parse(line);
+    } catch {
+      throw new Exit(`Line ${i + 1} of ${file} is no JSON.`, WRONG_USE);
+    }
+  };
+  const [head, ...rows] = text.split('\n').flatMap((line, i) => (line.trim() === '' ? [] : [parsed(line, i)]));
+  const header = head as Partial<RecordHeader> | undefined;
+  if (header?.form !== RECORD_FORM)
+    throw new Exit(`${file} is no record: save it with ./wily tables record TABLE > record.ndjson`, WRONG_USE);
+  if (header.seed === undefined)
+    throw new Exit(
+      `${file} has no seed, so that it cannot be played again: it is whole for developers, and for all once the seed was shown.`,
+      WRONG_USE,
+    );
+  return { sheet: header.sheet ?? '', header: header as unknown as Header, rows: rows as RecordRow[] as Row[] };
+}
+
+/** What a record comes to on its sheet, besides what was given. */
+async function recordChecks(lines: readonly FairLine[], { record, sheet }: VerifyOptions): Promise<Check[]> {
+  if (record === undefined && sheet === undefined) return [];
+  if (record === undefined || sheet === undefined)
+    throw new Exit('A record is played again on its sheet: give both --record FILE and --sheet FILE.', WRONG_USE);
+  const { program, text, hash } = await programIn(sheet);
+  const whole = recordIn(record, await readText(record));
+  // Parts were pasted in before the sheet was sent.
+  const pasted = createHash('sha256').update(text).digest('hex');
+  return verifyRecord(whole, program, whole.sheet === pasted ? pasted : hash, lines);
+}
+
+async function verify(file: string, options: VerifyOptions): Promise<void> {
+  const lines = givenIn(file, await readText(file));
+  const given = verifyFairness(lines);
+  const checks = [...given.checks, ...(await recordChecks(lines, options))];
+  const verdict = { ...given, checks, agrees: checks.every(({ agrees }) => agrees) };
+  if (options.json) printJson(verdict);
   else printVerdict(verdict);
   if (!verdict.agrees) process.exitCode = NO;
 }
@@ -71,10 +126,12 @@ export function addVerifyCommand(program: Command): void {
     .description(
       'check the shuffles of a table against what was promised, without the service (- reads standard input)',
     )
+    .option('--record <file>', 'the whole record of the table, to be played again')
+    .option('--sheet <file>', 'the sheet that it was played on')
     .option('--json', 'as JSON')
     .addHelpText(
       'after',
-      '\nExamples:\n  ./wily tables fairness TABLE --as 1 > fair.ndjson\n  ./wily verify fair.ndjson',
+      '\nExamples:\n  ./wily tables fairness TABLE --as 1 > fair.ndjson\n  ./wily verify fair.ndjson\n  ./wily tables record TABLE > record.ndjson\n  ./wily verify fair.ndjson --record record.ndjson --sheet game.motley',
     )
     .action(verify);
 }

@@ -359,6 +359,8 @@ export interface Program {
   readonly teams: number;
   readonly winsLeast: boolean;
   readonly undoFree: boolean;
+  /** The seed of a table is shown once its game is over, unless it is opened otherwise. */
+  readonly showsSeed?: boolean;
   readonly settings: readonly Setting[];
   readonly needs: readonly Need[];
   readonly decks: readonly DeckDecl[];

@@ -123,6 +123,19 @@ function genresOf(sheet: Sheet, game: ast.Game): Genre[] {
   return genres.filter((name): name is Genre => (GENRES as readonly string[]).includes(name));
 }
 
+/** With the seed every order of the table is known: whoever never had to show a hand has shown it then. */
+function checkSeedShown(sheet: Sheet, node: ast.SeedShown, seats: readonly number[]): void {
+  if (node.what !== 'seed') sheet.unknown(node, node.what, ['seed'], 'thing that a table shows');
+  const hidden = sheet.piles.find(
+    (pile, i) => i > 0 && (pile.facing === 'private' || (pile.perSeat && pile.facing === 'down')),
+  );
+  if (hidden && Math.max(...seats) > 1)
+    sheet.warn(
+      node,
+      `Once a game is over its seed tells every card that lay in "${hidden.name}", shown or not. Leave "show seed" out where a hand may stay hidden.`,
+    );
+}
+
 function lowerGame(sheet: Sheet, game: ast.Game, blurb: string): Program {
   const x = new Expressions(sheet);
   if (game.parts.length > MOST_DECLARATIONS)
@@ -208,6 +221,8 @@ function lowerGame(sheet: Sheet, game: ast.Game, blurb: string): Program {
   checkCans(x);
   const [undo] = partsOf(game, 'Undo');
   if (undo && undo.how !== 'free') sheet.unknown(undo, undo.how, ['free'], 'way to undo');
+  const [shown] = partsOf(game, 'SeedShown');
+  if (shown) checkSeedShown(sheet, shown, seats);
   const [wins] = partsOf(game, 'Wins');
   if (wins && wins.which !== 'least' && wins.which !== 'most')
     sheet.unknown(wins, wins.which, ['least', 'most'], 'way to win');
@@ -222,6 +237,7 @@ function lowerGame(sheet: Sheet, game: ast.Game, blurb: string): Program {
     teams: sheet.teams,
     winsLeast: wins?.which === 'least',
     undoFree: undo !== undefined,
+    ...(shown ? { showsSeed: true } : {}),
     settings: sheet.settings,
     needs,
     decks,

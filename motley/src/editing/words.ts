@@ -10,7 +10,8 @@ const FORMS: Readonly<Record<string, string>> = {
   'move all beneath reversed new one':
     'move c to p · move all from p to q · move cs to p beneath\n\nMoves cards that are named.',
   'gather shuffle': 'gather all to pack · shuffle pack\n\nPuts piles together; puts a pile in a random order.',
-  'turn show': 'turn up cards · turn down cards · show c to s\n\nTurns cards over; shows one without turning it.',
+  'turn show':
+    'turn up cards · turn down cards · show c to s · show seed\n\nTurns cards over; shows one without turning it. Beside the script, show seed lets everybody check a table that is over.',
   'pile private sorted alike refill many at':
     'pile hand of each seat private as fan sorted by rank\n\nA row of cards, bottom first: face up, face down, or private to its seat. Sorted by rank, by suit, or by a def of a card.',
   'var def routine setting kind shape let':

@@ -38,8 +38,7 @@ export class Fairnesses {
         'Nothing is promised at this table: its seed or its cards were chosen, it goes on from another one, or an earlier release opened it.',
       );
     const { table, inTurn } = await this.inStep(id);
-    const branches = fair.shown ? await TableRow.count({ where: { parentId: id, status: 'open' } }) : 0;
-    const lines = table.fairnessFor(viewer, fair.shown === true && table.isOver && branches === 0);
+    const lines = table.fairnessFor(viewer, await isSeedShown(row, table.isOver));
     if (!lines) throw new Error(`table ${id} has promises, and its cards were not followed`);
     yield* pagesOf(lines, inTurn);
   }
@@ -70,6 +69,12 @@ export class Fairnesses {
     const inTurn = this.turns.turnsOf(row.developer);
     return { table: await inTurn(() => beginning(program, headerOf(row), true, true)), inTurn };
   }
+}
+
+/** Whether everybody is shown a table's seed: it was opened so, its game is over, and none that goes on from it has the same. */
+export async function isSeedShown(row: TableRow, isOver: boolean): Promise<boolean> {
+  if (!isOver || !row.promisesFairness || headerOf(row).fair?.shown !== true) return false;
+  return (await TableRow.count({ where: { parentId: row.id, status: 'open' } })) === 0;
 }
 
 /** Lines as text: proofs are made as they are written, a page a turn. */

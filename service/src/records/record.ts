@@ -4,6 +4,7 @@ import { Op } from 'sequelize';
 import { Problem } from '../problems.js';
 import { ChoiceRow, TableRow } from '../storage/models.js';
 import { checked } from '../validate.js';
+import { isSeedShown } from './fairness.js';
 import { headerOf } from './rows.js';
 
 /** The table whose record is written, as far as more of it is known than its rows. */
@@ -23,7 +24,8 @@ const hidden = { option: null, args: null } as const;
 /**
  * A table's record as NDJSON, page by page: a header line, then a line a choice. The seed, promised cards, digests
  * (over all cards: where few are hidden they could be found by trying) and the values of answers that are not in yet go
- * to developers only; all others read of cards what events tell them.
+ * to developers only; all others read of cards what events tell them. Once everybody is shown the seed the record is whole
+ * for all.
  * @param viewer whose eyes read it; `null` for a developer, who reads it whole
  * @param table absent where it cannot be played again: then only developers read what was chosen
  */
@@ -34,7 +36,7 @@ export async function* recordOf(
 ): AsyncGenerator<string> {
   const row = await TableRow.findByPk(summary.id, { rejectOnEmpty: true });
   const { seed, seats, gets, branches, fair } = headerOf(row);
-  const whole = viewer === null;
+  const whole = viewer === null || (await isSeedShown(row, table?.waiting.kind === 'over'));
   const header: RecordHeader = {
     form: RECORD_FORM,
     table: row.id,

@@ -221,7 +221,14 @@ export class Rooms {
       seed: wanted.seed ?? newSeed(),
       gets: wanted.gets ?? {},
       ...(promisesFairness
-        ? { fair: { table: id, sheet: sheet.hash, semantics: SEMANTICS, ...(wanted.showsSeed ? { shown: true } : {}) } }
+        ? {
+            fair: {
+              table: id,
+              sheet: sheet.hash,
+              semantics: SEMANTICS,
+              ...((wanted.showsSeed ?? program.showsSeed) ? { shown: true } : {}),
+            },
+          }
         : {}),
     };
     return { sheet: sheet.hash, program, holders, header };
