@@ -12,6 +12,7 @@ import {
   Simulator,
   type State,
   shufflePlaces,
+  Table,
   Thinker,
   ThinkingPolicy,
   unseenBy,
@@ -19,7 +20,7 @@ import {
   Worlds,
 } from '@wily-jester/core';
 import { describe, expect, it } from 'vitest';
-import { bundledSheets, programOf, sheetText } from './support.js';
+import { bundledSheets, choose, programOf, sheetText } from './support.js';
 
 /** A choice of a game that was played at random. */
 interface Step {
@@ -101,6 +102,59 @@ describe.each(bundledSheets())('a world that a seat holds possible in %s', (shee
       expect(same?.answer).toEqual(found?.answer);
       expect(same?.choices.map(({ mean }) => mean)).toEqual(found?.choices.map(({ mean }) => mean));
     }
+  });
+});
+
+describe('a private variable of another seat', () => {
+  const guessing = `game "Guessing" for 2 seats {
+    deck standard
+    private var wish of each seat: int = 0
+    private var mood of each seat: int = 7
+    play {
+      for round in 1..3 {
+        reset wish, mood
+        ask seats[1] { option hide(n: 1..6) { seats[1].wish = n  seats[1].mood = n * 2 } }
+        ask seats[2] {
+          option guess(n: 1..6) { if n == seats[1].wish { score seats[2] += 6 } }
+          option pass { score seats[2] += 2 }
+        }
+      }
+      finish
+    }
+  }`;
+  const steps = (
+    hidden: number,
+    seat = 1,
+  ): { table: Table; thought: ReturnType<Table['think']>; worlds: Set<string> } => {
+    const table = new Table(programOf(guessing), { seats: ['Wren', 'Otter'], seed: 'guess' }, { thinking: [0, 1] });
+    choose(table, 0, 'hide', { n: hidden });
+    const { game, state } = table;
+    const knowledge = new Knowledge(game, seat, quickChance(3).stream('k', 0));
+    const begun = game.open();
+    knowledge.note(begun, state, 0, { option: 0, args: [hidden] });
+    const worlds = new Worlds(game, state, knowledge);
+    const generator = quickChance(5).stream('worlds', 0);
+    const [wish, mood] = game.layout.varBase as [number, number];
+    const drawn = Array.from({ length: 60 }, () => {
+      const world = state.copy();
+      worlds.draw(world, generator);
+      return `${world.f[wish]} ${world.f[mood]}`;
+    });
+    return { table, thought: table.think(1, { playouts: 600 }), worlds: new Set(drawn) };
+  };
+
+  it('is drawn anew out of what its seat may have chosen, and leaves no trace in what is thought', () => {
+    const [two, five] = [steps(2), steps(5)];
+    // What was not chosen as it is, is thought to be as with the seat itself.
+    expect([...two.worlds].sort()).toEqual(['1 7', '2 7', '3 7', '4 7', '5 7', '6 7']);
+    expect(two.worlds).toEqual(five.worlds);
+    expect(two.thought?.choices.map(({ mean }) => mean)).toEqual(five.thought?.choices.map(({ mean }) => mean));
+    // A guess is worth one in six of six, passing two: looking would make it six.
+    expect(two.table.wireOf(two.thought?.answer as Answer).option).toBe('pass');
+  });
+
+  it('of the seat itself stays as it is', () => {
+    expect([...steps(2, 0).worlds]).toEqual(['2 4']);
   });
 });
 

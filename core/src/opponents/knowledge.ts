@@ -6,6 +6,7 @@ import type { State } from '../machine/state.js';
 import type { Type } from '../program/types.js';
 import type { Game } from '../rules/game.js';
 import { HiddenPlaces, unseenBy } from './hidden.js';
+import { PrivateValues } from './private-values.js';
 
 /** What another seat chose, in the state in which it did. */
 export interface Witnessed {
@@ -54,13 +55,17 @@ export function isLegalIn({ code }: Game, state: State, seat: number, { option, 
  */
 export class Knowledge {
   private kept: Witnessed[] = [];
+  /** What it may think of the private variables of others. */
+  readonly privates: PrivateValues;
 
   /** @param game whose states keep what seats have seen (`tracking`) */
   constructor(
     readonly game: Game,
     readonly seat: number,
     private readonly generator: Generator,
-  ) {}
+  ) {
+    this.privates = new PrivateValues(game, seat);
+  }
 
   /** The choices that tell something, the earliest first. */
   get witnessed(): readonly Witnessed[] {
@@ -79,6 +84,7 @@ export class Knowledge {
       this.kept.push({ state: before.copy(), seat, answer: { option: answer.option, args: [...answer.args] } });
       if (this.kept.length > MOST_KEPT) this.kept.shift();
     }
+    this.privates.note(before, after, seat, answer);
   }
 
   /** Forgets everything: the cards lie otherwise. */
@@ -104,6 +110,7 @@ export class Knowledge {
       trial.copyFrom(before);
       shufflePlaces(order, 0, order.length, this.generator);
       places.lay(trial, order);
+      this.privates.draw(trial, this.generator);
       const instead = new Map(cards.map((c, k) => [c, order[k] as number]));
       isTelling = !isLegalIn(
         game,

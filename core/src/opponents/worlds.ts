@@ -4,6 +4,7 @@ import type { State } from '../machine/state.js';
 import type { Game } from '../rules/game.js';
 import { HiddenPlaces, unseenBy } from './hidden.js';
 import { answerWith, isLegalIn, type Knowledge, type Witnessed } from './knowledge.js';
+import type { PrivateValues } from './private-values.js';
 
 /** So often two cards change places, at most, until what was chosen would have been legal. */
 const MOST_SWAPS = 400;
@@ -34,8 +35,9 @@ export class Worlds {
     private readonly state: State,
     knowledge: Knowledge,
   ) {
-    const { seat } = knowledge;
+    const { seat, privates } = knowledge;
     this.seat = seat;
+    this.privates = privates;
     this.cards = unseenBy(game, state, seat);
     this.places = new HiddenPlaces(game, state, this.cards);
     // Sorted: the true order leaves no trace in what is dealt.
@@ -49,6 +51,7 @@ export class Worlds {
   }
 
   private readonly seat: number;
+  private readonly privates: PrivateValues;
 
   /** Whether there is nothing that the seat does not know. */
   get isOpen(): boolean {
@@ -62,6 +65,7 @@ export class Worlds {
     const isConsistent = this.mend(generator);
     into.copyFrom(this.state);
     this.places.lay(into, order);
+    this.privates.draw(into, generator);
     return isConsistent;
   }
 
@@ -69,14 +73,14 @@ export class Worlds {
   private mend(generator: Generator): boolean {
     const { order, tests } = this;
     if (tests.length === 0) return true;
-    let broken = this.broken();
+    let broken = this.broken(generator);
     for (let i = 0; i < MOST_SWAPS && broken.length > 0; i++) {
       const { held } = broken[below(generator, broken.length)] as Test;
       if (held.length === 0) return false;
       const a = held[below(generator, held.length)] as number;
       const b = below(generator, order.length);
       this.swap(a, b);
-      const then = this.broken();
+      const then = this.broken(generator);
       if (then.length > broken.length) this.swap(a, b);
       else broken = then;
     }
@@ -90,14 +94,15 @@ export class Worlds {
     order[b] = held;
   }
 
-  private broken(): Test[] {
-    return this.tests.filter((test) => !this.holds(test));
+  private broken(generator: Generator): Test[] {
+    return this.tests.filter((test) => !this.holds(test, generator));
   }
 
-  private holds({ witnessed, places }: Test): boolean {
+  private holds({ witnessed, places }: Test, generator: Generator): boolean {
     const { game, cards, order, trial } = this;
     trial.copyFrom(witnessed.state);
     places.lay(trial, order);
+    this.privates.draw(trial, generator);
     const instead = (card: number): number => {
       const i = cards.indexOf(card);
       return i < 0 ? card : (order[i] as number);
