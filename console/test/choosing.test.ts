@@ -4,7 +4,7 @@ import { chaptersOf } from '../src/table/chapters';
 import { marksOf } from '../src/table/marks';
 import { firstSettings, wishFor } from '../src/table/setup';
 import { useSteps } from '../src/table/useSteps';
-import { changeWords, figureWords, newWord, offerWords, statusOf, valueWords } from '../src/table/words';
+import { changeWords, drawnFigures, figureWords, newWord, offerWords, statusOf, valueWords } from '../src/table/words';
 
 const view = { seats: [{ name: 'Wren' }, { name: 'Otter' }, { name: 'Heron' }] } as unknown as TableView;
 const request = (more: Partial<OfferedOption> = {}): OfferedOption =>
@@ -137,8 +137,22 @@ describe('words', () => {
   });
 
   it('write figures with a true minus sign, and changes with their sign', () => {
-    expect([-16, 0, 7, 'high', null].map(figureWords)).toEqual(['−16', '0', '7', 'high', 'null']);
+    expect([-16, 0, 7, 'high', null, true].map(figureWords)).toEqual(['−16', '0', '7', 'high', 'none', 'yes']);
     expect([-8, 0, 12].map(changeWords)).toEqual(['−8', '0', '+12']);
+  });
+});
+
+describe('figures', () => {
+  it('are told with whose they are, and flags of many by their words alone where they are set', () => {
+    const values = { bank: 20, open: false, 'void[hearts]': true, 'void[clubs]': false, 'met[keen]': 3, lead: null };
+    const labels = { bank: 'chips', open: 'open', void: 'void', met: 'met', lead: 'leads' };
+    expect(drawnFigures(values, labels).map(({ words, value }) => `${words} ${value}`.trim())).toEqual([
+      'chips 20',
+      'open no',
+      'void hearts',
+      'met keen 3',
+      'leads none',
+    ]);
   });
 });
 
