@@ -6,6 +6,19 @@ import { ROOT, until } from './setup/service.js';
 
 const json = <T>(ran: Ran): T => JSON.parse(ran.out) as T;
 
+describe('holding cards', () => {
+  it('says which pay most, for a table of pays of one’s own', async () => {
+    const { out, code } = await wily(['holds', 'KS QS JS 10S 9D']);
+    expect(code).toBe(0);
+    expect(out).toMatch(/pays {2}hold\n +19\.5957 {2}K♠ Q♠ J♠ 10♠\n +4\.0000 {2}K♠ Q♠ J♠ 10♠ 9♦/);
+    const flat = ['holds', 'KS QS JS 10S 9D', '--pays', '1,2,3,4,5,6,7,8,9', '--json'];
+    expect(json<{ hold: string[] }[]>(await wily(flat))[0]?.hold).toEqual(['K♠', 'Q♠', 'J♠', '10♠', '9♦']);
+    const wrong = await wily(['holds', 'KS QS JS 10S 9D', '--pays', '1,2']);
+    expect([wrong.code, wrong.err]).toEqual([2, expect.stringContaining('--pays takes 9 numbers')]);
+    expect((await wily(['holds', 'KS QS'])).err).toContain('A hand that draws has 5 cards, not 2.');
+  }, 30_000);
+});
+
 describe('ranking hands', () => {
   it('names the best five', async () => {
     const { out, code } = await wily(['rank', 'AS KS QS JS 10S 2C 2D']);

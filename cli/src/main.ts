@@ -7,6 +7,7 @@ import { addBotsCommand } from './commands/bots.js';
 import { addCardCommands } from './commands/cards.js';
 import { addDeveloperCommands } from './commands/developers.js';
 import { addHandCommands } from './commands/hands.js';
+import { addHoldsCommand } from './commands/holds.js';
 import { addLspCommand } from './commands/lsp.js';
 import { addMatchCommand } from './commands/match.js';
 import { addPlayCommand } from './commands/play.js';
@@ -29,6 +30,7 @@ const program = new Command('wily')
 
 addCardCommands(program);
 addHandCommands(program);
+addHoldsCommand(program);
 addSheetCommands(program);
 addSoakCommand(program);
 addMatchCommand(program);

@@ -22,6 +22,7 @@ export { type GatheringState, ProtocolError, SeatChance, type SeatMove } from '.
 export { type Check, type Verdict as FairVerdict, verifyFairness } from './fair/verify.js';
 export { census, choose } from './hands/census.js';
 export { bestFive, HandError, pokerHigh } from './hands/high.js';
+export { type Held, holdsOf } from './hands/holds.js';
 export { aceToFive, deuceToSeven } from './hands/low.js';
 export { CATEGORY_NAMES, handName, lowName } from './hands/naming.js';
 export { type HandOdds, type Odds, type OddsQuestion, oddsOf } from './hands/odds.js';
