@@ -174,6 +174,11 @@ describe('a record whose seed is shown', () => {
     ]);
     expect((await verify(record, [])).err).toContain('give both --record FILE and --sheet FILE');
     expect((await verify(record.replace(/"seed":"\w+",?/, ''))).err).toContain('has no seed');
+    // What its sheet counts in it.
+    const counted = await wily(['tally', files('record.ndjson', record), '--sheet', sheet]);
+    expect(counted.out).toMatch(/Lantern Twenty-One, Wren, Otter\n[\s\S]*choices of a game/);
+    const elsewhere = await wily(['tally', files('record.ndjson', changed), '--sheet', sheet]);
+    expect([elsewhere.code, elsewhere.err]).toEqual([1, expect.stringContaining('does not hold on')]);
     // While it is played, and where the seed is not shown, everybody but a developer reads less.
     const hidden = await playedOut(false);
     expect(await at.withKey(hidden.keys.watch).record(hidden.table.id)).not.toContain('"seed"');

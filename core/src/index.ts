@@ -113,6 +113,7 @@ export {
   trialFigures,
   type Written,
 } from './trials/figures.js';
+export { figuresOfRecord } from './trials/of-record.js';
 export { type Comparison, type TrialWish, trialArms } from './trials/plan.js';
 export {
   type Rehearsal,

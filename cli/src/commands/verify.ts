@@ -4,17 +4,14 @@ import {
   FairFormError,
   type FairLine,
   type FairVerdict,
-  type Header,
-  type Row,
   readFairness,
   verifyFairness,
   verifyRecord,
-  type WholeRecord,
 } from '@wily-jester/core';
-import { RECORD_FORM, type RecordHeader, type RecordRow } from '@wily-jester/protocol';
 import type { Command } from 'commander';
 import { Exit, NO, WRONG_USE } from '../exit.js';
 import { programIn, readText } from '../files.js';
+import { recordIn } from '../records.js';
 import { paint, print, printJson } from '../show/paint.js';
 
 /** What was given, as it is written. @throws Exit */
@@ -74,27 +71,6 @@ interface VerifyOptions {
   json?: boolean;
   record?: string;
   sheet?: string;
-}
-
-/** A record as it is written; whether it holds is not looked at. @throws Exit where it is none, or hides something */
-function recordIn(file: string, text: string): WholeRecord {
-  const parsed = (line: string, i: number): unknown => {
-    try {
-      return JSON.parse(line);
-    } catch {
-      throw new Exit(`Line ${i + 1} of ${file} is no JSON.`, WRONG_USE);
-    }
-  };
-  const [head, ...rows] = text.split('\n').flatMap((line, i) => (line.trim() === '' ? [] : [parsed(line, i)]));
-  const header = head as Partial<RecordHeader> | undefined;
-  if (header?.form !== RECORD_FORM)
-    throw new Exit(`${file} is no record: save it with ./wily tables record TABLE > record.ndjson`, WRONG_USE);
-  if (header.seed === undefined)
-    throw new Exit(
-      `${file} has no seed, so that it cannot be played again: it is whole for developers, and for all once the seed was shown.`,
-      WRONG_USE,
-    );
-  return { sheet: header.sheet ?? '', header: header as unknown as Header, rows: rows as RecordRow[] as Row[] };
 }
 
 /** What a record comes to on its sheet, besides what was given. */

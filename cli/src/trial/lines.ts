@@ -95,6 +95,15 @@ const ENDS: Record<TrialFigures['ended'], string> = {
   'stopped early': ' Stopped early: intervals are the wider ones that allow for that.',
 };
 
+/** The figures of one game that was played, in lines. */
+export function printGame(title: string, { arms }: TrialFigures): void {
+  print(paint.bold(title));
+  for (const { tallies, endless } of arms) {
+    for (const tally of tallies) for (const line of tallyLines(tally)) print(line);
+    if (endless > 0) print(paint.dim('  The game is not over: its end is not counted.'));
+  }
+}
+
 /** A trial's figures in lines. */
 export function printTrial(title: string, figures: TrialFigures, seconds: number): void {
   print(paint.bold(title));

@@ -1,6 +1,6 @@
 import { CATEGORIES } from '../hands/score.js';
 import { REGULARS } from '../program/names.js';
-import type { Program, Tally, Type } from '../program/types.js';
+import type { Tally, Type } from '../program/types.js';
 import { holm } from '../statistics/distributions.js';
 import { type Cell, type Mark, OTHERS, type Quantity } from './counted.js';
 import { distributionOf, type Estimate, quantileEstimate, quantileOf, spreadOf } from './estimates.js';
@@ -85,7 +85,11 @@ const MOST_WRITTEN = 4_000;
 const MOST_BARS = 60;
 
 /** What a mark stands for, in words. */
-export function markWords(program: Program, type: Type, mark: Mark): string {
+export function markWords(
+  { program, seats = REGULARS }: Pick<TrialArm, 'program' | 'seats'>,
+  type: Type,
+  mark: Mark,
+): string {
   if (mark === OTHERS) return 'others';
   if (typeof mark === 'string') return mark;
   if (type.startsWith('kind:')) {
@@ -99,7 +103,7 @@ export function markWords(program: Program, type: Type, mark: Mark): string {
     case 'flag':
       return mark === 1 ? 'yes' : 'no';
     case 'seat':
-      return REGULARS[mark] ?? `seat ${mark + 1}`;
+      return seats[mark] ?? `seat ${mark + 1}`;
     case 'team':
       return `team ${mark + 1}`;
     case 'rank':
@@ -163,19 +167,20 @@ export function trialFigures(
   plan: { readonly arms: readonly TrialArm[]; readonly games: number },
 ): TrialFigures {
   const { look } = totals;
-  const arms = plan.arms.map(({ program, label }, a) => {
+  const arms = plan.arms.map((arm, a) => {
+    const { label } = arm;
     const of = totals.arms[a];
     let room = Math.floor(MOST_WRITTEN / plan.arms.length);
     const tallies = (of?.tallies ?? []).map((tally, t): TallyFigures => {
       const counts = of?.counts[t];
       const cells = [...(counts?.cells ?? [])].sort(byMarks).flatMap((cell) => {
-        const marks = cell.marks.map((mark, i) => markWords(program, tally.by[i]?.t ?? 'int', mark));
+        const marks = cell.marks.map((mark, i) => markWords(arm, tally.by[i]?.t ?? 'int', mark));
         const quantities = [...cell.quantities.values()].filter(({ x }) => tally.form !== 'category' || x !== 0);
         if (tally.form === 'category') quantities.sort((p, q) => Number(q.x) - Number(p.x));
         return quantities.map(
           (quantity): CellFigures => ({
             marks,
-            ...(quantity.key === null ? {} : { category: markWords(program, tally.of, quantity.key) }),
+            ...(quantity.key === null ? {} : { category: markWords(arm, tally.of, quantity.key) }),
             ...totals.estimate(a, t, { cell, quantity }, look),
             times: tally.form === 'category' ? Number(quantity.x) : Number(cell.y),
             games: cell.games,
@@ -237,8 +242,8 @@ function differencesOf(totals: TrialTotals, arms: readonly TrialArm[]): Differen
     return [
       {
         tally: tally.name,
-        marks: cell.marks.map((mark, k) => markWords(arm.program, tally.by[k]?.t ?? 'int', mark)),
-        ...(quantity.key === null ? {} : { category: markWords(arm.program, tally.of, quantity.key) }),
+        marks: cell.marks.map((mark, k) => markWords(arm, tally.by[k]?.t ?? 'int', mark)),
+        ...(quantity.key === null ? {} : { category: markWords(arm, tally.of, quantity.key) }),
         arm: arm.label,
         against: first.label,
         ...written,

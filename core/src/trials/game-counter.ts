@@ -90,10 +90,14 @@ export class GameCounter {
 
   /** Notes a choice before it is carried out. */
   readonly choosing = (state: State, _seat: number, answer: Answer): void => {
-    this.choices++;
-    const option = this.game?.program.asks[state.f[ASK] as number]?.options[answer.option]?.name ?? '';
-    this.options.set(option, (this.options.get(option) ?? 0) + 1);
+    this.chose(this.game?.program.asks[state.f[ASK] as number]?.options[answer.option]?.name ?? '');
   };
+
+  /** Notes a choice by the name of its option. */
+  chose(option: string): void {
+    this.choices++;
+    this.options.set(option, (this.options.get(option) ?? 0) + 1);
+  }
 
   /** Counts what every game has once it has ended. */
   end(game: Game, state: State): void {

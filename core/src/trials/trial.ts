@@ -22,6 +22,8 @@ export interface TrialArm {
   readonly settings: Setup['settings'];
   /** Who plays each seat, as {@link strengthOf} reads it. */
   readonly bots: readonly string[];
+  /** Who sat there, where it is no trial; else they have the names that bots have. */
+  readonly seats?: readonly string[];
 }
 
 /** What is tried: the same games under one or more arms. */
