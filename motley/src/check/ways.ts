@@ -75,8 +75,6 @@ function valuesOf(program: Program, domain: Domain): number {
 const mustSearch = (option: Option): boolean =>
   option.needs.some((need) => need.depth > 1 || (need.depth === 1 && option.params[0]?.domain.k === 'cards'));
 
-const WAYS = 'ways or more, and';
-
 /** Bots' lines with more ways than are ever weighed, so that the most preferred one may be missed. */
 function tooManyWeighed(sheet: Sheet, program: Program, option: Option, ways: number): void {
   for (const bot of program.bots)
@@ -88,7 +86,7 @@ function tooManyWeighed(sheet: Sheet, program: Program, option: Option, ways: nu
       const column = columnOf(line.at);
       sheet.warn(
         { line: lineOf(line.at), column, endColumn: column + line.option.length },
-        `"${line.option}" has ${Math.round(left).toLocaleString('en')} ${WAYS} "${bot.name}" weighs ${MOST_TESTED.toLocaleString('en')} of them: it plays the best of the first. Give one of the values, or prefer a sum of the cards, or an amount itself: that is found among all.`,
+        `"${line.option}" has ${Math.round(left).toLocaleString('en')} ways or more, and "${bot.name}" weighs ${MOST_TESTED.toLocaleString('en')} of them: it plays the best of the first. Give one of the values, or prefer a sum of the cards, or an amount itself: that is found among all.`,
       );
     }
 }
@@ -104,7 +102,7 @@ export function tooManyWays(sheet: Sheet, program: Program): void {
       const column = columnOf(option.at);
       sheet.warn(
         { line: lineOf(option.at), column, endColumn: column + 'option'.length },
-        `"${option.name}" has ${ways.toLocaleString('en')} ${WAYS} at most ${MOST_TESTED.toLocaleString('en')} are tested: ask twice in turn, narrow what is chosen from, or let a later one read the ones before it.`,
+        `"${option.name}" has ${ways.toLocaleString('en')} ways or more, and at most ${MOST_TESTED.toLocaleString('en')} are tested: ask twice in turn, narrow what is chosen from, or let a later one read the ones before it.`,
       );
     }
 }
