@@ -115,10 +115,12 @@ describe('the chance of a table', () => {
     expect(verdictOf(told()).took).toEqual([1]);
     const changed = (kind: string, more: object) => (lines: Lines) =>
       lines.map((line) => (line.fair === kind ? { ...line, ...more } : line));
-    expect(wrongOf(changed('show', { bytes: toHex(bytes(4)) }))).toContain('what all keys come from');
-    expect(wrongOf(changed('promise', { promise: toHex(bytes(4)) }))).toContain('the list that was frozen');
+    expect(wrongOf(changed('show', { bytes: toHex(bytes(4)) }))).toContain('seat 1 showed something else');
+    expect(wrongOf(changed('promise', { promise: toHex(bytes(4)) }))).toContain('seat 1 showed something else');
+    expect(wrongOf(changed('frozen', { hash: toHex(bytes(4)) }))).toContain('the list that was frozen');
+    expect(wrongOf(changed('ready', { opening: toHex(bytes(4)) }))).toContain('what all keys come from');
     expect(wrongOf(changed('show', { seat: 4_000_000_000 }))).toContain('no seat 4000000000');
-    expect(wrongOf((lines) => lines.filter(({ fair }) => fair !== 'show'))).toContain('what all keys come from');
+    expect(wrongOf((lines) => lines.filter(({ fair }) => fair !== 'show'))).toContain('seat 1 showed something else');
     const forged = { promises: gave.promises, shown: [toHex(bytes(4)), ''] };
     expect(
       wrongOf((lines) =>

@@ -28,6 +28,7 @@ const notesText = (view: TableView, plan: Plan, path: string): string =>
   (view.notes[path] ?? [])
     .map(({ name, value }) => {
       const words = figureCalled(wordsOfNotes(plan), name);
+      if (typeof value === 'boolean') return value ? words : '';
       return typeof value === 'string' && !name.includes('[') ? value : figureText(words, name, value);
     })
     .filter(Boolean)

@@ -1,4 +1,4 @@
-import { pileCalled } from '@wily-jester/core';
+import { figureCalled, pileCalled } from '@wily-jester/core';
 import type { OfferedOption, PileState, Plan, TableView } from '@wily-jester/protocol';
 
 /** One pile to draw. */
@@ -26,13 +26,20 @@ export interface DrawnNote {
   readonly isNamed: boolean;
 }
 
-/** The figures at a path. Those that stand beside hands are known by their place there; a text says by itself what it is. */
+/**
+ * The figures at a path. Those that stand beside hands are known by their place there; a text says by itself what it is; a
+ * flag is its words where it is set.
+ */
 export function notesOf(view: TableView, plan: Plan, path: string): DrawnNote[] {
-  return (view.notes[path] ?? []).map(({ name, value }) => {
+  return (view.notes[path] ?? []).flatMap(({ name, value }): DrawnNote[] => {
+    if (value === false) return [];
     const note = plan.notes.find((declared) => name === declared.name || name.startsWith(`${declared.name}[`));
+    const labels = note ? { [note.name]: note.words } : {};
+    const words = figureCalled(labels, name);
+    if (value === true) return [{ name, words, value: words, isNamed: false }];
     const isOfHands =
       note?.beside !== 'seat' && plan.piles.some((pile) => pile.of === 'seat' && note?.beside.includes(pile.name));
-    return { name, words: note?.words ?? name, value, isNamed: typeof value !== 'string' && !isOfHands };
+    return [{ name, words, value, isNamed: typeof value !== 'string' && !isOfHands }];
   });
 }
 

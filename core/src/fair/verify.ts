@@ -272,9 +272,11 @@ function wrongSeats(lines: readonly FairLine[], known: Hash, promised: Hash, sea
   const stranger = told.find(({ seat }) => seat < 1 || seat > seats);
   if (stranger) return `there is no seat ${stranger.seat}`;
   if (all(lines, 'promise').length > seats || all(lines, 'show').length > seats) return 'a seat is told of twice';
+  const gives = wrongGave(known, promised, seats, gave);
+  if (gives !== null) return gives;
   if (all(lines, 'frozen')[0]?.hash !== toHex(frozenHash(known, promised, seats, gave)))
     return 'the list that was frozen is another one';
   if (all(lines, 'ready')[0]?.opening !== toHex(openingHash(known, promised, seats, gave)))
     return 'what all keys come from is something else';
-  return wrongGave(known, promised, seats, gave);
+  return null;
 }
