@@ -174,6 +174,8 @@ describe('a record whose seed is shown', () => {
     ]);
     expect((await verify(record, [])).err).toContain('give both --record FILE and --sheet FILE');
     expect((await verify(record.replace(/"seed":"\w+",?/, ''))).err).toContain('has no seed');
+    expect((await verify(record.replace(/"seats":\[[^\]]*\]/, '"seats":7'))).err).toContain('is no record');
+    expect((await verify(`${record}{"number":9}\n`)).err).toMatch(/Line \d+ of .* is no choice of a whole record/);
     // What its sheet counts in it.
     const counted = await wily(['tally', files('record.ndjson', record), '--sheet', sheet]);
     expect(counted.out).toMatch(/Lantern Twenty-One, Wren, Otter\n[\s\S]*choices of a game/);
