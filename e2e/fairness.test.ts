@@ -186,6 +186,21 @@ describe('a record whose seed is shown', () => {
     expect(await at.withKey(hidden.keys.watch).record(hidden.table.id)).not.toContain('"seed"');
   }, 90_000);
 
+  it('is not shown while a table is open that goes on from it, or from one that did', async () => {
+    const { table } = await playedOut(true);
+    const seeds = async (): Promise<number> => all(await given(table.id), 'seed').length;
+    expect(await seeds()).toBe(1);
+    const child = await developer().branch(table.id, { number: 3, same: true });
+    const grandchild = await developer().branch(child.table.id, { number: 3, same: true });
+    expect(await seeds()).toBe(0);
+    const watching = developer().withKey(grandchild.keys.watch);
+    await developer().closeTable(child.table.id);
+    expect(await seeds()).toBe(0);
+    expect(await watching.record(grandchild.table.id)).not.toContain('"seed"');
+    await developer().closeTable(grandchild.table.id);
+    expect(await seeds()).toBe(1);
+  }, 60_000);
+
   it('is shown where the sheet says so, unless its table is opened otherwise', async () => {
     const source = `game "Open Book" for 1 seat { deck standard show seed
       play { shuffle pack  ask seats[1] { option go { } }  finish } }`;

@@ -1,6 +1,7 @@
 import { type FairLine, replayRow, type Table } from '@wily-jester/core';
 import { LRUCache } from 'lru-cache';
 import pLimit from 'p-limit';
+import { Op } from 'sequelize';
 import { Problem } from '../problems.js';
 import { programOf } from '../sheets/shelf.js';
 import { TableRow } from '../storage/models.js';
@@ -71,10 +72,19 @@ export class Fairnesses {
   }
 }
 
-/** Whether everybody is shown a table's seed: it was opened so, its game is over, and none that goes on from it has the same. */
+/** Whether everybody is shown a table's seed: it was opened so, its game is over, and none is open that goes on from it. */
 export async function isSeedShown(row: TableRow, isOver: boolean): Promise<boolean> {
   if (!isOver || !row.promisesFairness || headerOf(row).fair?.shown !== true) return false;
-  return (await TableRow.count({ where: { parentId: row.id, status: 'open' } })) === 0;
+  for (let parents = [row.id]; parents.length > 0; ) {
+    const children = await TableRow.findAll({
+      attributes: ['id', 'status'],
+      where: { parentId: { [Op.in]: parents } },
+      raw: true,
+    });
+    if (children.some(({ status }) => status === 'open')) return false;
+    parents = children.map(({ id }) => id);
+  }
+  return true;
 }
 
 /** Lines as text: proofs are made as they are written, a page a turn. */
