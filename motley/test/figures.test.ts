@@ -70,6 +70,8 @@ describe('a variable with a label', () => {
     expect(() => open(`${kinds('Wind')} ${kinds('Tide')} var log of each Wind, Tide: int = 0 "log"`)).toThrow(
       '"log" would draw 81 figures in one place; at most 64 are drawn',
     );
+    const some = Array.from({ length: 80 }, (_, i) => `var met${i} of each seat, rank: int = 0 "met"`).join(' ');
+    expect(() => open(some)).toThrow('This table would draw 2,016 figures or more; at most 2,000 are drawn');
   });
 });
 
@@ -136,6 +138,13 @@ describe('a text', () => {
   it('calls a pile by its label and by whose it is', () => {
     const table = open('var p: pile = nothing', 'say "{home[hearts]}, {seats[1].box[2]}, {row}, {p}" finish');
     expect(said(table)).toEqual(["home of hearts, Wren's box 2, row, nothing"]);
+  });
+
+  it('of piles with long labels is no longer than any other', () => {
+    const long = 'a'.repeat(900);
+    const source = `game "Long" for 1 seat { deck standard pile row "${long}" face up var p: pile = nothing
+      play { p = row say "${'{p} '.repeat(5)}" finish } }`;
+    expect(() => new Table(programOf(source), { seats: ['Wren'], seed: 'x' })).toThrow('at most 4,096 bytes');
   });
 
   it('tells in the log which pile of a family got a card', () => {

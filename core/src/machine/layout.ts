@@ -115,6 +115,8 @@ export function manyOf(program: Program, pile: Pile): number | null {
 const MOST_KEPT = 8_192;
 /** Figures of one variable that are drawn in one place. */
 const MOST_DRAWN = 64;
+/** Figures of all variables that are drawn at one table. */
+const MOST_FIGURES = 2_000;
 
 /** How many values a variable has. */
 function keptFor(
@@ -185,11 +187,17 @@ export function layoutOf(program: Program, setup: Setup): StateLayout {
   const varBase: number[] = [];
   const varCount: number[] = [];
   const varWidth: number[] = [];
+  let figures = 0;
   for (const v of program.vars) {
     const { of } = v;
     const count = keptFor(program, seats.length, faces.length, of, piles);
     if (count > MOST_KEPT)
       throw new SetupError(`"${v.name}" would keep ${count} values; at most ${MOST_KEPT} are kept.`);
+    if (v.label !== null) figures += count;
+    if (figures > MOST_FIGURES)
+      throw new SetupError(
+        `This table would draw ${figures.toLocaleString('en')} figures or more; at most ${MOST_FIGURES.toLocaleString('en')} are drawn: leave some labels out.`,
+      );
     const [first] = of.k === 'pair' ? of.keys : [of];
     const places =
       first.k === 'seat' || first.k === 'pile' ? keptFor(program, seats.length, faces.length, first, piles) : 1;

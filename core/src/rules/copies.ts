@@ -1,8 +1,10 @@
 import type { Type } from '../program/types.js';
 import type { Rules } from './rules.js';
 
-/** So many ways to take a face's copies are tried for one choice. */
+/** So many ways to take faces' copies are tried for one choice. */
 const MOST_TRIED = 64;
+/** So many cards are looked at for them: of many copies of one face, most beginnings lead nowhere. */
+const MOST_LOOKED = 2_000;
 
 /** Whether a value names a card by its face, not by its place. */
 export const isFace = (value: unknown): value is string => typeof value === 'string' && !value.includes('#');
@@ -30,7 +32,9 @@ export function* otherCopies(
   const named: readonly unknown[] = Array.isArray(value) ? value : [value];
   const copies = read.map((card, i) => (isFace(named[i]) ? copiesOf(rules, card, among) : [card]));
   if (copies.every(({ length }) => length <= 1)) return;
-  let tried = 0;
+  const places = new Map(among.map((card, place) => [card, place]));
+  const placeOf = (card: number): number => places.get(card) ?? -1;
+  let [tried, looked] = [0, 0];
   function* taking(i: number, taken: readonly number[]): Generator<readonly number[]> {
     if (i === copies.length) {
       tried++;
@@ -38,10 +42,10 @@ export function* otherCopies(
       return;
     }
     for (const card of copies[i] ?? []) {
-      if (tried >= MOST_TRIED) return;
+      if (tried >= MOST_TRIED || ++looked > MOST_LOOKED) return;
       // Copies of one face are taken in their order: the other way round is the same set.
       const before = taken.findLast((_, k) => copies[k]?.[0] === copies[i]?.[0]);
-      if (before !== undefined && among.indexOf(card) <= among.indexOf(before)) continue;
+      if (before !== undefined && placeOf(card) <= placeOf(before)) continue;
       yield* taking(i + 1, [...taken, card]);
     }
   }

@@ -9,6 +9,9 @@ export interface Owner {
   readonly words: string;
 }
 
+/** A longer label is no name: what it stands for is told by its own. */
+const LONGEST = 60;
+
 const numbered = (words: readonly string[]): Owner[] => words.map((word, i) => ({ i, words: word }));
 
 /** Those that a variable has a value for, in words; ranks and suits that no card of the deck bears are left out. */
@@ -27,7 +30,11 @@ export function ownersOf({ program, seats, piles, faces }: StateLayout, key: Key
       return numbered(RANKS).filter(({ i }) => borne.has(i));
     }
     case 'kind':
-      return numbered((program.kinds[key.kind]?.members ?? []).map(({ name, label }) => label ?? name));
+      return numbered(
+        (program.kinds[key.kind]?.members ?? []).map(({ name, label }) =>
+          label !== null && label.length <= LONGEST ? label : name,
+        ),
+      );
     case 'pile':
       return numbered(piles.filter(({ decl }) => decl === key.pile).map(({ path }) => path));
     case 'card':

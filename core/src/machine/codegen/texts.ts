@@ -6,6 +6,8 @@ import type { Writer } from './writer.js';
 
 const RANK_WORDS = ['', 'ace', '2', '3', '4', '5', '6', '7', '8', '9', '10', 'jack', 'queen', 'king'];
 
+/** What whose pile it is, and which of its family, takes besides the names of pile and seat. */
+const OF_FAMILY = 40;
 /** What the name of a ranked hand takes. */
 const NAME_BYTES = 80;
 
@@ -19,8 +21,6 @@ const BYTES: Readonly<Record<string, number>> = byName({
   rank: 7,
   suit: 7,
   color: 8,
-  // Names of piles end with the numbers of their family.
-  pile: 100,
 });
 
 /** The bytes that a value takes in a text at most, or `null` where only the value says it. */
@@ -32,6 +32,10 @@ function bytesOfValue(x: Writer, e: Expr): number | null {
   const { seats } = x.module.layout;
   const seat = Math.max('nobody'.length, ...seats.map(utf8Length));
   if (e.t === 'seat') return seat;
+  if (e.t === 'pile') {
+    const names = x.module.program.piles.map(({ label, name }) => utf8Length(label ?? name));
+    return OF_FAMILY + seat + Math.max(...names);
+  }
   if (e.t === 'list:seat' || e.t === 'team') return Math.max('no team'.length, (seat + 5) * seats.length);
   if (e.t !== 'text') return BYTES[e.t] ?? null;
   if (e.k === 'text') return bytesOf(x, e);
