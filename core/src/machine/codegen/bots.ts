@@ -95,7 +95,8 @@ function lineCode(
   if (preferred?.k !== 'sum') return oneByOne;
   const [card] = preferred.by.params;
   const places = new Map<number, Place>([[card as number, { js: 'c', isThere: true }]]);
-  const worth = module.fn('t', ['s', 'v', 'c'], places, preferred.by.body, true);
+  const { body } = preferred.by;
+  const worth = { fn: module.fn('t', ['s', 'v', 'c'], places, body, true), weight: 1 + lengths.weightOf(body) };
   return bestSum(walked, option, preferred.least, worth, oneByOne);
 }
 

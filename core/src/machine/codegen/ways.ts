@@ -183,9 +183,16 @@ export function bestAmount(walked: Walked, option: number, least: boolean, line:
 
 /**
  * The function that finds the cards whose values come to the most or to the least, where there are too many sets to weigh.
- * @param worth the function that gives a card's value @param weighed the one that weighs set by set
+ * @param worth the function that gives a card's value, and what it weighs
+ * @param weighed the function that weighs set by set
  */
-export function bestSum(walked: Walked, option: number, least: boolean, worth: string, weighed: string): string {
+export function bestSum(
+  walked: Walked,
+  option: number,
+  least: boolean,
+  worth: { readonly fn: string; readonly weight: number },
+  weighed: string,
+): string {
   const { functions, module } = walked;
   const [param] = walked.option.params;
   if (param?.domain.k !== 'cards') throw new Error(`${walked.option.name} is no choice of cards`);
@@ -204,7 +211,7 @@ export function bestSum(walked: Walked, option: number, least: boolean, worth: s
         ${before.join('')}let n0=0;${fillDistinct(walked.x, list, buffer)}
         const least=${called(fewest, 0)},most=${most === 'null' ? 'n0' : called(most, 0)};
         if(setsOf(n0,least,most)<=${MOST_WEIGHED})return ${weighed}(s,v,g);
-        const set=dearestSet(${buffer.items},n0,(c)=>${least ? '-' : ''}${worth}(s,v,c),least,most,g,pay);
+        const set=dearestSet(${buffer.items},n0,(c)=>{${pay(worth.weight)}return ${least ? '-' : ''}${worth.fn}(s,v,c);},least,most,g,pay);
         if(set===null)return null;
         ${answer}.args[0]=set;
         return ${answer};
