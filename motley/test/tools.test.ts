@@ -30,6 +30,14 @@ describe('a face of several packs', () => {
   it('must say which card it means, where copies in several piles can be chosen', () => {
     expect(outcome('Wren: give("7♥")')).toBe('several 7♥ can be chosen: write Wren.hand[1] or other[1].');
     expect(outcome('Wren: give(other[1])\nexpect size(other) == 1')).toBeNull();
+    const suited = two
+      .replace('pile other face up', 'pile other of each suit face up')
+      .replaceAll('to other', 'to other[hearts]');
+    const homes = suited
+      .replace(/seats\[1\]\.hand \+ other/g, 'seats[1].hand + other[hearts]')
+      .replace('c in other', 'c in other[hearts]');
+    const body = 'seats Wren\nWren.hand gets "7♥" "7♠"\nother[hearts] gets "7♥" "7♠"\nWren: give("7♥")';
+    expect(one(body, homes).failure?.message).toContain('write Wren.hand[1] or other[hearts][1].');
     const alike = 'seats Wren\nWren.hand gets "7♥" "7♥"\nWren: give("7♥")';
     expect(one(alike, two).failure).toBeNull();
   });

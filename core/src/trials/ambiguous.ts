@@ -1,4 +1,4 @@
-import { faceText } from '../cards/face.js';
+import { faceText, RANKS, SUITS } from '../cards/face.js';
 import type { Answer } from '../machine/code.js';
 import { ASK } from '../machine/layout.js';
 import type { State } from '../machine/state.js';
@@ -12,8 +12,14 @@ type Given = { readonly face: string } | { readonly faces: readonly string[] } |
 function pileWritten({ layout, program }: Game, p: number): string {
   const placed = layout.piles[p];
   const decl = program.piles[placed?.decl ?? 0];
-  const whose = placed && placed.seat >= 0 ? `${layout.seats[placed.seat]}.` : '';
-  return `${whose}${decl?.name}${placed && placed.index >= 0 ? `[${placed.index + 1}]` : ''}`;
+  if (!placed || !decl) return 'pack';
+  const { index, seat } = placed;
+  const name = seat >= 0 ? `${layout.seats[seat]}.${decl.name}` : decl.name;
+  if (index < 0) return name;
+  if (decl.cells) return `${name}[${(decl.cells.keys[index] ?? []).join(', ')}]`;
+  const number = index + 1;
+  const words = { suit: SUITS[index], rank: RANKS[number], team: `teams[${number}]` };
+  return `${name}[${(decl.by && words[decl.by]) ?? number}]`;
 }
 
 /**
