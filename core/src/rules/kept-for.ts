@@ -14,8 +14,20 @@ const LONGEST = 60;
 
 const numbered = (words: readonly string[]): Owner[] => words.map((word, i) => ({ i, words: word }));
 
+/** By table, then by key: every view of it asks for them. */
+const known = new WeakMap<StateLayout, Map<string, readonly Owner[]>>();
+
 /** Those that a variable has a value for, in words; ranks and suits that no card of the deck bears are left out. */
-export function ownersOf({ program, seats, piles, faces }: StateLayout, key: Key): Owner[] {
+export function ownersOf(layout: StateLayout, key: Key): readonly Owner[] {
+  const owners = known.get(layout) ?? new Map<string, readonly Owner[]>();
+  known.set(layout, owners);
+  const name = key.k === 'kind' ? `kind ${key.kind}` : key.k === 'pile' ? `pile ${key.pile}` : key.k;
+  const found = owners.get(name) ?? listed(layout, key);
+  owners.set(name, found);
+  return found;
+}
+
+function listed({ program, seats, piles, faces }: StateLayout, key: Key): Owner[] {
   switch (key.k) {
     case 'seat':
       return numbered(seats);
