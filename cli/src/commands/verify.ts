@@ -95,6 +95,13 @@ async function verify(file: string, options: VerifyOptions): Promise<void> {
   if (!verdict.agrees) process.exitCode = NO;
 }
 
+const EXAMPLES = [
+  'tables fairness TABLE --as 1 > fair.ndjson',
+  'verify fair.ndjson',
+  'tables record TABLE > record.ndjson',
+  'verify fair.ndjson --record record.ndjson --sheet game.motley',
+];
+
 /** `verify`: whether the shuffles of a table are what was promised, without the service. */
 export function addVerifyCommand(program: Command): void {
   program
@@ -105,9 +112,6 @@ export function addVerifyCommand(program: Command): void {
     .option('--record <file>', 'the whole record of the table, to be played again')
     .option('--sheet <file>', 'the sheet that it was played on')
     .option('--json', 'as JSON')
-    .addHelpText(
-      'after',
-      '\nExamples:\n  ./wily tables fairness TABLE --as 1 > fair.ndjson\n  ./wily verify fair.ndjson\n  ./wily tables record TABLE > record.ndjson\n  ./wily verify fair.ndjson --record record.ndjson --sheet game.motley',
-    )
+    .addHelpText('after', `\nExamples:${EXAMPLES.map((line) => `\n  ./wily ${line}`).join('')}`)
     .action(verify);
 }

@@ -38,8 +38,14 @@ const shownPiles = computed(() => {
 });
 const asked = computed(() => props.view.waiting.kind === 'ask' && props.view.waiting.seats?.includes(props.seat) === true);
 const answered = computed(() => props.view.waiting.answered?.includes(props.seat) === true);
-const figuresThat = (isDrawn: (name: string, value: unknown) => boolean) =>
-  drawnFigures(Object.fromEntries(Object.entries(shown.value?.values ?? {}).filter(([name, value]) => isDrawn(name, value))), props.plan.labels.seat);
+/** Figures in words: numbers stand before what they count. */
+const figuresThat = (isDrawn: (name: string, value: unknown) => boolean) => {
+  const values = Object.entries(shown.value?.values ?? {}).filter(([name, value]) => isDrawn(name, value));
+  return drawnFigures(Object.fromEntries(values), props.plan.labels.seat).map(({ name, words, value }) => ({
+    name,
+    text: /^[−\d]/.test(value) ? `${value} ${words}` : `${words} ${value}`,
+  }));
+};
 const counters = computed(() => Object.entries(shown.value?.values ?? {}).filter(([name]) => props.plan.counters.includes(name)));
 const figures = computed(() => figuresThat((name) => !props.plan.counters.includes(name)));
 /** Where there is little room, counters are figures like others, and what is nothing is left out. */
@@ -81,7 +87,9 @@ const won = computed(() => props.view.result?.winners.includes(props.seat) === t
       <SeatMark :seat="seat" :width="compact ? 20 : own ? 30 : 26" />
       <div>
         <b class="serif">{{ shown?.name }}<template v-if="own">, you</template></b>
-        <span v-for="{ name, words, value } in inWords" :key="name" :class="{ pointed: isPointed(name) }">{{ /^[−\d]/.test(value) ? `${value} ${words}` : `${words} ${value}` }}<em v-if="was.has(`${seat} ${name}`)" class="was">was {{ was.get(`${seat} ${name}`) }}</em></span>
+        <span v-for="{ name, text } in inWords" :key="name" :class="{ pointed: isPointed(name) }">
+          {{ text }}<em v-if="was.has(`${seat} ${name}`)" class="was">was {{ was.get(`${seat} ${name}`) }}</em>
+        </span>
         <span v-for="note in seatNotes" :key="note.name">{{ figureWords(note.value) }}{{ note.isNamed ? ` ${note.words}` : '' }}</span>
         <span v-if="shown && shown.score !== 0 && figures.length === 0 && !(compact && counters.length > 0)">score {{ figureWords(shown.score) }}</span>
         <span v-if="won" class="won">wins</span>

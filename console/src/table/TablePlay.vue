@@ -201,7 +201,11 @@ const fault = computed(() => table.value?.fault ?? null);
             <PileView v-for="pile in cell ?? []" :key="pile.path" v-bind="pileProps(pile)" :room="isTight ? size.width * 0.45 : isNarrow ? cardWidth * 1.9 : size.width * 0.24" :tall="size.height * 0.58" :named="isCrowded ? 'size' : true" v-on="pileTouches(pile.path)" />
           </template>
         </div>
-        <p v-if="tableValues.length > 0" class="values" data-zone><span v-for="{ name, words, value } in tableValues" :key="name" :class="{ pointed: isPointed(name) }">{{ words }} <b v-if="value">{{ value }}</b><em v-if="was.has(name)" class="was">was {{ was.get(name) }}</em></span></p>
+        <p v-if="tableValues.length > 0" class="values" data-zone>
+          <span v-for="{ name, words, value } in tableValues" :key="name" :class="{ pointed: isPointed(name) }">
+            {{ words }} <b v-if="value">{{ value }}</b><em v-if="was.has(name)" class="was">was {{ was.get(name) }}</em>
+          </span>
+        </p>
         <p v-if="firstWords !== ''" class="first" data-zone>{{ firstWords }}</p>
         <p v-if="view.waiting.kind === 'over'" class="over" role="status" data-zone><b class="serif">The game is over.</b> {{ winners ? `${winners} ${view.result?.winners.length === 1 ? 'wins' : 'win'}.` : '' }}</p>
       </div>

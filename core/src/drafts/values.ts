@@ -5,9 +5,9 @@ import { isRef } from '../machine/layout.js';
 import { OPEN } from '../machine/runtime/visibility.js';
 import type { State } from '../machine/state.js';
 import { type Piece, plural, render } from '../machine/text.js';
-import type { Key, Note, Program, Type, Variable } from '../program/types.js';
+import type { Note, Program, Type, Variable } from '../program/types.js';
 import { Game } from '../rules/game.js';
-import { keysOf, type Owner, ownersOf } from '../rules/kept-for.js';
+import { keptValues, keysOf } from '../rules/kept-for.js';
 import { renderingFor } from '../rules/rendering.js';
 import { writeValue } from '../rules/values.js';
 
@@ -61,19 +61,13 @@ export class Values {
   private variable(state: State, i: number, viewer: number): NamedValue[] {
     const { layout } = this.game;
     const declared = this.game.program.vars[i] as Variable;
-    const base = layout.varBase[i] as number;
-    const width = layout.varWidth[i] as number;
-    const [first, second] = keysOf(declared);
-    const owners = (key: Key | undefined): readonly (Owner | null)[] => (key ? ownersOf(layout, key) : [null]);
-    return owners(first).flatMap((one) => {
-      const isOwn = first?.k === 'seat' && one?.i === viewer;
+    const ofSeat = keysOf(declared)[0]?.k === 'seat';
+    return keptValues(layout, i).flatMap(({ owners, slot }): NamedValue[] => {
+      const isOwn = ofSeat && owners[0]?.i === viewer;
       if (declared.hidden && viewer !== OPEN && !isOwn) return [];
-      return owners(second).map((other): NamedValue => {
-        const at = base + (one?.i ?? 0) * width + (other?.i ?? 0);
-        const raw = isRef(declared.t) ? state.refs[at] : state.f[at];
-        const of = one && (other ? `${one.words}, ${other.words}` : one.words);
-        return { of, words: this.words(state, declared.t, raw, viewer) };
-      });
+      const raw = isRef(declared.t) ? state.refs[slot] : state.f[slot];
+      const of = owners.map((owner) => owner.words).join(', ') || null;
+      return [{ of, words: this.words(state, declared.t, raw, viewer) }];
     });
   }
 

@@ -255,7 +255,9 @@ class Run {
         const judged = judge(table.game, table.state, step.choice.seat, wire);
         const unclear = isRefusal(judged) ? null : ambiguity(table.game, table.state, step.choice, judged);
         if (unclear) throw new Failed(unclear, step.at);
-        const result = table.choose(step.choice.seat, wire);
+        // What is refused may still take back a choice, or come too late for a race.
+        const { seat } = step.choice;
+        const result = isRefusal(judged) ? table.choose(seat, wire) : table.carryOut(seat, judged, 'person');
         if (!isPlayed(result)) throw new Failed(`${this.name(step.choice.seat)} may not: ${result.reason}`, step.at);
         this.rows.push(result.row);
         this.hear(result.stepEvents.for(OPEN));

@@ -16,8 +16,8 @@ import {
 import { OPEN } from '../machine/runtime/visibility.js';
 import type { State } from '../machine/state.js';
 import { type Piece, render } from '../machine/text.js';
-import type { Key, Type, Variable } from '../program/types.js';
-import { keysOf, type Owner, ownersOf } from '../rules/kept-for.js';
+import type { Type } from '../program/types.js';
+import { keptValues, keysOf } from '../rules/kept-for.js';
 import { renderingFor } from '../rules/rendering.js';
 import type { Rules } from '../rules/rules.js';
 import { type Value, writeValue } from '../rules/values.js';
@@ -94,20 +94,11 @@ export function pilesView(rules: Rules, views: readonly PileView[]): PilesView {
 
 /** What is drawn of a variable, beside a seat, a pile or the table: by its name, with whose value it is where there are several. */
 function drawnOf(rules: Rules, s: State, viewer: number, i: number, beside: number | null): [string, Value][] {
-  const { layout, program } = rules;
-  const variable = program.vars[i] as Variable;
-  const base = layout.varBase[i] as number;
-  const width = layout.varWidth[i] as number;
-  const [first, second] = keysOf(variable);
-  const owners = (key: Key | undefined): readonly (Owner | null)[] => (key ? ownersOf(layout, key) : [null]);
-  const outer = beside === null ? owners(first) : [{ i: beside, words: '' }];
-  return outer.flatMap((one) =>
-    owners(second).map((other): [string, Value] => {
-      const words = [one?.words, other?.words].filter(Boolean).join(', ');
-      const name = words === '' ? variable.name : `${variable.name}[${words}]`;
-      return [name, drawnValue(rules, s, viewer, variable.t, base + (one?.i ?? 0) * width + (other?.i ?? 0))];
-    }),
-  );
+  const { name, t = 'int' } = rules.program.vars[i] ?? {};
+  return keptValues(rules.layout, i, beside).map(({ owners, slot }) => {
+    const words = (beside === null ? owners : owners.slice(1)).map((owner) => owner.words).join(', ');
+    return [words === '' ? `${name}` : `${name}[${words}]`, drawnValue(rules, s, viewer, t, slot)];
+  });
 }
 
 function drawnValue(rules: Rules, s: State, viewer: number, t: Type, slot: number): Value {

@@ -86,7 +86,8 @@ function tooManyWeighed(sheet: Sheet, program: Program, option: Option, ways: nu
       const column = columnOf(line.at);
       sheet.warn(
         { line: lineOf(line.at), column, endColumn: column + line.option.length },
-        `"${line.option}" has ${Math.round(left).toLocaleString('en')} ways or more, and "${bot.name}" weighs ${MOST_TESTED.toLocaleString('en')} of them: it plays the best of the first. Give one of the values, or prefer a sum of the cards, or an amount itself: that is found among all.`,
+        `"${line.option}" has ${Math.round(left).toLocaleString('en')} ways or more, and "${bot.name}" weighs ${MOST_TESTED.toLocaleString('en')} of them: it plays the best of the first. ` +
+          `Give one of the values, or prefer a sum of the cards, or an amount itself: that is found among all.`,
       );
     }
 }
