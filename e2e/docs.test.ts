@@ -86,7 +86,10 @@ describe('the protocol page', () => {
     expect(wren.out).toMatch(/You (bet \d+|sit this round out)\./);
     expect(otter.out).toMatch(/Wren (bets \d+|sits this round out)\./);
     expect(otter.out).toContain('The house has');
-    expect(await client.view(id, 'watch')).toMatchObject({ waiting: { kind: 'over' }, chapter: { count: 3 } });
+    const { waiting, chapter } = await client.view(id, 'watch');
+    expect(waiting.kind).toBe('over');
+    // Who bets at random may have nothing left before the last round.
+    expect([1, 2, 3]).toContain(chapter.count);
   });
 
   it('shows in the README commands that work as they stand', async () => {

@@ -95,11 +95,21 @@ const ENDS: Record<TrialFigures['ended'], string> = {
   'stopped early': ' Stopped early: intervals are the wider ones that allow for that.',
 };
 
+/** A figure of one game: nothing is estimated there, so that it is told as it is. */
+function countedWords({ value, times }: TallyFigures['cells'][number], form: TallyFigures['form']): string {
+  if (form === 'category') return whole(times);
+  if (form === 'share') return `${whole(Math.round(value * times))} of ${whole(times)}`;
+  const figure = fixed(value, Number.isInteger(value) ? 0 : 2);
+  return form === 'number' && times > 1 ? `${figure} on average, ${whole(times)} times` : figure;
+}
+
 /** The figures of one game that was played, in lines. */
 export function printGame(title: string, { arms }: TrialFigures): void {
   print(paint.bold(title));
   for (const { tallies, endless } of arms) {
-    for (const tally of tallies) for (const line of tallyLines(tally)) print(line);
+    for (const { name, form, cells } of tallies)
+      for (const cell of cells)
+        print(`  ${paint.bold(name)}  ${[cellWords(cell), countedWords(cell, form)].filter(Boolean).join('  ')}`);
     if (endless > 0) print(paint.dim('  The game is not over: its end is not counted.'));
   }
 }
