@@ -5,6 +5,7 @@
 import { readdirSync, readFileSync } from 'node:fs';
 import { parseArgs } from 'node:util';
 import {
+  budgetOf,
   Match,
   type Policy,
   type Program,
@@ -27,6 +28,7 @@ const { values } = parseArgs({
 });
 const SECONDS = Number(values.seconds);
 const THINKING = Number(values.milliseconds);
+const MOST_PLAYOUTS = 100_000;
 const SHEETS = new URL('../../sheets/', import.meta.url);
 
 /** Settings that end a game soon, so that many are played: rounds, deals and goals at their least. */
@@ -75,10 +77,7 @@ for (const file of files) {
   const seats = program.seats.includes(2) ? 2 : Math.min(...program.seats);
   const [bot] = program.bots;
   const other = bot ? new ScriptedPolicy({ program }, bot.name) : new RandomPolicy();
-  const thinking = new ThinkingPolicy('thinking', () => {
-    const until = performance.now() + THINKING;
-    return { playouts: 100_000, isOver: () => performance.now() > until };
-  });
+  const thinking = new ThinkingPolicy('thinking', () => budgetOf(THINKING, MOST_PLAYOUTS, () => performance.now()));
   const settings = shortened(program);
   const options = { seed: 2_026, policies: policiesFor(program, seats, thinking, other), settings };
   const match = seats === 1 ? new SoloMatch(program, options) : new Match(program, options);

@@ -45,9 +45,10 @@ export {
 } from './machine/setup.js';
 export { State, StateFormError } from './machine/state.js';
 export { plural, wordsOf } from './machine/text.js';
+export { type Budget, budgetOf } from './opponents/budget.js';
 export { HiddenPlaces, unseenBy } from './opponents/hidden.js';
 export { answerWith, Knowledge } from './opponents/knowledge.js';
-export type { Budget, Weighed } from './opponents/search.js';
+export type { Weighed } from './opponents/search.js';
 export { type Strength, StrengthError, strengthOf, strengthWords } from './opponents/strength.js';
 export { Thinker, type Thought } from './opponents/thinker.js';
 export { ThinkingPolicy } from './opponents/thinking-policy.js';

@@ -17,7 +17,7 @@ import {
   UnknownPlace,
 } from '@wily-jester/core';
 import { Exit, NO, WRONG_USE } from '../exit.js';
-import { budgetOf } from '../play/opponents.js';
+import { budgetFor } from '../play/opponents.js';
 
 /** A policy, and how long it takes for a choice. */
 export class Timed {
@@ -72,7 +72,7 @@ export async function policyOf(where: Where, words: string): Promise<Policy> {
     if (strength.kind === 'random') return new RandomPolicy();
     if (strength.kind === 'scripted') return new ScriptedPolicy({ program }, strength.name);
     const { milliseconds, playouts } = strength;
-    return new ThinkingPolicy(strengthWords(strength), () => budgetOf(milliseconds, playouts));
+    return new ThinkingPolicy(strengthWords(strength), () => budgetFor(milliseconds, playouts));
   } catch (error) {
     if (error instanceof StrengthError) throw new Exit(error.message, WRONG_USE);
     throw error;

@@ -1,14 +1,11 @@
-import { type Budget, botNamed, type Played, strengthOf, type Table, type Thought } from '@wily-jester/core';
+import { type Budget, botNamed, budgetOf, type Played, strengthOf, type Table, type Thought } from '@wily-jester/core';
 
 /** The time for a hint, in milliseconds. */
 export const HINT = 1_000;
 
-/** A budget that ends after so many milliseconds, and after twice as many for good; 0 counts playouts alone. */
-export function budgetOf(milliseconds: number, playouts: number): Budget {
-  if (milliseconds === 0) return { playouts };
-  const until = performance.now() + milliseconds;
-  return { playouts, isOver: () => performance.now() > until, isLate: () => performance.now() > until + milliseconds };
-}
+/** A budget by this machine's clock. */
+export const budgetFor = (milliseconds: number, playouts: number): Budget =>
+  budgetOf(milliseconds, playouts, () => performance.now());
 
 /** What a seat plays that no person holds; `null` where it finds nothing. */
 export function playFor(table: Table, seat: number, words: string): Played | null {
@@ -17,7 +14,7 @@ export function playFor(table: Table, seat: number, words: string): Played | nul
     case 'random':
       return table.playAny(seat);
     case 'thinking':
-      return table.playThought(seat, budgetOf(strength.milliseconds, strength.playouts));
+      return table.playThought(seat, budgetFor(strength.milliseconds, strength.playouts));
     case 'scripted': {
       const bot = botNamed(table.game, strength.name);
       return table.isRace ? table.tryBot(seat, bot) : table.playBot(seat, bot);

@@ -26,7 +26,7 @@ import { faultWords } from '../show/places.js';
 import { problemLines } from '../show/problems.js';
 import { offerLines, tableLines } from '../show/table.js';
 import { argsFrom } from '../values.js';
-import { budgetOf, HINT, hintLines, playFor } from './opponents.js';
+import { budgetFor, HINT, hintLines, playFor } from './opponents.js';
 
 /** What a game is opened with. */
 export interface Opening {
@@ -294,7 +294,7 @@ export class Session {
     const seat = this.personAsked();
     if (this.table.isOver || !this.table.asked.includes(seat)) print('Nothing is asked of anybody here.');
     else {
-      const thought = this.table.think(seat, budgetOf(HINT, MOST_PLAYOUTS));
+      const thought = this.table.think(seat, budgetFor(HINT, MOST_PLAYOUTS));
       for (const line of thought ? hintLines(this.table, seat, thought) : ['Nothing was found.']) print(line);
     }
     this.lines?.prompt();

@@ -2,7 +2,7 @@ import { faceText } from '../cards/face.js';
 import type { Chance } from '../chance/generator.js';
 import type { Answer } from '../machine/code.js';
 import { Fault } from '../machine/fault.js';
-import type { Budget } from '../opponents/search.js';
+import type { Budget } from '../opponents/budget.js';
 import { type Strength, strengthOf } from '../opponents/strength.js';
 import { choiceWords, optionOf } from '../play/carried.js';
 import { type By, type Header, TIME } from '../play/record.js';

@@ -6,6 +6,7 @@ import type { State } from '../machine/state.js';
 import type { Game } from '../rules/game.js';
 import type { Policy } from '../simulate/policy.js';
 import type { Simulator } from '../simulate/simulator.js';
+import type { Budget } from './budget.js';
 import { isShared, LONGEST, simulatorFor, standing } from './standing.js';
 import type { Worlds } from './worlds.js';
 
@@ -20,16 +21,6 @@ export interface Weighed {
   /** What it gains over the choice that it is held against, and the standard error of that. */
   readonly gain: number;
   readonly gainError: number;
-}
-
-/** How long is thought. */
-export interface Budget {
-  /** At most so many playouts in all. */
-  readonly playouts: number;
-  /** Whether the time is up; asked after every world, once each choice was played on a few times. */
-  readonly isOver?: () => boolean;
-  /** Whether it is up for good: whatever is under way is left. Asked within playouts, too. */
-  readonly isLate?: () => boolean;
 }
 
 export interface SearchOptions {

@@ -7,9 +7,10 @@ import type { State } from '../machine/state.js';
 import { botAnswer } from '../rules/bots.js';
 import type { Game } from '../rules/game.js';
 import { type Policy, RandomPolicy, ScriptedPolicy } from '../simulate/policy.js';
+import type { Budget } from './budget.js';
 import { candidatesOf } from './candidates.js';
 import { Knowledge } from './knowledge.js';
-import { type Budget, Search, type Weighed } from './search.js';
+import { Search, type Weighed } from './search.js';
 import { Worlds } from './worlds.js';
 
 /** By so many standard errors a choice must be better than the scripted bot's. */

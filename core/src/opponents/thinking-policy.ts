@@ -4,7 +4,7 @@ import type { State } from '../machine/state.js';
 import type { Game } from '../rules/game.js';
 import type { Rules } from '../rules/rules.js';
 import { drawChoice, type Policy, type SeatedPolicy } from '../simulate/policy.js';
-import type { Budget } from './search.js';
+import type { Budget } from './budget.js';
 import { Thinker } from './thinker.js';
 
 /** How long is thought about one choice, made anew for each. */

@@ -1,5 +1,5 @@
 import { CHAPTERS } from '../machine/layout.js';
-import type { Budget } from '../opponents/search.js';
+import type { Budget } from '../opponents/budget.js';
 import { standingOf } from '../opponents/standing.js';
 import { keptAnswer } from '../rules/bots.js';
 import { isRefusal, judge } from '../rules/judge.js';

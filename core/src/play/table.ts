@@ -10,7 +10,7 @@ import type { Answer } from '../machine/code.js';
 import { ASK, ASKED, NUMBER, OPENED, WAIT, WAIT_EVERY, WAIT_OVER } from '../machine/layout.js';
 import { LENIENCE } from '../machine/prices.js';
 import { State } from '../machine/state.js';
-import type { Budget } from '../opponents/search.js';
+import type { Budget } from '../opponents/budget.js';
 import { Thinker, type Thought } from '../opponents/thinker.js';
 import type { Program } from '../program/types.js';
 import { botAnswer, clockAnswer, noClockChoice, noLineFits } from '../rules/bots.js';

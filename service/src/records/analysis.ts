@@ -40,7 +40,8 @@ export class Analyses {
     const key = `${id} ${number} ${milliseconds} ${later.length}`;
     const before = this.kept.get(key);
     if (before) return before;
-    const task = { program, header, rows: [...rows, ...later], number, milliseconds, playouts: MOST_PLAYOUTS };
+    const opening = { sheet: row.sheetHash, program, header };
+    const task = { opening, rows: [...rows, ...later], number, milliseconds, playouts: MOST_PLAYOUTS };
     const found = await this.inTurn(() => this.thinking.review({ id, developer: row.developer }, task)).catch(() => {
       throw new Problem('unavailable', 'Too many think at once, or it took too long: ask again later.');
     });

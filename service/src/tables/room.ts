@@ -110,6 +110,7 @@ export class Room {
       table: {
         id: row.id,
         developer: row.developer,
+        sheet: row.sheetHash,
         program: table.game.program,
         header: headerOf(row),
         rowsAfter: (number) => rowsAfter(row.id, number),

@@ -5,6 +5,14 @@ import { LRUCache } from 'lru-cache';
 import { Piscina } from 'piscina';
 import { FairQueue } from '../workers/fair-queue.js';
 
+/** A table as a thread opens it. */
+export interface Opened {
+  /** The hash of its sheet: tables of one sheet share their program, and its code, in a thread. */
+  readonly sheet: string;
+  readonly program: Program;
+  readonly header: Header;
+}
+
 /** What a thread is asked to think about. */
 export interface ThinkTask {
   readonly id: string;
@@ -12,7 +20,7 @@ export interface ThinkTask {
   readonly from: number;
   readonly rows: readonly Row[];
   /** Sent where the thread does not have the table. */
-  readonly opening: { readonly program: Program; readonly header: Header } | null;
+  readonly opening: Opened | null;
   readonly seat: number;
   /** 0: playouts alone are counted. */
   readonly milliseconds: number;
@@ -21,8 +29,7 @@ export interface ThinkTask {
 
 /** A choice of a record that a thread is asked to look back at. */
 export interface ReviewTask {
-  readonly program: Program;
-  readonly header: Header;
+  readonly opening: Opened;
   /** From the first on, to the end of the chapter or further. */
   readonly rows: readonly Row[];
   readonly number: number;
@@ -55,12 +62,10 @@ export interface Found {
 export type ThinkAnswer = Found | { readonly kind: 'nothing' } | { readonly kind: 'unknown' };
 
 /** What a table gives of itself, so that somebody can think about it elsewhere. */
-export interface Thinkable {
+export interface Thinkable extends Opened {
   readonly id: string;
   /** Whose table it is. */
   readonly developer: string;
-  readonly program: Program;
-  readonly header: Header;
   /** The rows that are kept, after a number. */
   rowsAfter(number: number): Promise<readonly Row[]>;
 }
@@ -129,9 +134,9 @@ class Lane {
       const answer = await this.run({ ...asked, id: table.id, from, rows: await table.rowsAfter(from), opening: null });
       if (answer.kind !== 'unknown') return answer;
     }
-    const { program, header } = table;
+    const { sheet, program, header } = table;
     const rows = await table.rowsAfter(0);
-    return this.run({ ...asked, id: table.id, from: 0, rows, opening: { program, header } });
+    return this.run({ ...asked, id: table.id, from: 0, rows, opening: { sheet, program, header } });
   }
 
   private async run(task: ThinkTask): Promise<ThinkAnswer> {
