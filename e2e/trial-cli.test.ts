@@ -5,6 +5,7 @@ import { namedShuffle, type TrialFigures } from '@wily-jester/core';
 import { describe, expect, it } from 'vitest';
 import { newFolder, wily } from './setup/programs.js';
 import { ROOT } from './setup/service.js';
+import { xmlFault } from './setup/xml.js';
 
 const sheet = (name: string): string => join(ROOT, 'sheets', `${name}.motley`);
 const CHART = ['--bots', 'chart', '--set', 'rounds=1', 'stake=100000', 'insures=no', 'surrenders=no'];
@@ -58,10 +59,38 @@ describe('wily trial', () => {
       const svg = readFileSync(join(folder, 'svg', file), 'utf8');
       expect(svg).toMatch(/^<svg role="img" aria-label="[^"]{20,}/);
       expect(svg).not.toContain('NaN');
+      expect(xmlFault(svg)).toBeNull();
     }
     const page = readFileSync(join(folder, 'r.html'), 'utf8');
     expect(page).toContain('house keeps');
     expect(page).not.toMatch(/<script|https?:\/\/(?!www\.w3\.org)/);
+  });
+
+  it('tells in which cells of a table a rule makes a difference, and draws them', async () => {
+    const folder = newFolder();
+    const file = join(folder, 'odd.motley');
+    const rules = `game "Odd & <even>" for 1 seat {
+      deck standard
+      setting more: flag = no "<more> & \\"most\\""
+      pile row face up
+      play {
+        shuffle pack
+        deal 1 from pack to row
+        let hit = if more and row[1].rank == K then 1 else 0
+        tally "worth & <so>" row[1].pips + hit by row[1].rank, row[1].suit
+        finish
+      }
+    }`;
+    writeFileSync(file, rules);
+    const { out } = await wily(['trial', file, '--games', '12000', '--compare', 'more=no,yes', '--svg', folder]);
+    expect(out).toContain('worth & <so>: more yes less more no  4 of 52 cells surely differ');
+    expect(out).toMatch(/K · hearts +\+1/);
+    expect(out).toMatch(/\n +A +1\.0[^]*\n +10 +10\.0[^\n]*\n +J +11\.0[^\n]*\n +Q +12\.0[^\n]*\n +K +13\.0/);
+    const svg = readFileSync(join(folder, 'table-change-worth-so-more-yes.svg'), 'utf8');
+    expect(xmlFault(svg)).toBeNull();
+    expect(svg).toContain('aria-label="4 of 52 cells surely differ');
+    for (const name of readdirSync(folder).filter((one) => one.endsWith('.svg')))
+      expect(xmlFault(readFileSync(join(folder, name), 'utf8')), name).toBeNull();
   });
 
   it('stops when it knows enough, and says so', async () => {
@@ -152,6 +181,7 @@ describe('wily audit', () => {
     expect(report.heat).toHaveLength(52);
     expect(code).toBe(1);
     expect(readFileSync(join(folder, 'a.svg'), 'utf8')).toMatch(/^<svg role="img"/);
+    expect(xmlFault(readFileSync(join(folder, 'a.svg'), 'utf8'))).toBeNull();
     expect(readFileSync(join(folder, 'a.html'), 'utf8')).toContain('like about 7 riffles');
     const csv = (await wily(['audit', '--of', 'ours', '--shuffles', '100', '--csv'])).out;
     expect(csv.split('\r\n')[0]).toBe('test,eye,p,corrected,effect,mean,fair');

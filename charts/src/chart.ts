@@ -17,7 +17,7 @@ export interface Chart {
 }
 
 export const TEXT = {
-  fontFamily: '"Instrument Sans Variable", Inter, system-ui, sans-serif',
+  fontFamily: 'Instrument Sans Variable, Inter, system-ui, sans-serif',
   fontSize: 12,
   color: FAINT,
 } as const;

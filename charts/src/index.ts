@@ -3,11 +3,12 @@
 export { auditCharts, probability, testMark } from './audit-charts.js';
 export type { Chart } from './chart.js';
 export { auditCsv, trialCsv } from './csv.js';
-export { byNumber } from './heat-chart.js';
-export { trialCharts } from './trial-charts.js';
+export { byNumber, clearCells } from './heat-chart.js';
+export { isOwn, trialCharts } from './trial-charts.js';
 export {
   cellWords,
   chanceWords,
+  changeWords,
   differenceName,
   differenceSentence,
   escaped,

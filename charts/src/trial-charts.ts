@@ -1,6 +1,6 @@
 import type { CellFigures, TallyFigures, TrialFigures } from '@wily-jester/core';
 import { axis, axisNumber, base, type Chart, leftOf, TEXT, whole } from './chart.js';
-import { heatChart } from './heat-chart.js';
+import { changeChart, heatChart } from './heat-chart.js';
 import { ARMS, INK, PLUM, ZERO } from './palette.js';
 import { figureWords, fixed, scaleOf } from './words.js';
 
@@ -306,14 +306,14 @@ export function sharesChart(figures: TrialFigures, tally: TallyFigures): Chart |
 export function trialCharts(figures: TrialFigures): Chart[] {
   const [first] = figures.arms;
   if (!first) return [];
-  const own = first.tallies.filter(({ name }) => !ALWAYS.has(name));
+  const own = first.tallies.filter(isOwn);
   const told = own.length > 0 ? own : first.tallies;
   const { tally } = figures.headline;
   const found = [
     wayChart(figures),
     againstChart(figures, tally),
     differenceChart(figures, tally),
-    ...told.map(heatChart),
+    ...told.flatMap((one) => [heatChart(one), ...changeCharts(figures, one)]),
     ...told.map((one) => sharesChart(figures, one)),
     ...[...told, ...first.tallies.filter(({ name }) => name === 'score' || name === 'choices of a game')].map(
       ({ name }) => spreadChart(figures, name),
@@ -325,7 +325,18 @@ export function trialCharts(figures: TrialFigures): Chart[] {
   );
 }
 
-/** What every trial counts, whatever the sheet says. */
+/** How each further setting differs from the first in a table. */
+const changeCharts = ({ arms, differences }: TrialFigures, tally: TallyFigures): (Chart | null)[] =>
+  arms.slice(1).map(({ label }) =>
+    changeChart(
+      tally,
+      differences.filter((of) => of.tally === tally.name && of.arm === label),
+    ),
+  );
+
+/** Whether a sheet counts it; a trial always counts some things, whatever the sheet says. */
+export const isOwn = ({ name }: TallyFigures): boolean => !ALWAYS.has(name);
+
 const ALWAYS: ReadonlySet<string> = new Set([
   'score',
   'best score',

@@ -2,9 +2,9 @@ import type {
   AuditReport,
   CellFigures,
   DifferenceFigures,
+  Estimate,
   TallyFigures,
   TrialFigures,
-  Written,
 } from '@wily-jester/core';
 
 /** A number with so many places, its sign a real minus. */
@@ -27,14 +27,14 @@ export const unitOf = (form: TallyFigures['form']): string =>
   form === 'number' ? '' : form === 'ratio' ? ' in 100' : ' %';
 
 /** Half the width of an interval; the wider side, where it is not even. */
-export const halfOf = ({ value, interval }: Written): number =>
+export const halfOf = ({ value, interval }: Estimate): number =>
   interval ? Math.max(value - interval[0], interval[1] - value) : Number.NaN;
 
 /** What is told instead of an interval. */
 const DOUBTS = { 'few games': 'few games', 'too few': 'too few to say' } as const;
 
 /** A figure with its error: `0.42 ± 0.11`, `22.9 % ± 0.4`. */
-export function figureWords(figure: Written, form: TallyFigures['form']): string {
+export function figureWords(figure: Estimate, form: TallyFigures['form']): string {
   const scale = scaleOf(form);
   const unit = unitOf(form);
   const half = halfOf(figure) * scale;
@@ -44,6 +44,10 @@ export function figureWords(figure: Written, form: TallyFigures['form']): string
   const doubt = figure.doubt ? `, ${DOUBTS[figure.doubt]}` : '';
   return half === 0 ? `${value}${unit}${doubt}` : `${value} ± ${half.toFixed(places)}${unit}${doubt}`;
 }
+
+/** How two settings differ in a figure, with a sign: `+0.21 ± 0.02`. */
+export const changeWords = (of: DifferenceFigures, form: TallyFigures['form']): string =>
+  `${of.value > 0 ? '+' : ''}${figureWords(of, form)}`;
 
 /** What a cell is of, in words: its marks and its category. */
 export const cellWords = ({ marks, category }: Pick<CellFigures, 'marks' | 'category'>): string =>

@@ -106,13 +106,13 @@ export { type Decision, decisionsOf, SolvedPolicy, UnknownPlace } from './solve/
 export { type InfoSet, type Tree, treeOf } from './solve/tree.js';
 export { type BotLinesOptions, botLines, type LineReport } from './trials/bot-lines.js';
 export { Coverage } from './trials/coverage.js';
+export type { DifferenceFigures } from './trials/differences.js';
+export type { Estimate } from './trials/estimates.js';
 export {
   type CellFigures,
-  type DifferenceFigures,
   type TallyFigures,
   type TrialFigures,
   trialFigures,
-  type Written,
 } from './trials/figures.js';
 export { figuresOfRecord } from './trials/of-record.js';
 export { type Comparison, type TrialWish, trialArms } from './trials/plan.js';

@@ -1,10 +1,23 @@
-import { byNumber, cellWords, chanceWords, differenceSentence, figureWords, fixed, scaleOf } from '@wily-jester/charts';
+import {
+  byNumber,
+  cellWords,
+  chanceWords,
+  changeWords,
+  clearCells,
+  differenceSentence,
+  figureWords,
+  fixed,
+  isOwn,
+  scaleOf,
+} from '@wily-jester/charts';
 import type { DifferenceFigures, TallyFigures, TrialFigures } from '@wily-jester/core';
 import { padded, paint, print } from '../show/paint.js';
 
 const whole = (n: number): string => n.toLocaleString('en');
 /** Widest table by two keys, in columns. */
 const MOST_COLUMNS = 14;
+/** Cells in which settings differ; the rest is in the files. */
+const MOST_CELLS = 6;
 /** Rows of one tally; the rest is in the files. */
 const MOST_ROWS = 16;
 
@@ -66,7 +79,13 @@ function shown({ cells, form }: TallyFigures): string[] {
 function differenceLines(figures: TrialFigures): string[] {
   const form = (of: DifferenceFigures): TallyFigures['form'] =>
     figures.arms[0]?.tallies.find(({ name }) => name === of.tally)?.form ?? 'number';
-  const order = [...figures.differences].sort((a, b) => Number(b.isClear) - Number(a.isClear));
+  const tables = new Map(
+    (figures.arms[0]?.tallies ?? [])
+      .filter((tally) => tally.by.length > 0 && isOwn(tally))
+      .map((tally) => [tally.name, tally]),
+  );
+  const plain = figures.differences.filter(({ tally }) => !tables.has(tally));
+  const order = [...plain].sort((a, b) => Number(b.isClear) - Number(a.isClear));
   const headline = order.filter(({ tally }) => tally === figures.headline.tally);
   const others = order.filter((of) => of.tally !== figures.headline.tally && of.isClear && !UNTOLD.has(of.tally));
   const saved = (of: DifferenceFigures): string =>
@@ -79,9 +98,32 @@ function differenceLines(figures: TrialFigures): string[] {
         `  ${paint.bold(differenceSentence(of, form(of)))}${paint.dim(` By chance alone: ${chanceWords(of.byChance)}.${saved(of)}`)}`,
     ),
     ...others.slice(0, MOST_ROWS).map((of) => `  ${differenceSentence(of, form(of))}`),
-    ...(figures.differences.length > 1
-      ? [paint.dim(`  ${figures.differences.length} figures were compared; what is said allows for all of them.`)]
+    ...(plain.length > 1
+      ? [paint.dim(`  ${plain.length} figures were compared; what is said allows for all of them.`)]
       : []),
+    ...figures.arms
+      .slice(1)
+      .flatMap(({ label }) => [...tables.values()].flatMap((tally) => cellLines(figures, tally, label))),
+  ];
+}
+
+/** In which cells of a tally an arm differs from the first. */
+function cellLines({ differences }: TrialFigures, tally: TallyFigures, arm: string): string[] {
+  const cells = differences.filter((of) => of.tally === tally.name && of.arm === arm);
+  const clear = clearCells(cells);
+  if (cells.length === 0) return [];
+  const head = `  ${paint.bold(`${tally.name}: ${arm} less ${cells[0]?.against}`)}  ${
+    clear.length === 0
+      ? `none of ${cells.length} cells surely differs`
+      : `${clear.length} of ${cells.length} cells surely differ`
+  }`;
+  const width = Math.max(0, ...clear.slice(0, MOST_CELLS).map((cell) => cellWords(cell).length));
+  return [
+    head,
+    ...clear
+      .slice(0, MOST_CELLS)
+      .map((cell) => `    ${padded(cellWords(cell), width)}  ${changeWords(cell, tally.form)}`),
+    ...(clear.length > MOST_CELLS ? [paint.dim(`    and ${clear.length - MOST_CELLS} more: --json or --csv`)] : []),
   ];
 }
 

@@ -2,6 +2,7 @@ import {
   type Chart,
   cellWords,
   chanceWords,
+  changeWords,
   differenceName,
   differenceSentence,
   escaped,
@@ -42,7 +43,7 @@ export function reportOf(title: string, figures: TrialFigures, charts: readonly 
       : `<h2>Differences</h2><div class="wide"><table><tr><th>what</th><th>between</th><th>difference</th><th>by chance</th></tr>${figures.differences
           .map(
             (of) =>
-              `<tr><td>${escaped(differenceName(of))}</td><td>${escaped(`${of.arm} less ${of.against}`)}</td><td class="n">${escaped(figureWords(of, form(of.tally)))}</td><td>${chanceWords(of.byChance)}</td></tr>`,
+              `<tr><td>${escaped(differenceName(of))}</td><td>${escaped(`${of.arm} less ${of.against}`)}</td><td class="n">${escaped(changeWords(of, form(of.tally)))}</td><td>${chanceWords(of.byChance)}</td></tr>`,
           )
           .join('')}</table></div>`;
   return `<!doctype html><html lang="en"><meta charset="utf-8"><meta name="viewport" content="width=device-width"><title>${escaped(title)}</title><style>${STYLE}</style><h1>${escaped(first)}</h1><p class="about">${escaped(title)}. ± is a 95 % interval with games as the unit; ${figures.games.toLocaleString('en')} games.</p>${pictures.join('')}${differences}${tables.join('')}<footer>${escaped(how)}</footer></html>\n`;

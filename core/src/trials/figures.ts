@@ -1,21 +1,13 @@
-import { CATEGORIES } from '../hands/score.js';
-import { REGULARS } from '../program/names.js';
-import type { Tally, Type } from '../program/types.js';
-import { holm } from '../statistics/distributions.js';
-import { type Cell, type Mark, OTHERS, type Quantity } from './counted.js';
+import type { Tally } from '../program/types.js';
+import { type Cell, OTHERS, type Quantity } from './counted.js';
+import { type DifferenceFigures, differencesOf } from './differences.js';
 import { distributionOf, type Estimate, quantileEstimate, quantileOf, spreadOf } from './estimates.js';
+import { markWords } from './marks.js';
 import type { TrialTotals, WayPoint } from './totals.js';
 import type { TrialArm } from './trial.js';
 
-/** A figure as it is written down: its value, where it is with 95 %, and on how much it stands. */
-export interface Written {
-  readonly value: number;
-  readonly interval: readonly [number, number] | null;
-  readonly doubt: Estimate['doubt'];
-}
-
 /** One thing that was counted, in one cell of its tally. */
-export interface CellFigures extends Written {
+export interface CellFigures extends Estimate {
   /** What the tally goes by here, in words. */
   readonly marks: readonly string[];
   /** The category, where categories are counted. */
@@ -45,21 +37,6 @@ export interface TallyFigures {
   readonly cells: readonly CellFigures[];
 }
 
-/** How one arm differs from the first. */
-export interface DifferenceFigures extends Written {
-  readonly tally: string;
-  readonly marks: readonly string[];
-  readonly category?: string;
-  readonly arm: string;
-  readonly against: string;
-  /** How likely so large a difference is by chance, corrected for all that are looked at (Holm). */
-  readonly byChance: number;
-  /** Whether it may be said that they differ. */
-  readonly isClear: boolean;
-  /** How many times fewer games were needed because both had the same cards. */
-  readonly pairing: number;
-}
-
 /** All that a trial found. The same plan gives the same figures, whoever played it. */
 export interface TrialFigures {
   readonly format: 'wily-jester-trial/1';
@@ -76,46 +53,11 @@ export interface TrialFigures {
   readonly differences: readonly DifferenceFigures[];
 }
 
-const RANKS = ['?', 'A', '2', '3', '4', '5', '6', '7', '8', '9', '10', 'J', 'Q', 'K'];
-const SUITS = ['spades', 'hearts', 'diamonds', 'clubs'];
 const QUANTILES = [0.05, 0.25, 0.5, 0.75, 0.95];
 /** The most cells that are written down of all settings together: the rest is only counted. */
 const MOST_WRITTEN = 4_000;
 /** The most bars of a distribution. */
 const MOST_BARS = 60;
-
-/** What a mark stands for, in words. */
-export function markWords(
-  { program, seats = REGULARS }: Pick<TrialArm, 'program' | 'seats'>,
-  type: Type,
-  mark: Mark,
-): string {
-  if (mark === OTHERS) return 'others';
-  if (typeof mark === 'string') return mark;
-  if (type.startsWith('kind:')) {
-    const name = type.slice('kind:'.length);
-    const member = program.kinds.find((kind) => kind.name === name)?.members[mark];
-    if (member) return member.label ?? member.name;
-    return CATEGORIES[mark] ?? String(mark);
-  }
-  if (mark < 0 && type !== 'int') return 'none';
-  switch (type) {
-    case 'flag':
-      return mark === 1 ? 'yes' : 'no';
-    case 'seat':
-      return seats[mark] ?? `seat ${mark + 1}`;
-    case 'team':
-      return `team ${mark + 1}`;
-    case 'rank':
-      return RANKS[mark] ?? '?';
-    case 'suit':
-      return SUITS[mark] ?? '?';
-    case 'color':
-      return mark === 1 ? 'red' : 'black';
-    default:
-      return String(mark);
-  }
-}
 
 /** Marks in their order: numbers from low to high, texts as they came. */
 function byMarks(a: Cell, b: Cell): number {
@@ -212,44 +154,4 @@ function endOf(totals: TrialTotals, games: number): TrialFigures['ended'] {
   if (totals.games >= games) return 'all games';
   if (!totals.hasStopped) return 'stopped early';
   return totals.until && 'within' in totals.until ? 'known well enough' : 'surely different';
-}
-
-/** How each arm differs from the first, in what is counted by nothing further and in the scores. */
-function differencesOf(totals: TrialTotals, arms: readonly TrialArm[]): DifferenceFigures[] {
-  const [first] = arms;
-  if (!first || arms.length < 2) return [];
-  const compared = arms.slice(1).flatMap((arm, i) => {
-    const a = i + 1;
-    return (totals.arms[a]?.tallies ?? []).flatMap((tally, t) => {
-      const there = totals.placeInFirst(a, t);
-      if (there < 0 || (tally.by.length > 0 && tally.at > 0)) return [];
-      return (totals.arms[a]?.counts[t]?.cells ?? []).flatMap((cell) => {
-        const other = totals.arms[0]?.counts[there]?.find(cell.marks);
-        return [...cell.quantities.values()].flatMap((quantity) => {
-          const its = other?.quantities.get(quantity.key);
-          return other && its ? [{ arm, tally, cell, quantity, other: { cell: other, quantity: its } }] : [];
-        });
-      });
-    });
-  });
-  const look = { ...totals.look, outside: 0.05 / Math.max(1, compared.length) };
-  const found = compared.map((pair) => ({ ...pair, found: totals.difference(pair, pair.other, look) }));
-  const corrected = holm(found.map((pair) => pair.found?.p ?? 1));
-  return found.flatMap(({ arm, tally, cell, quantity, found: difference }, i) => {
-    if (!difference?.interval) return [];
-    const { p: _, ...written } = difference;
-    const byChance = corrected[i] ?? 1;
-    return [
-      {
-        tally: tally.name,
-        marks: cell.marks.map((mark, k) => markWords(arm, tally.by[k]?.t ?? 'int', mark)),
-        ...(quantity.key === null ? {} : { category: markWords(arm, tally.of, quantity.key) }),
-        arm: arm.label,
-        against: first.label,
-        ...written,
-        byChance,
-        isClear: byChance < 0.05,
-      },
-    ];
-  });
 }
