@@ -85,7 +85,7 @@ describe('wily trial', () => {
     const { out } = await wily(['trial', file, '--games', '12000', '--compare', 'more=no,yes', '--svg', folder]);
     expect(out).toContain('worth & <so>: more yes less more no  4 of 52 cells surely differ');
     expect(out).toMatch(/K · hearts +\+1/);
-    expect(out).toMatch(/\n +A +1\.0[^]*\n +10 +10\.0[^\n]*\n +J +11\.0[^\n]*\n +Q +12\.0[^\n]*\n +K +13\.0/);
+    expect(out).toMatch(/\n +A +1\.0[\s\S]*\n +10 +10\.0[^\n]*\n +J +11\.0[^\n]*\n +Q +12\.0[^\n]*\n +K +13\.0/);
     const svg = readFileSync(join(folder, 'table-change-worth-so-more-yes.svg'), 'utf8');
     expect(xmlFault(svg)).toBeNull();
     expect(svg).toContain('aria-label="4 of 52 cells surely differ');

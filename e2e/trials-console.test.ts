@@ -42,6 +42,21 @@ describe('the Trials page', () => {
       expect(await difference.locator('tbody tr').innerText()).toMatch(
         /pays sixToFive less pays threeToTwo\s+1\.\d+ ±/,
       );
+      // The cells of a table are walked, and read.
+      const cells = page.locator('[data-chart="table-gain"] [role="group"]');
+      const read = cells.locator('[aria-live]');
+      await cells.focus();
+      const corner = await read.innerText();
+      expect(corner).toMatch(/^\S+ against 1: /);
+      await page.keyboard.press('End');
+      expect(await read.innerText()).toMatch(/^\S+ against 10: /);
+      await page.keyboard.press('ArrowDown');
+      expect(await read.innerText()).not.toMatch(new RegExp(`^${corner.split(' ')[0]} against`));
+      await page.keyboard.press('Escape');
+      expect(await read.innerText()).toBe('');
+      const { width = 0 } = (await cells.boundingBox()) ?? {};
+      await cells.hover({ position: { x: width - 20, y: 40 } });
+      expect(await cells.locator('.reading').innerText()).toMatch(/ against 10: /);
       const csv = await taken(page, 'Figures as CSV');
       expect(csv.name).toBe('quayside-twenty-one.csv');
       expect(csv.text).toContain('pays sixToFive less pays threeToTwo,house keeps,difference');

@@ -4,6 +4,7 @@ import { INK, PLUM, shadeOf, ZERO } from './palette.js';
 
 /** Most cells on a side: larger decks are drawn in blocks of cards and places. */
 const MOST_CELLS = 104;
+const GRID = { left: 40, right: 12, top: 8, bottom: 28 };
 /** Deviations at which the shades end. */
 const CLIPPED = 5;
 
@@ -70,9 +71,18 @@ export function heatOf(report: AuditReport): Chart {
           deviation.toFixed(1).replace('-', '−'),
         ]),
     },
+    cells: {
+      ...GRID,
+      rows: side,
+      columns: side,
+      read: (card, place) => {
+        const deviation = cells[card * side + place]?.[2] ?? 0;
+        return `card ${labels[card]} at place ${labels[place]}: ${Math.abs(deviation).toFixed(1)} deviations too ${deviation > 0 ? 'often' : 'seldom'}`;
+      },
+    },
     option: {
       ...base,
-      grid: { left: 40, right: 12, top: 8, bottom: 28 },
+      grid: GRID,
       xAxis: { ...of, axisLabel: label },
       yAxis: { ...of, inverse: true, axisLabel: label },
       visualMap: {

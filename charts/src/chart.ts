@@ -2,6 +2,17 @@ import type { EChartsOption } from 'echarts';
 import { FAINT, GRID } from './palette.js';
 import { fixed } from './words.js';
 
+/** The cells of a picture: how far they lie from its edges, in pixels, and what each of them says. */
+export interface Cells {
+  readonly left: number;
+  readonly top: number;
+  readonly right: number;
+  readonly bottom: number;
+  readonly rows: number;
+  readonly columns: number;
+  read(row: number, column: number): string;
+}
+
 /** A picture: what it shows in a sentence, and how it is drawn. */
 export interface Chart {
   readonly id: string;
@@ -13,6 +24,8 @@ export interface Chart {
   readonly height: number;
   /** Its figures as a table, for whoever reads them: a head, and rows as long as it. */
   readonly table: { readonly head: readonly string[]; readonly rows: readonly (readonly string[])[] };
+  /** Where it is a table that is drawn. */
+  readonly cells?: Cells;
   readonly option: EChartsOption;
 }
 

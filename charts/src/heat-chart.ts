@@ -25,15 +25,7 @@ const at = ({ marks }: Placed): string => marks.join(' against ');
 const FAINT_SHADE = 0.3;
 
 /** A figure in each cell, shaded by how far it is from nothing. */
-function heat<Cell extends Placed>({
-  by,
-  form,
-  cells,
-  figure,
-  isWritten,
-  sentence,
-  ...words
-}: Heat<Cell>): Chart | null {
+function heat<Cell extends Placed>({ by, form, cells, figure, isWritten, sentence, ...of }: Heat<Cell>): Chart | null {
   const columns = [...new Set(cells.map(({ marks }) => marks[1] as string))].sort(byNumber);
   const rows = [...new Set(cells.map(({ marks }) => marks[0] as string))].sort(byNumber);
   if (columns.length < 2 || rows.length < 2) return null;
@@ -47,23 +39,28 @@ function heat<Cell extends Placed>({
   const best = known.reduce((a, b) => (b.value > a.value ? b : a), first);
   const worst = known.reduce((a, b) => (b.value < a.value ? b : a), first);
   const told = ({ value }: Cell): string => signed(value * scale, places);
+  const words = (row: string, column: string): string => {
+    const cell = known.find(({ marks }) => marks[0] === row && marks[1] === column);
+    return cell ? figure(cell) : 'too few';
+  };
+  const grid = { left: leftOf(rows), right: 12, top: 26, bottom: 8 };
   return {
-    ...words,
+    ...of,
     sentence: sentence(best, worst, told),
     height: 44 + 30 * rows.length,
     table: {
       head: [by.join(' and '), ...columns],
-      rows: rows.map((row) => [
-        row,
-        ...columns.map((column) => {
-          const cell = known.find(({ marks }) => marks[0] === row && marks[1] === column);
-          return cell ? figure(cell) : 'too few';
-        }),
-      ]),
+      rows: rows.map((row) => [row, ...columns.map((column) => words(row, column))]),
+    },
+    cells: {
+      ...grid,
+      rows: rows.length,
+      columns: columns.length,
+      read: (r, c) => `${rows[r]} against ${columns[c]}: ${words(rows[r] as string, columns[c] as string)}`,
     },
     option: {
       ...base,
-      grid: { left: leftOf(rows), right: 12, top: 26, bottom: 8 },
+      grid,
       xAxis: {
         ...axis,
         type: 'category',

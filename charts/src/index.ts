@@ -1,7 +1,7 @@
 /** Figures in words and pictures, the same in files, reports and the console. */
 
 export { auditCharts, probability, testMark } from './audit-charts.js';
-export type { Chart } from './chart.js';
+export type { Cells, Chart } from './chart.js';
 export { auditCsv, trialCsv } from './csv.js';
 export { byNumber, clearCells } from './heat-chart.js';
 export { isOwn, trialCharts } from './trial-charts.js';

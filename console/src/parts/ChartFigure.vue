@@ -2,6 +2,7 @@
 import type { Chart } from '@wily-jester/charts';
 import { svgOf } from '@wily-jester/charts/svg';
 import { computed, onMounted, onUnmounted, ref, useTemplateRef } from 'vue';
+import ChartCells from './ChartCells.vue';
 
 /** A picture with its sentence, and its figures as a table for whoever would rather read them. */
 const props = defineProps<{ chart: Chart }>();
@@ -10,7 +11,8 @@ const width = ref(0);
 const isTable = ref(false);
 /** Narrow pictures scroll inside their own frame. */
 const LEAST = 300;
-const svg = computed(() => (width.value === 0 ? '' : svgOf(props.chart, Math.max(LEAST, width.value))));
+const drawn = computed(() => Math.max(LEAST, width.value));
+const svg = computed(() => (width.value === 0 ? '' : svgOf(props.chart, drawn.value)));
 let observer: ResizeObserver | undefined;
 onMounted(() => {
   observer = new ResizeObserver(([entry]) => {
@@ -27,8 +29,11 @@ onUnmounted(() => observer?.disconnect());
     <p class="about">{{ chart.about }}</p>
     <div ref="frame" class="frame">
       <!-- The picture is made here from figures; what texts it holds are escaped. -->
-      <!-- eslint-disable-next-line vue/no-v-html -->
-      <div v-if="!isTable" class="svg" :style="{ minHeight: `${chart.height}px` }" v-html="svg" />
+      <div v-if="!isTable" class="picture">
+        <!-- eslint-disable-next-line vue/no-v-html -->
+        <div class="svg" :style="{ minHeight: `${chart.height}px` }" v-html="svg" />
+        <ChartCells v-if="chart.cells && svg !== ''" :cells="chart.cells" :width="drawn" :height="chart.height" />
+      </div>
       <table v-else tabindex="0">
         <thead><tr><th v-for="(word, i) in chart.table.head" :key="i" scope="col">{{ word }}</th></tr></thead>
         <tbody>
@@ -56,6 +61,10 @@ onUnmounted(() => observer?.disconnect());
 .frame {
   overflow: auto;
   max-height: 720px;
+}
+.picture {
+  position: relative;
+  width: max-content;
 }
 .svg :deep(svg) {
   display: block;
