@@ -135,4 +135,13 @@ describe('writing sheets', () => {
     talk.say('quit');
     expect(await talk.ended).toBe(0);
   });
+
+  it('charts what starting hands are worth, exactly', async () => {
+    const { out } = await wily(['starts']);
+    const rows = out.split('\n');
+    expect(rows).toHaveLength(17);
+    expect(rows[1]).toMatch(/^ {2}A 85\.2 67\.0 66\.2/);
+    expect(rows[2]).toMatch(/^ {2}K 65\.3 82\.4/);
+    expect(rows[13]).toMatch(/ 34\.3 33\.2 32\.3 50\.3$/);
+  });
 });

@@ -15,6 +15,7 @@ import { addRemoteCommands } from './commands/remote.js';
 import { addSheetCommands } from './commands/sheet.js';
 import { addSoakCommand } from './commands/soak.js';
 import { addSolveCommand } from './commands/solve.js';
+import { addStartsCommand } from './commands/starts.js';
 import { addTallyCommand } from './commands/tally.js';
 import { addTrialCommand } from './commands/trial.js';
 import { addVerifyCommand } from './commands/verify.js';
@@ -32,6 +33,7 @@ const program = new Command('wily')
 addCardCommands(program);
 addHandCommands(program);
 addHoldsCommand(program);
+addStartsCommand(program);
 addSheetCommands(program);
 addSoakCommand(program);
 addMatchCommand(program);

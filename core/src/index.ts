@@ -28,6 +28,7 @@ export { CATEGORY_NAMES, handName, lowName } from './hands/naming.js';
 export { type HandOdds, type Odds, type OddsQuestion, oddsOf } from './hands/odds.js';
 export { HAND_CLASSES, type QuickRanker, quickRanker } from './hands/quick.js';
 export { CATEGORIES, type Category, categoryOf, ranksOf, type Score } from './hands/score.js';
+export { type StartingHand, startingHands, startWords } from './hands/starts.js';
 export type { Answer, Arg, Args, Counting } from './machine/code.js';
 export { Fault, HiddenRead } from './machine/fault.js';
 export { layoutOf } from './machine/layout.js';
@@ -104,6 +105,7 @@ export {
 } from './solve/solve.js';
 export { type Decision, decisionsOf, SolvedPolicy, UnknownPlace } from './solve/solved-policy.js';
 export { type InfoSet, type Tree, treeOf } from './solve/tree.js';
+export { holm, normalTails } from './statistics/distributions.js';
 export { type BotLinesOptions, botLines, type LineReport } from './trials/bot-lines.js';
 export { Coverage } from './trials/coverage.js';
 export type { DifferenceFigures } from './trials/differences.js';

@@ -1,7 +1,7 @@
 import {
-  oddsOf,
-  parseFaces,
-  quickChance,
+  type StartingHand,
+  startingHands,
+  startWords,
   type TrialFigures,
   type TrialPlan,
   TrialPlayer,
@@ -11,6 +11,7 @@ import {
 import { describe, expect, it } from 'vitest';
 import { programOf, sheetText } from './support.js';
 
+const RANK_ORDER = ['2', '3', '4', '5', '6', '7', '8', '9', '10', 'J', 'Q', 'K', 'A'];
 /** Standard errors that a figure may be away from what is known: 99.9 in a hundred are nearer. */
 const ERRORS = 3.29;
 /** Half the width of an interval of 95 % in standard errors. */
@@ -77,25 +78,42 @@ describe('what anybody can look up or work out', () => {
     );
   }, 60_000);
 
-  it('hold’em: what a starting hand is worth against one that nobody knows', () => {
-    // Published for all 169 kinds by full enumeration; here ten of them, judged together (Bonferroni).
-    const known: readonly (readonly [string, number])[] = [
-      ['AS AH', 0.852],
-      ['KS KH', 0.824],
-      ['QS QH', 0.7993],
-      ['JS JH', 0.7747],
-      ['10S 10H', 0.7501],
-      ['AS KS', 0.6704],
-      ['AS KH', 0.6532],
-      ['2S 2H', 0.5033],
-      ['7S 2H', 0.3458],
-      ['3S 2H', 0.323],
+  it('hold’em: what each of the 169 kinds of starting hands is worth against one that nobody knows', () => {
+    const exact = startingHands();
+    const share = (words: string): number => exact.find((one) => startWords(one) === words)?.share ?? Number.NaN;
+    // Published, by full enumeration.
+    const published: readonly (readonly [string, number])[] = [
+      ['AA', 0.852],
+      ['KK', 0.824],
+      ['QQ', 0.7993],
+      ['JJ', 0.7747],
+      ['1010', 0.7501],
+      ['AK suited', 0.6704],
+      ['AK', 0.6532],
+      ['22', 0.5033],
+      ['72', 0.3458],
+      ['32', 0.323],
     ];
-    for (const [hand, share] of known) {
-      const chance = quickChance(1).stream(hand, 0);
-      const [found] = oddsOf({ hands: [parseFaces(hand), null], board: [] }, chance, 60_000).hands;
-      expect(Math.abs((found?.share ?? 0) - share), hand).toBeLessThan(4 * (found?.error ?? 0));
-      expect(found?.error).toBeLessThan(0.0021);
+    for (const [words, known] of published) expect(Math.abs(share(words) - known), words).toBeLessThan(0.000_06);
+    // What one wins another loses.
+    const ways = ({ high, low, suited }: StartingHand): number => (high === low ? 6 : suited ? 4 : 12);
+    expect(exact.reduce((sum, one) => sum + ways(one) * one.share, 0) / 1_326).toBeCloseTo(0.5, 9);
+
+    // The same out of a sheet: all in before the cards, so that every hand goes to its end. Cells are judged together (Bonferroni).
+    const allIn = { stake: 2, bigBlind: 2, smallBlind: 2, handLimit: 1 };
+    const cells = tried('long-pot.motley', 40_000, [allIn], ['patient', 'patient']).arms[0]?.tallies.find(
+      ({ name }) => name === 'share of the pot',
+    )?.cells;
+    expect(cells).toHaveLength(169);
+    for (const { marks, value, interval } of cells ?? []) {
+      const [row, column] = marks.map((mark) => RANK_ORDER.indexOf(mark) + 2) as [number, number];
+      const known = exact.find(
+        ({ high, low, suited }) =>
+          high === Math.max(row, column) && low === Math.min(row, column) && suited === row > column,
+      );
+      const error = ((interval?.[1] ?? 0) - (interval?.[0] ?? 0)) / 2 / OF_95;
+      expect(error, marks.join()).toBeGreaterThan(0);
+      expect(Math.abs(value - (known?.share ?? Number.NaN)), marks.join()).toBeLessThan(4.5 * error);
     }
-  });
+  }, 180_000);
 });

@@ -1,0 +1,49 @@
+import { type StartingHand, startingHands } from '@wily-jester/core';
+import type { Command } from 'commander';
+import { paint, print, printJson } from '../show/paint.js';
+
+const RANKS = [14, 13, 12, 11, 10, 9, 8, 7, 6, 5, 4, 3, 2] as const;
+const LETTERS: Readonly<Record<number, string>> = { 11: 'J', 12: 'Q', 13: 'K', 14: 'A' };
+const WIDTH = 5;
+
+const letter = (rank: number): string => LETTERS[rank] ?? String(rank);
+
+function showStarts({ json }: { json?: boolean }): void {
+  const told = process.stderr.isTTY && !json;
+  const all = startingHands((part) => {
+    if (told) process.stderr.write(`\r${Math.round(100 * part)} % of all boards `);
+  });
+  if (told) process.stderr.write('\r\u001b[K');
+  if (json) {
+    printJson(all);
+    return;
+  }
+  const found = (row: number, column: number): StartingHand | undefined =>
+    all.find(
+      ({ high, low, suited }) =>
+        high === Math.max(row, column) && low === Math.min(row, column) && suited === row > column,
+    );
+  print(paint.dim(`   ${RANKS.map((rank) => letter(rank).padStart(WIDTH)).join('')}`));
+  for (const row of RANKS) {
+    const figures = RANKS.map((column) => {
+      const figure = (100 * (found(row, column)?.share ?? 0)).toFixed(1).padStart(WIDTH);
+      return row === column ? paint.bold(figure) : figure;
+    });
+    print(`${paint.dim(letter(row).padStart(3))}${figures.join('')}`);
+  }
+  print(
+    paint.dim(
+      'The share of the pots, of a hundred, against one hand that nobody knows; of one suit above the pairs, of two beneath.\nEvery board and every other hand is counted.',
+    ),
+  );
+}
+
+/** `starts`: what starting hands of two cards are worth. */
+export function addStartsCommand(program: Command): void {
+  program
+    .command('starts')
+    .description('what each of the 169 kinds of starting hands is worth, exactly (some 15 seconds)')
+    .option('--json', 'for machines, with wins and ties')
+    .addHelpText('after', '\nExamples:\n  ./wily starts\n  ./wily starts --json')
+    .action(showStarts);
+}
