@@ -10,7 +10,10 @@ let database: string;
 beforeAll(async () => {
   ({ service, client, data, database } = await startTestService());
 });
-afterAll(() => service.stop());
+const later: Service[] = [];
+afterAll(async () => {
+  for (const one of [...later, service]) await one.stop();
+});
 
 /** A sheet without a word of opponents. */
 const PLAIN = `game "Plain Tricks" for 2 seats {
@@ -66,6 +69,7 @@ describe('a seat that thinks at a live table', () => {
     await until(async () => (await client.view(id, 1)).number > 12, 'some choices', 30_000);
     const rows = (await client.record(id)).trim().split('\n').slice(1);
     expect(rows.every((row) => JSON.parse(row).by === 'bot')).toBe(true);
+    await client.closeTable(id);
   });
 });
 
@@ -81,6 +85,28 @@ describe('a seat that thought when the service stopped', () => {
     await until(async () => (await client.view(id, 1)).number > number + 4, 'more choices', 30_000);
     const rows = (await client.record(id)).trim().split('\n').slice(1);
     expect(rows.every((row) => JSON.parse(row).by === 'bot')).toBe(true);
+    await client.closeTable(id);
+  });
+});
+
+describe('a seat of a table that two processes serve', () => {
+  const thoughts = async (of: Client): Promise<number> => {
+    const text = await (await fetch(`${of.options.address}/metrics`)).text();
+    return Number(/^wily_thoughts_total (\d+)/m.exec(text)?.[1]);
+  };
+
+  it('is thought for by one of them, whoever looks where', async () => {
+    const other = await startTestService({ data, database });
+    later.push(other.service);
+    const opened = await openWith('Plain Tricks', 'thinking 60ms');
+    const { id } = opened.table;
+    // Both have the table before anybody thinks, and both are looked at while it goes on.
+    await other.client.view(id, 2);
+    const before = (await thoughts(client)) + (await thoughts(other.client));
+    await client.botSeat(id, 1, 'thinking 60ms');
+    const isOver = async (of: Client): Promise<boolean> => (await of.view(id, 1)).waiting.kind === 'over';
+    await until(async () => (await isOver(client)) && (await isOver(other.client)), 'the end', 30_000);
+    expect((await thoughts(client)) + (await thoughts(other.client)) - before).toBe(8);
   });
 });
 
@@ -98,6 +124,26 @@ describe('a hint', () => {
     const first = hint.choices[0];
     await wren.choose(id, { ask: hint.ask, option: first?.option ?? '', args: first?.args ?? {}, once: 'hinted' });
     expect((await client.looks(id)).map(({ what }) => what)).toContain('hint for seat 1');
+  });
+
+  it('is there before the clock of its turn is down', async () => {
+    await client.addSheet({
+      source: `game "Quick Doors" for 2 seats { deck standard play {
+        for n in 1..4 { for each s in seats { ask s within 4s else left { option left { } option right { score s += 1 } } } } finish } }`,
+    });
+    const seats = [{ name: 'Wren' }, { name: 'Otter' }];
+    const opened = await client.openTable({ sheet: 'Quick Doors', seats, clocks: true });
+    const wren = client.withKey(seatKey(opened, 1));
+    const follow = wren.follow(opened.table.id, {});
+    try {
+      // Whoever asks for more than the clock leaves has an answer while there is a turn to use it in.
+      const hint = await wren.hint(opened.table.id, { milliseconds: 5_000 });
+      expect(hint.choices[0]).toMatchObject({ option: 'right' });
+      expect((await client.view(opened.table.id, 1)).number).toBe(0);
+      expect(await wren.choose(opened.table.id, { ask: hint.ask, option: 'right', once: 'in time' })).toBeDefined();
+    } finally {
+      follow.stop();
+    }
   });
 
   it('is given to nobody at a table that was opened without them', async () => {

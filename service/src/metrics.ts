@@ -25,6 +25,11 @@ export class Metrics {
     help: 'Times that a viewer could not be told of a step',
     registers: [this.registry],
   });
+  readonly thoughts = new Counter({
+    name: 'wily_thoughts_total',
+    help: 'Times that this process thought for a seat',
+    registers: [this.registry],
+  });
   readonly sockets = new Gauge({ name: 'wily_sockets', help: 'Open WebSockets', registers: [this.registry] });
   readonly requests = new Histogram({
     name: 'wily_request_seconds',

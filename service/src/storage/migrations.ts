@@ -357,6 +357,17 @@ const migrations: RunnableMigration<QueryInterface>[] = [
       for (const table of ['keys', 'logins', 'trials', 'tables']) await query.removeColumn(table, 'developer');
     },
   },
+  {
+    name: '014-thinkers',
+    up: async ({ context: query }) => {
+      await query.addColumn('tables', 'thinker', { type: DataTypes.CHAR(8) });
+      await query.addColumn('tables', 'thinkerUntil', { type: DataTypes.DATE(3) });
+    },
+    down: async ({ context: query }) => {
+      await query.removeColumn('tables', 'thinkerUntil');
+      await query.removeColumn('tables', 'thinker');
+    },
+  },
 ];
 
 /** Brings the database to this version's form. */

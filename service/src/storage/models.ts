@@ -52,6 +52,9 @@ export class TableRow extends Model<InferAttributes<TableRow>, InferCreationAttr
   declare developer: CreationOptional<string>;
   /** Why it cannot be played again, as JSON; `null` for all others. */
   declare unplayable: CreationOptional<string | null>;
+  /** The process that thinks for its seats, and until when no other one does. */
+  declare thinker: CreationOptional<string | null>;
+  declare thinkerUntil: CreationOptional<Date | null>;
 }
 
 /** A choice that was carried out. */
@@ -248,6 +251,8 @@ export function bindModels(sequelize: Sequelize): void {
       parentNumber: { type: DataTypes.INTEGER },
       developer: developer(),
       unplayable: { type: DataTypes.TEXT('long') },
+      thinker: { type: DataTypes.CHAR(8) },
+      thinkerUntil: { type: DataTypes.DATE(3) },
     },
     { ...common, tableName: 'tables' },
   );

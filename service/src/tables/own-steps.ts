@@ -9,6 +9,10 @@ interface Going {
   timeLeft(): number | null;
   /** Carries out a step, keeps it and tells of it. */
   attempt(carryOut: () => Played | null): Promise<unknown>;
+  /** Takes it on to think for the table for so long, in milliseconds; not where another process does. */
+  claim(milliseconds: number): Promise<boolean>;
+  /** Does something by itself after so many milliseconds, where nothing has happened by then. */
+  again(milliseconds: number, work: () => Promise<unknown>): void;
   /** Does something after what is under way at the table. */
   later(work: () => Promise<unknown>): void;
   /** Takes note of something that did not work out. */
@@ -23,8 +27,14 @@ export interface Mind {
 
 /** So much longer than it thinks a seat may keep others waiting, in milliseconds; then its sheet's own bot plays. */
 const PATIENCE = 8_000;
+/** After so long is looked again whether another process still thinks, in milliseconds. */
+const LOOKED_AGAIN = 1_000;
 /** The share of a turn clock that thinking is asked for; for good it ends after twice as long. */
 const SHARE = 0.4;
+
+/** How long may be thought where a clock leaves so many milliseconds; `null` where none runs. */
+export const timeWithin = (milliseconds: number, left: number | null): number =>
+  Math.max(1, Math.min(milliseconds, Math.floor((left ?? Number.POSITIVE_INFINITY) * SHARE)));
 
 type ThinkingStrength = Extract<Strength, { kind: 'thinking' }>;
 
@@ -61,21 +71,38 @@ export class OwnSteps {
     return table.isRace ? table.tryBot(seat, bot) : table.playBot(seat, bot);
   }
 
-  /** Thinks beside the table, which goes on meanwhile; the same question is not thought about twice at once. */
+  /** Thinks beside the table, which goes on meanwhile; the same question is not thought about twice at once, nor by two processes. */
   private startThinking(seat: number, { milliseconds, playouts }: ThinkingStrength): void {
     const ask = this.table.openAsk;
     if (this.underWay.get(seat) === ask) return;
     this.underWay.set(seat, ask);
-    const left = this.going.timeLeft() ?? Number.POSITIVE_INFINITY;
-    const time = milliseconds === 0 ? 0 : Math.max(1, Math.min(milliseconds, Math.floor(left * SHARE)));
+    const time = milliseconds === 0 ? 0 : timeWithin(milliseconds, this.going.timeLeft());
+    const wish = { seat, milliseconds: time, playouts };
+    this.going.claim(time + PATIENCE).then(
+      (isOurs) => (isOurs ? this.think(wish, ask) : this.leave(seat, ask)),
+      (error: unknown) => {
+        this.going.failed(error);
+        this.leave(seat, ask);
+      },
+    );
+  }
+
+  /** Another process thinks for this table: it is looked at again, in case that one is gone. */
+  private leave(seat: number, ask: number): void {
+    if (this.underWay.get(seat) === ask) this.underWay.delete(seat);
+    if (this.table.openAsk === ask) this.going.again(LOOKED_AGAIN, () => this.bot(seat));
+  }
+
+  private think(wish: Parameters<Thinking['think']>[1], ask: number): void {
+    const { seat } = wish;
     const done = (answer: ThinkAnswer | null): void => {
       this.going.later(() => this.thought(seat, ask, answer));
     };
     // Where others think for long, nobody waits for ever: what comes too late answers a question of the past.
-    const late = setTimeout(() => done(null), time + PATIENCE);
+    const late = setTimeout(() => done(null), wish.milliseconds + PATIENCE);
     late.unref();
     this.mind.thinking
-      .think(this.mind.table, { seat, milliseconds: time, playouts })
+      .think(this.mind.table, wish)
       .finally(() => clearTimeout(late))
       .then(done, (error: unknown) => {
         this.going.failed(error);
@@ -83,17 +110,20 @@ export class OwnSteps {
       });
   }
 
-  /** Plays what was thought, where it still fits; else what the sheet's own bot plays. */
+  /** Plays what was thought, where it still fits; else what the sheet's own bot plays. Until then it is not thought about again. */
   private async thought(seat: number, ask: number, answer: ThinkAnswer | null): Promise<void> {
-    if (this.underWay.get(seat) === ask) this.underWay.delete(seat);
-    if (this.table.openAsk !== ask || !this.isAsked(seat) || this.seats.botOf(seat) === null) return;
     const { table } = this;
-    await this.going.attempt(() => {
-      const played = answer?.kind === 'thought' ? this.chosen(seat, answer) : null;
-      if (played) return played;
-      const [first] = table.game.program.bots;
-      return this.unthinking(seat, first ? { kind: 'scripted', name: first.name } : { kind: 'random' });
-    });
+    try {
+      if (table.openAsk !== ask || !this.isAsked(seat) || this.seats.botOf(seat) === null) return;
+      await this.going.attempt(() => {
+        const played = answer?.kind === 'thought' ? this.chosen(seat, answer) : null;
+        if (played) return played;
+        const [first] = table.game.program.bots;
+        return this.unthinking(seat, first ? { kind: 'scripted', name: first.name } : { kind: 'random' });
+      });
+    } finally {
+      if (this.underWay.get(seat) === ask) this.underWay.delete(seat);
+    }
   }
 
   private chosen(seat: number, { ask, choice }: Found): Played | null {

@@ -28,12 +28,13 @@ import { programOf } from '../sheets/shelf.js';
 import { isAway, isTaken } from '../storage/database.js';
 import type { Right } from '../storage/keys.js';
 import { ChoiceRow, TableRow } from '../storage/models.js';
+import { claimThinking } from '../thinking/claim.js';
 import type { TableAccount } from '../workers/accounts.js';
 import { hintFor } from './hints.js';
 import { Holding } from './holding.js';
 import { Idempotency } from './idempotency.js';
 import { noteLook } from './looks.js';
-import { type Mind, OwnSteps } from './own-steps.js';
+import { type Mind, OwnSteps, timeWithin } from './own-steps.js';
 import { Pacing } from './pacing.js';
 import { type SeatHolder, Seats } from './seats.js';
 import { TableStatus, writeStatuses } from './status.js';
@@ -118,11 +119,14 @@ export class Room {
     };
     const own = new OwnSteps(table, this.seats, this.mind, {
       isOpen: () => this.status.isOpen,
-      timeLeft: () => {
-        const clock = this.pacing.clock();
-        return clock && clock.left * 1000;
-      },
+      timeLeft: () => this.timeLeft(),
       attempt: (carryOut) => this.attempt(carryOut, null),
+      claim: async (milliseconds) => {
+        const isOurs = await claimThinking(row.id, peers.id, milliseconds);
+        if (isOurs) peers.metrics.thoughts.inc();
+        return isOurs;
+      },
+      again: (milliseconds, work) => this.pacing.again(milliseconds, () => this.byItself(work)),
       later: (work) => this.act(work),
       failed: (error) => peers.log.warn({ table: row.id, error }, 'a seat could not think'),
     });
@@ -222,6 +226,11 @@ export class Room {
     else this.pacing.wake(this.table.waiting, this.table.asked);
   }
 
+  /** Milliseconds until the clock that runs is down; `null` where none does. */
+  private timeLeft(): number | null {
+    const clock = this.pacing.clock();
+    return clock && clock.left * 1000;
+  }
   private tellClock(): void {
     this.followers.tell({ type: 'clock', number: this.number, clock: this.pacing.clock() });
   }
@@ -275,7 +284,7 @@ export class Room {
     const isAsked = await this.read(() => this.table.asked.includes(seat));
     if (!isAsked) throw new Problem('turn', `${name} is not asked anything now: there is nothing to hint at.`);
     await this.audit(right, `hint for seat ${seat + 1}`);
-    return hintFor(this.mind, seat, milliseconds);
+    return hintFor(this.mind, seat, timeWithin(milliseconds, this.timeLeft()));
   }
 
   argsFor(args: Row['args'], viewer: number): Row['args'] {

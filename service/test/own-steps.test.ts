@@ -1,0 +1,115 @@
+import { type Played, Table } from '@wily-jester/core';
+import { compileSheet } from '@wily-jester/motley';
+import { describe, expect, it } from 'vitest';
+import { OwnSteps, timeWithin } from '../src/tables/own-steps.js';
+import { Seats } from '../src/tables/seats.js';
+import type { ThinkAnswer, ThinkTask } from '../src/thinking/thinking.js';
+
+const SHEET = `game "Two Doors" for 2 seats {
+  deck standard
+  play { for n in 1..3 { for each s in seats { ask s { option left { } option right { } } } } finish }
+  bot steady { right }
+}`;
+
+type Wish = Pick<ThinkTask, 'seat' | 'milliseconds' | 'playouts'>;
+
+/** A table whose first seat thinks, and all that it asks of whoever is around. */
+function around({
+  isOurs = async () => true,
+  left = null as number | null,
+  answer = async (): Promise<ThinkAnswer> => ({ kind: 'nothing' }),
+} = {}) {
+  const { program } = compileSheet(SHEET);
+  if (!program) throw new Error('the sheet does not compile');
+  const table = new Table(program, { seats: ['Wren', 'Otter'], seed: 'doors' });
+  const seats = new Seats([{ held: 'bot', bot: 'thinking 600ms' }, { held: 'person' }]);
+  const wishes: Wish[] = [];
+  const [again, failures, played]: [(() => Promise<unknown>)[], unknown[], Played[]] = [[], [], []];
+  let settle = (): void => undefined;
+  /** Once something has come of it, one way or another. */
+  const settled = new Promise<void>((done) => {
+    settle = done;
+  });
+  const thinking = {
+    think: (_: unknown, wish: Wish) => {
+      wishes.push(wish);
+      return answer();
+    },
+  };
+  const mind = { thinking, table: {} } as unknown as ConstructorParameters<typeof OwnSteps>[2];
+  const steps = new OwnSteps(table, seats, mind, {
+    isOpen: () => true,
+    timeLeft: () => left,
+    claim: isOurs,
+    again: (_, work) => {
+      again.push(work);
+      settle();
+    },
+    attempt: async (carryOut) => {
+      const one = carryOut();
+      if (one) played.push(one);
+      settle();
+    },
+    later: (work) => void work(),
+    failed: (error) => failures.push(error),
+  });
+  return { table, steps, wishes, again, failures, played, settled };
+}
+
+describe('a seat that thinks', () => {
+  it('plays what was thought', async () => {
+    const found: ThinkAnswer = {
+      kind: 'thought',
+      ask: 0,
+      choice: { option: 'left', args: {}, words: 'left' },
+      choices: [],
+      playouts: 9,
+    };
+    const { steps, settled, played, wishes } = around({ answer: async () => found });
+    await steps.bot(0);
+    await settled;
+    expect(played.map(({ row }) => row)).toMatchObject([{ seat: 1, option: 'left', by: 'bot' }]);
+    expect(wishes).toMatchObject([{ seat: 0, milliseconds: 600 }]);
+  });
+
+  it("lets its sheet's bot play where the thread that thinks is ended, and says so", async () => {
+    const { steps, settled, played, failures } = around({
+      answer: () => Promise.reject(new Error('Terminating worker thread')),
+    });
+    await steps.bot(0);
+    await settled;
+    expect(played.map(({ row }) => row)).toMatchObject([{ seat: 1, option: 'right', by: 'bot' }]);
+    expect(String(failures[0])).toContain('Terminating');
+  });
+
+  it('does not think while another process does, and looks again', async () => {
+    let isOurs = false;
+    const { steps, settled, wishes, again, table } = around({ isOurs: async () => isOurs });
+    await steps.bot(0);
+    await settled;
+    expect(wishes).toEqual([]);
+    expect(again).toHaveLength(1);
+    expect(table.number).toBe(0);
+    isOurs = true;
+    await again[0]?.();
+    await Promise.resolve();
+    expect(wishes).toHaveLength(1);
+  });
+
+  it('thinks once about one question, however often it is woken', async () => {
+    const { steps, wishes } = around({ answer: () => new Promise(() => undefined) });
+    for (let i = 0; i < 3; i++) await steps.bot(0);
+    await Promise.resolve();
+    expect(wishes).toHaveLength(1);
+  });
+
+  it('takes less than half of what a clock leaves, for it may take twice as long', async () => {
+    const { steps, wishes } = around({ left: 500, answer: () => new Promise(() => undefined) });
+    await steps.bot(0);
+    await Promise.resolve();
+    expect(wishes).toMatchObject([{ milliseconds: 200 }]);
+    expect([timeWithin(1_000, null), timeWithin(1_000, 2_000), timeWithin(100, 2_000), timeWithin(100, 0)]).toEqual([
+      1_000, 800, 100, 1,
+    ]);
+  });
+});
