@@ -2,9 +2,10 @@
  * npm run bench:thinking: worlds and playouts a second of processor time in eight games, each beside playing the same
  * game plainly with the same bot; what a seat that thinks holds in memory; passes a second of solving.
  */
+import { once } from 'node:events';
 import { readFileSync } from 'node:fs';
+import { Worker } from 'node:worker_threads';
 import {
-  type Game,
   Knowledge,
   quickChance,
   RandomPolicy,
@@ -12,12 +13,13 @@ import {
   ScriptedPolicy,
   Simulator,
   Solver,
-  type State,
   Thinker,
   treeOf,
   Worlds,
 } from '@wily-jester/core';
 import { compileSheet } from '@wily-jester/motley';
+import { lanternThought, lanternTurn } from './by-hand/lantern-players.js';
+import { placeIn } from './places.js';
 import { median, processorSeconds, ratesInTurn } from './timing.js';
 
 const SHEETS = new URL('../../sheets/', import.meta.url);
@@ -33,31 +35,12 @@ const GAMES: readonly (readonly [sheet: string, seats: number, choices: number])
   ['ferry-lamps', 2, 3],
 ];
 const ROUNDS = 3;
+/** So often two workers are held against one, and so long they think, in milliseconds. */
+const TURNS = 5;
+const THINKING = 3_000;
 const SECONDS = 0.5;
 /** Seats that think, to see what one of them holds. */
 const THINKERS = 40;
-
-interface Place {
-  readonly game: Game;
-  readonly state: State;
-  readonly seat: number;
-}
-
-/** A game in which somebody has something to think about, after so many random choices. */
-function placeIn(sheet: string, seats: number, most: number): Place {
-  const { program } = compileSheet(readFileSync(new URL(`${sheet}.motley`, SHEETS), 'utf8'));
-  if (!program) throw new Error(`${sheet} does not compile`);
-  const simulator = Simulator.of(program, { seats: REGULARS.slice(0, seats), settings: {}, tracking: true });
-  const policies = REGULARS.slice(0, seats).map(() => new RandomPolicy());
-  for (let more = most; ; more++) {
-    simulator.open(7).play({ policies, most: more });
-    const { game } = simulator;
-    const state = simulator.state.copy();
-    const [seat] = game.asked(state);
-    const thought = seat === undefined ? null : new Thinker(game, seat, 1).think(state, { playouts: 12 });
-    if (seat !== undefined && thought && thought.playouts > 0) return { game, state, seat };
-  }
-}
 
 /** Worlds, playouts and choices that are played plainly, in a second of processor time. */
 function measured(sheet: string, seats: number, choices: number): readonly [number, number, number] {
@@ -96,6 +79,55 @@ for (const [sheet, seats, choices] of GAMES) {
   const rates = measured(sheet, seats, choices);
   process.stdout.write(`${rates.map((rate) => `    ${figure(rate)}`).join('')}   ${sheet}, ${seats} seats\n`);
 }
+
+// The same by hand: one seat at its first turn, hitting and standing held against each other in the same worlds.
+const byHand = quickChance(3).stream('by hand', 0);
+const lantern = placeIn('lantern-twenty-one', 1, 3);
+const thinker = new Thinker(lantern.game, lantern.seat, 1);
+lanternTurn(quickChance(7));
+const [hand = 0, ours = 0] = ratesInTurn(
+  [
+    () => {
+      lanternThought(100, byHand);
+      return 200;
+    },
+    () => thinker.think(lantern.state, { playouts: 200 })?.playouts ?? 0,
+  ],
+  ROUNDS,
+  SECONDS,
+).map(median);
+process.stdout.write(
+  `\nPlayouts of lantern-twenty-one, one seat: ${figure(ours).trim()}, by hand ${figure(hand).trim()}: ${(ours / hand).toFixed(2)}\n`,
+);
+
+/** Playouts of so many threads together in the same time. */
+async function together(threads: number): Promise<number> {
+  const workerData = { sheet: 'thorn-and-lady', seats: 4, choices: 8 };
+  const workers = Array.from(
+    { length: threads },
+    () => new Worker(new URL('./think-worker.js', import.meta.url), { workerData }),
+  );
+  const said = async (): Promise<number> => {
+    const all = await Promise.all(workers.map((worker) => once(worker, 'message')));
+    return all.reduce((sum, [playouts]) => sum + (playouts as number), 0);
+  };
+  await said();
+  for (const worker of workers) worker.postMessage(THINKING);
+  const playouts = await said();
+  await Promise.all(workers.map((worker) => worker.terminate()));
+  return playouts;
+}
+const ratios: number[] = [];
+for (let turn = 0; turn < TURNS; turn++) {
+  const one = await together(1);
+  ratios.push((await together(2)) / one);
+}
+process.stdout.write(
+  `Two workers: ${median(ratios).toFixed(2)} times the playouts of one (${[...ratios]
+    .sort((a, b) => a - b)
+    .map((ratio) => ratio.toFixed(2))
+    .join(', ')})\n`,
+);
 
 const { game, state, seat } = placeIn('thorn-and-lady', 4, 8);
 const held: Thinker[] = [];

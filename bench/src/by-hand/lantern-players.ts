@@ -1,5 +1,5 @@
 /** One seat at Lantern Twenty-One, played at random or by the sheet's own bot: loops around the game written by hand. */
-import { below, type Chance, quickChance } from '@wily-jester/core';
+import { below, type Chance, type Generator, quickChance } from '@wily-jester/core';
 import { OptionOrder, type Played } from './draws.js';
 import { BET, DOUBLE, HIT, LanternByHand, SIT_OUT, STAND } from './lantern.js';
 
@@ -56,4 +56,32 @@ export function lanternBySteady(chance: Chance): Played {
     else game.answer(game.total(3) < 17 ? HIT : STAND, 0);
   }
   return { choices, outcome: [game.bank, game.houseWon] };
+}
+
+const another = (): LanternByHand => new LanternByHand(quickChance(0), STAKE, ROUNDS, DECKS);
+const [open, dealt, world] = [another(), another(), another()];
+
+/** The first turn of a game in which the seat has something to decide. */
+export function lanternTurn(chance: Chance): void {
+  open.begin(chance);
+  while (open.wait !== 'turn') {
+    if (open.wait === 'pause') open.resume();
+    else open.answer(BET, LOW_BET);
+  }
+}
+
+/** Holds hitting and standing there against each other, in as many worlds: what each brought, the round played on as `steady` does. */
+export function lanternThought(worlds: number, generator: Generator): readonly [hit: number, stand: number] {
+  const sums = [0, 0] as [number, number];
+  for (let i = 0; i < worlds; i++) {
+    dealt.copyFrom(open);
+    dealt.redeal(generator);
+    for (const option of [HIT, STAND]) {
+      world.copyFrom(dealt);
+      world.answer(option, 0);
+      while (world.wait === 'turn') world.answer(world.total(3) < 17 ? HIT : STAND, 0);
+      sums[option] = (sums[option] as number) + world.bank - open.bank;
+    }
+  }
+  return sums;
 }

@@ -2,7 +2,7 @@
  * Lantern Twenty-One for one seat, written by hand: the same rules, choices and bookkeeping as the sheet,
  * with nothing of the engine. It is what the engine is measured against.
  */
-import { below, type Chance, deckFaces, rankOf } from '@wily-jester/core';
+import { below, type Chance, deckFaces, type Generator, rankOf } from '@wily-jester/core';
 
 const OUT = 0;
 const PLAYING = 1;
@@ -70,6 +70,33 @@ export class LanternByHand {
     for (let c = 0; c < this.cards; c++) (this.piles[SPENT] as Uint16Array)[c] = c;
     this.size[SPENT] = this.cards;
     this.wait = this.bank < 10 ? 'over' : 'bet';
+  }
+
+  /** Stands where another game stands. */
+  copyFrom(other: LanternByHand): void {
+    const { wait, bank, bet, stage, houseWon, score, round, shuffles } = other;
+    Object.assign(this, { wait, bank, bet, stage, houseWon, score, round, shuffles });
+    for (const [p, pile] of this.piles.entries()) pile.set(other.piles[p] as Uint16Array);
+    this.size.set(other.size);
+    this.where.set(other.where);
+    this.up.set(other.up);
+  }
+
+  /** Deals the cards that the seat cannot see anew: the shoe, and the house's card that lies face down. */
+  redeal(generator: Generator): void {
+    const shoe = this.piles[SHOE] as Uint16Array;
+    const house = this.piles[HOUSE] as Uint16Array;
+    const last = this.size[SHOE] as number;
+    const down = (this.size[HOUSE] as number) - 1;
+    shoe[last] = house[down] as number;
+    for (let i = last; i > 0; i--) {
+      const j = below(generator, i + 1);
+      const held = shoe[i] as number;
+      shoe[i] = shoe[j] as number;
+      shoe[j] = held;
+    }
+    house[down] = shoe[last] as number;
+    this.where[house[down] as number] = HOUSE;
   }
 
   private put(c: number, to: number, up: number): void {
