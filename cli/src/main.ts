@@ -19,6 +19,7 @@ import { addStartsCommand } from './commands/starts.js';
 import { addTallyCommand } from './commands/tally.js';
 import { addTrialCommand } from './commands/trial.js';
 import { addVerifyCommand } from './commands/verify.js';
+import { addWeighCommand } from './commands/weigh.js';
 import { addWorkshopCommand } from './commands/workshop.js';
 import { DONE, EXIT_CODES, Exit, NO, WRONG_USE } from './exit.js';
 
@@ -38,6 +39,7 @@ addSheetCommands(program);
 addSoakCommand(program);
 addMatchCommand(program);
 addBotsCommand(program);
+addWeighCommand(program);
 addSolveCommand(program);
 addTallyCommand(program);
 addTrialCommand(program);

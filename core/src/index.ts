@@ -130,6 +130,7 @@ export { type SoakedChoice, type SoakFailure, type SoakReport, soak } from './tr
 export { type KeptTrial, TrialTotals, type Until, UntilError, type WayPoint } from './trials/totals.js';
 export type { BlockResult, TrialArm, TrialPlan } from './trials/trial.js';
 export { BLOCK, TrialFault, TrialPlayer, trialPolicy, usualBot } from './trials/trial.js';
+export { type OptionsPlan, type WeighedOption, type WeighedOptions, weighOptions } from './trials/weighed-options.js';
 export { type Noted, StepEvents, type TableEvent } from './views/events.js';
 export { figureCalled } from './views/figures.js';
 export { type Line, third } from './views/narration.js';

@@ -105,12 +105,16 @@ describe('what anybody can look up or work out', () => {
       ({ name }) => name === 'share of the pot',
     )?.cells;
     expect(cells).toHaveLength(169);
-    for (const { marks, value, interval } of cells ?? []) {
+    const all = (cells ?? []).reduce((sum, { times }) => sum + times, 0);
+    for (const { marks, value, interval, times } of cells ?? []) {
       const [row, column] = marks.map((mark) => RANK_ORDER.indexOf(mark) + 2) as [number, number];
       const known = exact.find(
         ({ high, low, suited }) =>
           high === Math.max(row, column) && low === Math.min(row, column) && suited === row > column,
       );
+      // As often as there are ways to be dealt it: whoever charts hands wrongly mixes those of one suit with others.
+      const often = known ? (ways(known) / 1_326) * all : Number.NaN;
+      expect(Math.abs(times - often), marks.join()).toBeLessThan(4.5 * Math.sqrt(4 * often));
       const error = ((interval?.[1] ?? 0) - (interval?.[0] ?? 0)) / 2 / OF_95;
       expect(error, marks.join()).toBeGreaterThan(0);
       expect(Math.abs(value - (known?.share ?? Number.NaN)), marks.join()).toBeLessThan(4.5 * error);

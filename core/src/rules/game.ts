@@ -39,6 +39,8 @@ export interface Opening extends Setup {
   readonly chance: Chance;
   /** Cards promised to piles: faces by pile path (`hand/1`, `house`; `top` for whatever is dealt next), the first to come first. */
   readonly promised?: Readonly<Record<string, readonly Face[]>>;
+  /** Promises leave everything else as likely as it is without them, also where there are copies: for whoever counts. */
+  readonly evenly?: boolean;
   /** Gives the commitment that a live table publishes after each shuffle. */
   readonly commit?: Surroundings['commit'];
   /** Keeps what seats have seen, even where the sheet never asks for it. */
@@ -162,7 +164,7 @@ export class Game implements Rules {
       this.layout,
       this.form,
       this.trace,
-      { chance: opening.chance, promised, commit: opening.commit },
+      { chance: opening.chance, promised, evenly: opening.evenly, commit: opening.commit },
       this.promisedBase,
       { asked: this.parts.tracking, kept: isKept },
     );
@@ -234,11 +236,11 @@ export class Game implements Rules {
    * @param chance where its shuffles come from
    */
   twin(chance: Chance): Game {
-    const { seats, settings, promised, tracking } = this.opening;
+    const { seats, settings, promised, evenly, tracking } = this.opening;
     const same = {
       seats,
       ...(settings ? { settings } : {}),
-      ...(promised ? { promised } : {}),
+      ...(promised ? { promised, ...(evenly ? { evenly } : {}) } : {}),
       ...(tracking ? { tracking } : {}),
     };
     return new Game(this.program, { ...same, chance, quiet: true }, this);

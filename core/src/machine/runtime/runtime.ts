@@ -39,6 +39,8 @@ export interface Surroundings {
   readonly chance: Chance;
   /** Faces promised to piles, by pile number, first to come first. */
   readonly promised: ReadonlyMap<number, readonly Face[]>;
+  /** Whether promises leave everything else as likely as it is without them. */
+  readonly evenly?: boolean | undefined;
   /** Called after each shuffle of a live table; gives the commitment to its order. */
   readonly commit?: ((shuffled: Shuffled) => string) | undefined;
 }
@@ -101,7 +103,14 @@ export function runtimeOf(
     });
   const mayExchange = (s: State, c: number): boolean =>
     memory.kept && s.known[c] === 0 && maskOf(s, c) === 0 && !isRemembered(s, c);
-  const { arrange, isDue } = stacking(faces, around.promised, promisedBase, pileName, mayExchange);
+  const { arrange, isDue } = stacking(
+    faces,
+    around.promised,
+    promisedBase,
+    around.evenly === true,
+    pileName,
+    mayExchange,
+  );
 
   // ---- numbers
   const chk = (x: number, at: At): number =>

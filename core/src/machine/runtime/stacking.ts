@@ -12,6 +12,8 @@ export const ANY_PILE = -2;
  * Cards that are promised to piles, as rehearsals give them: whatever is dealt to such a pile is what was promised,
  * as long as there is something left. How much was given is kept in the state, from slot `base` on.
  * @param promised faces by pile number, the first to come first
+ * @param evenly of several copies the one with the lowest number comes, wherever it lies, so that what is dealt besides is as
+ *   likely as without a promise; otherwise it is the one that lies nearest to the top, as records of tables have it
  * @param mayExchange whether nobody can tell a card from another one that lies elsewhere: nobody saw it since it was
  *   shuffled, and nothing is kept of it
  */
@@ -19,6 +21,7 @@ export function stacking(
   faces: readonly Face[],
   promised: ReadonlyMap<number, readonly Face[]>,
   base: number,
+  evenly: boolean,
   pileName: (p: number) => string,
   mayExchange: (s: State, card: number) => boolean,
 ) {
@@ -71,8 +74,15 @@ export function stacking(
       s.cards.subarray(start, start + (s.len[from] as number)),
       (c: number) => faces[c] as Face,
     );
-    const wantedBy = (entry: (typeof queues)[number]): number =>
-      inPile.lastIndexOf(entry.queue[s.f[entry.slot] as number] as Face);
+    const wantedBy = (entry: (typeof queues)[number]): number => {
+      const face = entry.queue[s.f[entry.slot] as number] as Face;
+      if (!evenly) return inPile.lastIndexOf(face);
+      let found = -1;
+      for (const [i, other] of inPile.entries())
+        if (other === face && (found < 0 || (s.cards[start + i] as number) < (s.cards[start + found] as number)))
+          found = i;
+      return found;
+    };
     const due =
       queues.find((entry) => entry.pile === to && isWaiting(s, entry)) ??
       queues.find((entry) => entry.pile === ANY_PILE && isWaiting(s, entry) && wantedBy(entry) >= 0);

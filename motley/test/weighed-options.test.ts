@@ -1,0 +1,89 @@
+import { parseFaces, type WeighedOptions, weighOptions } from '@wily-jester/core';
+import { describe, expect, it } from 'vitest';
+import { programOf, sheetText } from './support.js';
+
+const QUAYSIDE = programOf(sheetText('quayside-twenty-one.motley'));
+const ROUND = { rounds: 1, stake: 100_000, insures: 'no', surrenders: 'no' };
+/** The lowest bet of the sheet, which its bot places. */
+const BET = 10;
+/** So many standard errors are allowed where some thirty alternatives are judged together, with 99 %. */
+const TOGETHER = 3.5;
+
+const weighed = (hand: string, shown: string, deals: number): WeighedOptions =>
+  weighOptions({
+    program: QUAYSIDE,
+    seats: ['Wren'],
+    settings: ROUND,
+    promised: { 'hand/1/1': parseFaces(hand), house: parseFaces(shown) },
+    bot: 'chart',
+    seat: 0,
+    at: 'hit',
+    deals,
+    seed: 1,
+  });
+
+describe('choices that are held against those of a bot', () => {
+  it('tell that no cell of the chart of twenty-one has an alternative that is better by more than two in a hundred', () => {
+    const cells: readonly (readonly [hand: string, shown: string, does: string])[] = [
+      ['10S 6H', '7C', 'hit'],
+      ['10S 6H', '10C', 'hit'],
+      ['10S 2H', '4C', 'stand'],
+      ['10S 2H', '3C', 'hit'],
+      ['10S 7H', 'AC', 'stand'],
+      ['6S 5H', '10C', 'double'],
+      ['6S 3H', '4C', 'double'],
+      ['AS 7H', '9C', 'hit'],
+      ['AS 7H', '2C', 'stand'],
+      ['AS 6H', '3C', 'double'],
+      ['8S 8H', '10C', 'split'],
+      ['9S 9H', '7C', 'stand'],
+    ];
+    for (const [hand, shown, does] of cells) {
+      const { options } = weighed(hand, shown, 900);
+      const own = options.find(({ chosen }) => chosen > 0);
+      expect(own?.words, `${hand} ${shown}`).toContain(does);
+      expect(own).toMatchObject({ gain: 0, error: 0 });
+      expect(options.length).toBeGreaterThan(2);
+      for (const { words, gain, error } of options)
+        expect(gain / BET - (TOGETHER * error) / BET, `${hand} ${shown} ${words}`).toBeLessThan(0.02);
+    }
+  }, 120_000);
+
+  it('tell what is surely worse', () => {
+    const gains = Object.fromEntries(
+      weighed('6S 5H', '6C', 800).options.map(({ words, gain, error }) => [words, (gain + 4 * error) / BET]),
+    );
+    // Known by exact sums: doubling eleven against a six brings 0.67 bets, hitting 0.34, standing loses 0.15.
+    expect(gains.hit).toBeLessThan(-0.1);
+    expect(gains.stand).toBeLessThan(gains.hit as number);
+  });
+
+  it('come to nothing where the seat is never asked', () => {
+    expect(weighed('AS KH', '6C', 100)).toEqual({ asked: 0, isCut: false, options: [] });
+  });
+
+  it('leave all other cards as likely as they are, also where a promised one has copies', () => {
+    // A promised six of hearts out of six packs: sixes that come next are no rarer than others.
+    const program = programOf(`game "Next Six" for 1 seat {
+      deck standard copies 6
+      pile hand of each seat face up  pile next face up
+      play { shuffle pack  deal 1 from pack to hand of seats  deal 1 from pack to next
+        ask seats[1] { option six { if next[1].rank == 6 { score seats[1] += 1 } } option none { } } finish }
+      bot plain { none }
+    }`);
+    const found = weighOptions({
+      program,
+      seats: ['Wren'],
+      settings: {},
+      promised: { 'hand/1': parseFaces('6H') },
+      bot: 'plain',
+      seat: 0,
+      at: 'six',
+      deals: 12_000,
+      seed: 1,
+    });
+    const six = found.options.find(({ words }) => words === 'six');
+    expect(Math.abs((six?.gain ?? 0) - 23 / 311)).toBeLessThan(4 * (six?.error ?? 0));
+    expect(six?.error).toBeLessThan(0.003);
+  });
+});
