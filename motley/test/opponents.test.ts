@@ -211,8 +211,54 @@ describe('a seat that thinks', () => {
   };
 
   it('plays better than the bot of its sheet', () => {
-    const { mine, theirs } = versus('eights-aside.motley', 12, 120, { mostDeals: 1 });
+    const program = programOf(sheetText('standing-trump.motley'));
+    const other = new ScriptedPolicy({ program }, program.bots[0]?.name ?? '');
+    const thinking = new ThinkingPolicy('thinking', () => ({ playouts: 60 }));
+    const policies = [thinking, other, thinking, other];
+    const [mine, theirs] = match(program, { deals: 2, seed: 3, policies }).standings;
+    expect(mine?.scores.mean).toBeGreaterThan(theirs?.scores.mean ?? 0);
+  });
+
+  it('keeps for later what later chapters need', () => {
+    // Each lamp is a chapter, and each card can be laid once: whoever looks no further wins the first and loses the rest.
+    const { mine, theirs } = versus('ferry-lamps.motley', 2, 400);
     expect(mine).toBeGreaterThan(theirs);
+  });
+
+  it('minds how others bet: what they hold is no longer any five cards', () => {
+    const program = programOf(`game "Tall Tales" for 2 seats {
+      deck standard
+      pile hand of each seat private
+      play {
+        for n in 1..6 {
+          chapter "Tale {n}"
+          gather all to pack
+          shuffle pack
+          deal 1 each from pack to hand
+          ask seats[2] { option raise { } option hold { } }
+          ask seats[1] {
+            option call { if top(seats[2].hand).pips > 10 { score seats[2] += 2 } else { score seats[1] += 2 } }
+            option drop { score seats[2] += 1 }
+          }
+        }
+        finish
+      }
+      bot honest { raise when top(me.hand).pips > 10  hold  drop  call }
+    }`);
+    // By the cards alone calling pays, for three ranks of thirteen win: who raised has one of them, who held has none.
+    const simulator = Simulator.of(program, { seats: ['Wren', 'Otter'], tracking: true });
+    const { game } = simulator;
+    const optionAfter = (raises: boolean): string | undefined => {
+      simulator.open(1);
+      const thinker = new Thinker(game, 0, 1);
+      const before = simulator.state.copy();
+      const answer = { option: raises ? 0 : 1, args: [] };
+      const after = game.answer(before, 1, answer);
+      thinker.note(before, after, 1, answer);
+      const thought = thinker.think(after, { playouts: 400 });
+      return thought ? (thought.answer.option === 0 ? 'call' : 'drop') : undefined;
+    };
+    expect([optionAfter(true), optionAfter(false)]).toEqual(['drop', 'call']);
   });
 
   it('needs no bot in the sheet', () => {

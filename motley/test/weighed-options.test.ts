@@ -66,9 +66,9 @@ describe('choices that are held against those of a bot', () => {
     // A promised six of hearts out of six packs: sixes that come next are no rarer than others.
     const program = programOf(`game "Next Six" for 1 seat {
       deck standard copies 6
-      pile hand of each seat face up  pile next face up
-      play { shuffle pack  deal 1 from pack to hand of seats  deal 1 from pack to next
-        ask seats[1] { option six { if next[1].rank == 6 { score seats[1] += 1 } } option none { } } finish }
+      pile hand of each seat face up  pile after face up
+      play { shuffle pack  deal 1 each from pack to hand  deal 1 from pack to after
+        ask seats[1] { option six { if after[1].rank == 6 { score seats[1] += 1 } } option none { } } finish }
       bot plain { none }
     }`);
     const found = weighOptions({

@@ -1,4 +1,5 @@
 import { type Generator, shufflePlaces } from '../chance/generator.js';
+import { quickChance } from '../chance/quick.js';
 import type { Answer, Arg } from '../machine/code.js';
 import { Fault } from '../machine/fault.js';
 import { ASK, CHANCES } from '../machine/layout.js';
@@ -6,14 +7,9 @@ import type { State } from '../machine/state.js';
 import type { Type } from '../program/types.js';
 import type { Game } from '../rules/game.js';
 import { HiddenPlaces, unseenBy } from './hidden.js';
+import { Manner } from './manner.js';
 import { PrivateValues } from './private-values.js';
-
-/** What another seat chose, in the state in which it did. */
-export interface Witnessed {
-  readonly state: State;
-  readonly seat: number;
-  readonly answer: Answer;
-}
+import type { Witnessed } from './witnessed.js';
 
 /** In so many worlds is looked whether a choice tells anything: one that is legal in all of them is not kept. */
 const PROBES = 16;
@@ -55,16 +51,26 @@ export function isLegalIn({ code }: Game, state: State, seat: number, { option, 
  */
 export class Knowledge {
   private kept: Witnessed[] = [];
+  /** How often there was chance when it last took note. */
+  private chances: number | undefined;
   /** What it may think of the private variables of others. */
   readonly privates: PrivateValues;
 
-  /** @param game whose states keep what seats have seen (`tracking`) */
+  /** How others choose, as far as it tells what they hold. */
+  readonly manner: Manner;
+
+  /**
+   * @param game whose states keep what seats have seen (`tracking`)
+   * @param bot of the sheet, as which others are thought to play; −1 where nothing is thought of that
+   */
   constructor(
     readonly game: Game,
     readonly seat: number,
     private readonly generator: Generator,
+    bot = -1,
   ) {
     this.privates = new PrivateValues(game, seat);
+    this.manner = new Manner(game, bot, quickChance(generator.next()));
   }
 
   /** The choices that tell something, the earliest first. */
@@ -78,18 +84,30 @@ export class Knowledge {
    */
   note(before: State, after: State, seat: number, answer: Answer): void {
     const hidden = unseenBy(this.game, after, this.seat);
+    this.comeTo(before);
+    this.chances = after.f[CHANCES];
     // Places of before a shuffle tell nothing of those after it, nor do those of cards that it has lost sight of since.
-    if (before.f[CHANCES] !== after.f[CHANCES] || this.hasForgotten(before, hidden)) this.kept = [];
-    else if (seat !== this.seat && this.tells(before, hidden, seat, answer)) {
-      this.kept.push({ state: before.copy(), seat, answer: { option: answer.option, args: [...answer.args] } });
-      if (this.kept.length > MOST_KEPT) this.kept.shift();
+    if (before.f[CHANCES] !== after.f[CHANCES] || this.hasForgotten(before, hidden)) this.clear();
+    else if (seat !== this.seat) {
+      if (this.tells(before, hidden, seat, answer)) {
+        this.kept.push({ state: before.copy(), seat, answer: { option: answer.option, args: [...answer.args] } });
+        if (this.kept.length > MOST_KEPT) this.kept.shift();
+      }
+      this.manner.note(before, hidden, seat, answer);
     }
     this.privates.note(before, after, seat, answer);
+  }
+
+  /** Forgets what a shuffle made void since it last took note: cards are shuffled in pauses, too, which nobody chooses. */
+  comeTo(state: State): void {
+    if (state.f[CHANCES] !== this.chances) this.clear();
+    this.chances = state.f[CHANCES];
   }
 
   /** Forgets everything: the cards lie otherwise. */
   clear(): void {
     this.kept = [];
+    this.manner.clear();
   }
 
   private hasForgotten(before: State, hidden: readonly number[]): boolean {

@@ -33,9 +33,15 @@ export interface SearchOptions {
   readonly guard: number;
 }
 
+/**
+ * Where a chapter is over within so many steps, and the game within so many, it is played to its end: what is kept for later
+ * chapters counts there, too.
+ */
+const SHORT = 8;
+const HORIZON = 64;
 /** So many steps of a playout are played between two looks at the time. */
 const STRETCH = 32;
-/** At least so many playouts a choice, before any is dropped. */
+/** At least so many playouts a choice, before any is dropped, and before one is held for better than the incumbent. */
 const LEAST = 12;
 
 /** Sums of one candidate, world by world, and of its difference to the incumbent in the same worlds. */
@@ -85,6 +91,7 @@ export class Search {
   private readonly together: boolean;
   private readonly world: State;
   private readonly policies: readonly Policy[];
+  private until: 'end' | 'chapter' = 'chapter';
 
   constructor(
     private readonly game: Game,
@@ -101,6 +108,7 @@ export class Search {
   run(candidates: readonly Answer[], worlds: Worlds, budget: Budget, generator: Generator): Weighed[] {
     let left = candidates.map((answer) => new Sums(answer));
     const [incumbent] = left;
+    this.until = this.horizon(worlds, generator);
     const all = [...left];
     const rounds = Math.max(1, Math.ceil(Math.log2(left.length)));
     const least = LEAST * left.length;
@@ -125,6 +133,23 @@ export class Search {
           : ranked;
     }
     return this.ranked(all, left);
+  }
+
+  /** How far playouts go: to the end of the game where that is near, else to that of the chapter. */
+  private horizon(worlds: Worlds, generator: Generator): 'end' | 'chapter' {
+    const { simulator, policies } = this;
+    worlds.draw(this.world, generator);
+    worlds.withoutAnswers(this.world);
+    try {
+      simulator.take(this.world, below(generator, 0x7fff_ffff));
+      const { steps } = simulator.play({ policies, most: SHORT, until: 'chapter', order: 'any' });
+      if (steps === SHORT) return 'chapter';
+      const { isOver } = simulator.play({ policies, most: HORIZON, order: 'any' });
+      return isOver ? 'end' : 'chapter';
+    } catch (error) {
+      if (error instanceof Fault) return 'chapter';
+      throw error;
+    }
   }
 
   /** Plays each candidate on in the same world; gives how many playouts that took. A world that is left counts for none. */
@@ -162,14 +187,14 @@ export class Search {
     }
   }
 
-  /** Plays to the end of the chapter; gives whether the time was enough. */
+  /** Plays to the end of the chapter, or of the game; gives whether the time was enough. */
   private playOn(isLate: () => boolean): boolean {
     const { simulator } = this;
     const { f } = simulator.state;
     const chapter = f[CHAPTERS];
     for (let steps = 0; steps < LONGEST; steps += STRETCH) {
-      const { isOver } = simulator.play({ policies: this.policies, until: 'chapter', most: STRETCH, order: 'any' });
-      if (isOver || f[CHAPTERS] !== chapter) return true;
+      const { isOver } = simulator.play({ policies: this.policies, until: this.until, most: STRETCH, order: 'any' });
+      if (isOver || (this.until === 'chapter' && f[CHAPTERS] !== chapter)) return true;
       if (isLate()) return false;
     }
     return true;
@@ -183,7 +208,8 @@ export class Search {
       (a, b) => Number(stayed.has(b)) - Number(stayed.has(a)) || b.mean - a.mean || b.count - a.count,
     );
     const best = ranked[0]?.weighed();
-    const isClear = best && best.gain > guard * best.gainError;
+    // The error of a few playouts is itself too uncertain to go by.
+    const isClear = best && best.playouts >= LEAST && best.gain > guard * best.gainError;
     if (hasIncumbent && incumbent && ranked[0] !== incumbent && !isClear)
       return [incumbent, ...ranked.filter((sums) => sums !== incumbent)].map((sums) => sums.weighed());
     return ranked.map((sums) => sums.weighed());

@@ -45,9 +45,9 @@ export class Thinker {
     bot = 0,
   ) {
     this.chance = quickChance(seed);
-    this.knowledge = new Knowledge(game, seat, this.chance.stream('knowledge', seat));
     const first = game.program.bots[bot];
     this.bot = first ? bot : -1;
+    this.knowledge = new Knowledge(game, seat, this.chance.stream('knowledge', seat), this.bot);
     this.policy = first ? new SteadyPolicy(new ScriptedPolicy(game, first.name)) : new RandomPolicy();
   }
 

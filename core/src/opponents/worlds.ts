@@ -3,11 +3,20 @@ import { ANSWERED, WAIT, WAIT_EVERY } from '../machine/layout.js';
 import type { State } from '../machine/state.js';
 import type { Game } from '../rules/game.js';
 import { HiddenPlaces, unseenBy } from './hidden.js';
-import { answerWith, isLegalIn, type Knowledge, type Witnessed } from './knowledge.js';
+import { answerWith, isLegalIn, type Knowledge } from './knowledge.js';
+import { wouldChoose } from './manner.js';
 import type { PrivateValues } from './private-values.js';
+import type { Witnessed } from './witnessed.js';
 
 /** So often two cards change places, at most, until what was chosen would have been legal. */
 const MOST_SWAPS = 400;
+
+/** Chance is drawn in so many steps. */
+const FINE = 0x7fff_ffff;
+/** So many worlds are dealt until one is taken, at most: then it is the one in which the fewest choices surprise. */
+const MOST_DEALT = 24;
+/** By so much a world is less likely taken for each choice in it that the sheet's bot would not have made. */
+const SURPRISE = 0.05;
 
 /** A choice of the past, and where the cards that are hidden now lay then. */
 interface Test {
@@ -26,6 +35,9 @@ export class Worlds {
   private readonly cards: readonly number[];
   private readonly places: HiddenPlaces;
   private readonly tests: readonly Test[];
+  /** Choices that the sheet's bot would make with some cards only. */
+  private readonly manners: readonly Test[];
+  private readonly bot: number;
   /** For each of the cards the one that lies in its place. */
   private readonly order: Uint16Array;
   private readonly trial: State;
@@ -35,6 +47,7 @@ export class Worlds {
     private readonly state: State,
     knowledge: Knowledge,
   ) {
+    knowledge.comeTo(state);
     const { seat, privates } = knowledge;
     this.seat = seat;
     this.privates = privates;
@@ -43,11 +56,14 @@ export class Worlds {
     // Sorted: the true order leaves no trace in what is dealt.
     this.order = Uint16Array.from(this.cards).sort();
     this.trial = state.copy();
-    this.tests = knowledge.witnessed.map((witnessed): Test => {
+    const test = (witnessed: Witnessed): Test => {
       const places = new HiddenPlaces(game, witnessed.state, this.cards);
       const held = places.where.flatMap((pile, i) => (game.rt.owner[pile] === witnessed.seat ? [i] : []));
       return { witnessed, places, held };
-    });
+    };
+    this.tests = knowledge.witnessed.map(test);
+    this.manners = knowledge.manner.witnessed.map(test);
+    this.bot = knowledge.manner.bot;
   }
 
   private readonly seat: number;
@@ -60,13 +76,42 @@ export class Worlds {
 
   /** Lays a world into a state, and gives whether all that others chose would have been legal in it. */
   draw(into: State, generator: Generator): boolean {
-    const { order } = this;
-    shufflePlaces(order, 0, order.length, generator);
-    const isConsistent = this.mend(generator);
+    const isConsistent = this.deal(generator);
     into.copyFrom(this.state);
-    this.places.lay(into, order);
+    this.places.lay(into, this.order);
     this.privates.draw(into, generator);
     return isConsistent;
+  }
+
+  /** Deals until a world is taken: one in which the choices of others are no surprise, or seldom another. */
+  private deal(generator: Generator): boolean {
+    const { order } = this;
+    let [best, fewest, isBestConsistent] = [order, Number.POSITIVE_INFINITY, false];
+    for (let i = 0; i < MOST_DEALT; i++) {
+      shufflePlaces(order, 0, order.length, generator);
+      const isConsistent = this.mend(generator);
+      if (this.manners.length === 0) return isConsistent;
+      const allowed = Math.floor(Math.log((below(generator, FINE) + 1) / FINE) / Math.log(SURPRISE));
+      const surprises = this.surprises(generator, Math.max(allowed, fewest - 1));
+      if (surprises <= allowed) return isConsistent;
+      if (surprises >= fewest) continue;
+      [best, fewest, isBestConsistent] = [order.slice(), surprises, isConsistent];
+    }
+    order.set(best);
+    return isBestConsistent;
+  }
+
+  /** How many choices the sheet's bot would not have made in the world as it is dealt; counted until there are more than matter. */
+  private surprises(generator: Generator, most: number): number {
+    const { game, order, trial, bot } = this;
+    let many = 0;
+    for (const { witnessed, places } of this.manners) {
+      trial.copyFrom(witnessed.state);
+      places.lay(trial, order);
+      this.privates.draw(trial, generator);
+      if (!wouldChoose(game, trial, bot, witnessed, generator) && ++many > most) break;
+    }
+    return many;
   }
 
   /** Exchanges cards until no choice of the past is contradicted, or it takes too long. */
