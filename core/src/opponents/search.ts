@@ -108,12 +108,12 @@ export class Search {
   run(candidates: readonly Answer[], worlds: Worlds, budget: Budget, generator: Generator): Weighed[] {
     let left = candidates.map((answer) => new Sums(answer));
     const [incumbent] = left;
-    this.until = this.horizon(worlds, generator);
     const all = [...left];
     const rounds = Math.max(1, Math.ceil(Math.log2(left.length)));
     const least = LEAST * left.length;
     let spent = 0;
     const isLate = (): boolean => budget.isLate?.() === true;
+    this.until = this.horizon(worlds, generator, isLate);
     const isOver = (): boolean =>
       spent >= budget.playouts || isLate() || (spent >= least && budget.isOver?.() === true);
     for (let round = 0; round < rounds && !isOver(); round++) {
@@ -136,7 +136,7 @@ export class Search {
   }
 
   /** How far playouts go: to the end of the game where that is near, else to that of the chapter. */
-  private horizon(worlds: Worlds, generator: Generator): 'end' | 'chapter' {
+  private horizon(worlds: Worlds, generator: Generator, isLate: () => boolean): 'end' | 'chapter' {
     const { simulator, policies } = this;
     worlds.draw(this.world, generator);
     worlds.withoutAnswers(this.world);
@@ -144,8 +144,9 @@ export class Search {
       simulator.take(this.world, below(generator, 0x7fff_ffff));
       const { steps } = simulator.play({ policies, most: SHORT, until: 'chapter', order: 'any' });
       if (steps === SHORT) return 'chapter';
-      const { isOver } = simulator.play({ policies, most: HORIZON, order: 'any' });
-      return isOver ? 'end' : 'chapter';
+      for (let played = 0; played < HORIZON && !isLate(); played += STRETCH)
+        if (simulator.play({ policies, most: STRETCH, order: 'any' }).isOver) return 'end';
+      return 'chapter';
     } catch (error) {
       if (error instanceof Fault) return 'chapter';
       throw error;

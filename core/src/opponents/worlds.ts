@@ -10,7 +10,6 @@ import type { Witnessed } from './witnessed.js';
 
 /** So often two cards change places, at most, until what was chosen would have been legal. */
 const MOST_SWAPS = 400;
-
 /** Chance is drawn in so many steps. */
 const FINE = 0x7fff_ffff;
 /** So many worlds are dealt until one is taken, at most: then it is the one in which the fewest choices surprise. */
@@ -29,7 +28,8 @@ interface Test {
 /**
  * The worlds that a seat holds possible: states that look the same to it, with the cards that it does not know dealt
  * anew. Where choices of others tell something, two cards at a time change places until those choices would have been
- * legal (a random walk, which mostly ends after a few steps).
+ * legal (a random walk, which mostly ends after a few steps); worlds in which the sheet's bot would not have chosen as
+ * others did are seldom taken.
  */
 export class Worlds {
   private readonly cards: readonly number[];
