@@ -175,6 +175,35 @@ describe('a private variable of another seat', () => {
   it('of the seat itself stays as it is', () => {
     expect([...steps(2, 0).worlds]).toEqual(['2 4']);
   });
+
+  it('shows in nothing that is made of how its seat chose: the bot may read it, the one who thinks may not', () => {
+    const program = programOf(`game "Moods" for 2 seats {
+      deck standard
+      pile hand of each seat private
+      private var mood of each seat: int = 0
+      play {
+        shuffle pack
+        deal 3 each from pack to hand
+        ask seats[2] { option raise { } option hold { } }
+        ask seats[1] { option call { score seats[1] += top(seats[2].hand).pips - 6 } option drop { } }
+        finish
+      }
+      bot moody { raise when top(me.hand).pips + me.mood > 10  hold  drop  call }
+    }`);
+    const simulator = Simulator.of(program, { seats: ['Wren', 'Otter'], tracking: true });
+    const { game } = simulator;
+    const slot = (game.layout.varBase[0] as number) + (game.layout.varWidth[0] as number);
+    const thoughtWith = (mood: number): unknown => {
+      simulator.open(1);
+      const before = simulator.state.copy();
+      before.f[slot] = mood;
+      const after = game.answer(before, 1, { option: 0, args: [] });
+      const thinker = new Thinker(game, 0, 1);
+      thinker.note(before, after, 1, { option: 0, args: [] });
+      return thinker.think(after, { playouts: 100 })?.choices.map(({ answer, mean }) => [answer.option, mean]);
+    };
+    expect(thoughtWith(20)).toEqual(thoughtWith(0));
+  });
 });
 
 describe('what others choose', () => {

@@ -70,7 +70,7 @@ export class Knowledge {
     bot = -1,
   ) {
     this.privates = new PrivateValues(game, seat);
-    this.manner = new Manner(game, bot, quickChance(generator.next()));
+    this.manner = new Manner(game, bot, this.privates, quickChance(generator.next()));
   }
 
   /** The choices that tell something, the earliest first. */

@@ -6,6 +6,7 @@ import type { State } from '../machine/state.js';
 import { botAnswer } from '../rules/bots.js';
 import type { Game } from '../rules/game.js';
 import { HiddenPlaces } from './hidden.js';
+import type { PrivateValues } from './private-values.js';
 import type { Witnessed } from './witnessed.js';
 
 /** In so many worlds is looked whether the bot's choice hangs on hidden cards: one that does not tells nothing. */
@@ -52,6 +53,7 @@ export class Manner {
   constructor(
     private readonly game: Game,
     readonly bot: number,
+    private readonly privates: PrivateValues,
     private readonly chance: Chance,
   ) {}
 
@@ -84,6 +86,7 @@ export class Manner {
       trial.copyFrom(before);
       shufflePlaces(order, 0, order.length, generator);
       places.lay(trial, order);
+      this.privates.draw(trial, generator);
       if (wouldChoose(game, trial, this.bot, { seat, answer }, generator)) would++;
       else wouldNot++;
     }
