@@ -206,6 +206,32 @@ describe('a private variable of another seat', () => {
   });
 });
 
+describe('an answer to an ask of all', () => {
+  it('tells nothing to those who have not answered yet', () => {
+    const program = programOf(`game "At Once" for 2 seats {
+      deck standard
+      pile hand of each seat private
+      play {
+        shuffle pack
+        deal 3 each from pack to hand
+        ask every s in seats { option raise { score s += top(s.hand).pips - 7 } option hold { } }
+        finish
+      }
+      bot tall { raise when top(me.hand).pips > 7  hold }
+    }`);
+    const simulator = Simulator.of(program, { seats: ['Wren', 'Otter'], tracking: true });
+    const { game } = simulator;
+    const thoughtAfter = (option: number): unknown => {
+      const before = simulator.open(1).state.copy();
+      const after = game.answer(before, 1, { option, args: [] });
+      const thinker = new Thinker(game, 0, 1);
+      thinker.note(before, after, 1, { option, args: [] });
+      return thinker.think(after, { playouts: 200 })?.choices.map(({ answer, mean }) => [answer.option, mean]);
+    };
+    expect(thoughtAfter(0)).toEqual(thoughtAfter(1));
+  });
+});
+
 describe('what others choose', () => {
   it.each(['thorn-and-lady.motley', 'standing-trump.motley'])('tells which suits they do not hold in %s', (sheet) => {
     let drawn = 0;

@@ -2,7 +2,7 @@ import { type Generator, shufflePlaces } from '../chance/generator.js';
 import { quickChance } from '../chance/quick.js';
 import type { Answer, Arg } from '../machine/code.js';
 import { Fault } from '../machine/fault.js';
-import { ASK, CHANCES } from '../machine/layout.js';
+import { ASK, CHANCES, OPENED, WAIT, WAIT_EVERY } from '../machine/layout.js';
 import type { State } from '../machine/state.js';
 import type { Type } from '../program/types.js';
 import type { Game } from '../rules/game.js';
@@ -33,6 +33,10 @@ export function answerWith(
   });
   return { option, args: exchanged };
 }
+
+/** Whether all know what was chosen: what some answer to an ask of all is hidden until all are in. */
+const isTold = (before: State, after: State): boolean =>
+  before.f[WAIT] !== WAIT_EVERY || after.f[WAIT] !== WAIT_EVERY || after.f[OPENED] !== before.f[OPENED];
 
 /** Whether a choice is legal in a state, as far as that can be told. */
 export function isLegalIn({ code }: Game, state: State, seat: number, { option, args }: Answer): boolean {
@@ -88,7 +92,7 @@ export class Knowledge {
     this.chances = after.f[CHANCES];
     // Places of before a shuffle tell nothing of those after it, nor do those of cards that it has lost sight of since.
     if (before.f[CHANCES] !== after.f[CHANCES] || this.hasForgotten(before, hidden)) this.clear();
-    else if (seat !== this.seat) {
+    else if (seat !== this.seat && isTold(before, after)) {
       if (this.tells(before, hidden, seat, answer)) {
         this.kept.push({ state: before.copy(), seat, answer: { option: answer.option, args: [...answer.args] } });
         if (this.kept.length > MOST_KEPT) this.kept.shift();
