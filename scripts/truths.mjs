@@ -2,7 +2,7 @@
 import { spawn } from 'node:child_process';
 import { join } from 'node:path';
 import { parseArgs } from 'node:util';
-import { holm, normalTails, quickChance, startingHands, startWords, summaryOf } from '@wily-jester/core';
+import { holm, kindAt, normalTails, quickChance, startingHands, startWords, summaryOf } from '@wily-jester/core';
 import { WarByHand } from '../bench/dist/by-hand/war.js';
 import { ROOT } from './lib/machine.mjs';
 
@@ -98,7 +98,7 @@ row(
 );
 
 // All 169 kinds of starting hands, all in before the cards: the largest distance of the family, judged together (Holm).
-const exact = startingHands();
+const shares = new Map(startingHands().map((one) => [startWords(one), one.share]));
 const hands = await trial('long-pot', 1_000_000, [
   '--seats',
   '2',
@@ -112,9 +112,8 @@ const ORDER = ['2', '3', '4', '5', '6', '7', '8', '9', '10', 'J', 'Q', 'K', 'A']
 const { cells } = hands.arms[0].tallies.find((tally) => tally.name === 'share of the pot');
 const away = cells.map((cell) => {
   const [down, across] = cell.marks.map((mark) => ORDER.indexOf(mark) + 2);
-  const [high, low, suited] = [Math.max(down, across), Math.min(down, across), down > across];
-  const known = exact.find((one) => one.high === high && one.low === low && one.suited === suited);
-  return { words: startWords(known), errors: Math.abs(cell.value - known.share) / (half(cell) / 1.959964) };
+  const words = startWords(kindAt(down, across));
+  return { words, errors: Math.abs(cell.value - shares.get(words)) / (half(cell) / 1.959964) };
 });
 const corrected = holm(away.map(({ errors }) => normalTails(errors)));
 const furthest = away.reduce((a, b) => (b.errors > a.errors ? b : a));

@@ -100,7 +100,7 @@ function heat<Cell extends Placed>({ by, form, cells, figure, isWritten, sentenc
 }
 
 /** Whether a tally is a table of figures by two things. */
-export const isTable = ({ by, form }: TallyFigures): boolean => by.length === 2 && form !== 'category';
+const isTable = ({ by, form }: TallyFigures): boolean => by.length === 2 && form !== 'category';
 const ways = ({ by, form }: TallyFigures): string =>
   `By ${by[0]} (down) and ${by[1]} (across)${form !== 'number' ? ', of a hundred' : ''}`;
 

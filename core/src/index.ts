@@ -28,7 +28,7 @@ export { CATEGORY_NAMES, handName, lowName } from './hands/naming.js';
 export { type HandOdds, type Odds, type OddsQuestion, oddsOf } from './hands/odds.js';
 export { HAND_CLASSES, type QuickRanker, quickRanker } from './hands/quick.js';
 export { CATEGORIES, type Category, categoryOf, ranksOf, type Score } from './hands/score.js';
-export { type StartingHand, startingHands, startWords } from './hands/starts.js';
+export { kindAt, letterOf, type StartingHand, startingHands, startWords, waysTo } from './hands/starts.js';
 export type { Answer, Arg, Args, Counting } from './machine/code.js';
 export { Fault, HiddenRead } from './machine/fault.js';
 export { layoutOf } from './machine/layout.js';

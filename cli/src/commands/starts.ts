@@ -1,12 +1,9 @@
-import { type StartingHand, startingHands } from '@wily-jester/core';
+import { kindAt, letterOf, startingHands, startWords } from '@wily-jester/core';
 import type { Command } from 'commander';
 import { paint, print, printJson } from '../show/paint.js';
 
 const RANKS = [14, 13, 12, 11, 10, 9, 8, 7, 6, 5, 4, 3, 2] as const;
-const LETTERS: Readonly<Record<number, string>> = { 11: 'J', 12: 'Q', 13: 'K', 14: 'A' };
 const WIDTH = 5;
-
-const letter = (rank: number): string => LETTERS[rank] ?? String(rank);
 
 function showStarts({ json }: { json?: boolean }): void {
   const told = process.stderr.isTTY && !json;
@@ -18,18 +15,14 @@ function showStarts({ json }: { json?: boolean }): void {
     printJson(all);
     return;
   }
-  const found = (row: number, column: number): StartingHand | undefined =>
-    all.find(
-      ({ high, low, suited }) =>
-        high === Math.max(row, column) && low === Math.min(row, column) && suited === row > column,
-    );
-  print(paint.dim(`   ${RANKS.map((rank) => letter(rank).padStart(WIDTH)).join('')}`));
+  const shares = new Map(all.map((one) => [startWords(one), one.share]));
+  print(paint.dim(`   ${RANKS.map((rank) => letterOf(rank).padStart(WIDTH)).join('')}`));
   for (const row of RANKS) {
     const figures = RANKS.map((column) => {
-      const figure = (100 * (found(row, column)?.share ?? 0)).toFixed(1).padStart(WIDTH);
+      const figure = (100 * (shares.get(startWords(kindAt(row, column))) ?? 0)).toFixed(1).padStart(WIDTH);
       return row === column ? paint.bold(figure) : figure;
     });
-    print(`${paint.dim(letter(row).padStart(3))}${figures.join('')}`);
+    print(`${paint.dim(letterOf(row).padStart(3))}${figures.join('')}`);
   }
   print(
     paint.dim(

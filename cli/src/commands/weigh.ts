@@ -55,7 +55,7 @@ async function weigh(file: string, wishes: WeighWishes): Promise<void> {
     seat: wholeNumber('--seat', wishes.seat, 1, seats) - 1,
     at: wishes.at,
     deals,
-    seed: wholeNumber('--seed', wishes.seed, 0, 60_000),
+    seed: wishes.seed,
   });
   if (found.asked === 0)
     throw new Exit(
@@ -73,8 +73,9 @@ function tell({ asked, isCut, options }: WeighedOptions, bot: string, deals: num
   const width = Math.max(...options.map(({ words }) => words.length));
   for (const { words, legal, chosen, gain, error } of options) {
     const isOwn = chosen === legal;
+    const often = chosen > 0 ? `  ${bot} in ${Math.round((100 * chosen) / legal)} %` : '';
     const figure = `${gain > 0 ? '+' : gain < 0 ? '−' : ' '}${Math.abs(gain).toFixed(3)}`;
-    const note = isOwn ? `what ${bot} does` : `± ${(WIDE * error).toFixed(3)}`;
+    const note = isOwn ? `what ${bot} does` : `± ${(WIDE * error).toFixed(3)}${often}`;
     const seldom = legal < asked ? paint.dim(`  in ${legal.toLocaleString('en')} deals`) : '';
     print(`  ${padded(words, width)}  ${isOwn ? paint.bold(figure) : figure}  ${note}${seldom}`);
   }
@@ -97,7 +98,7 @@ export function addWeighCommand(program: Command): void {
     .option('--seat <number>', 'whose choice', '1')
     .option('--seats <number>', 'how many seats; as few as the sheet allows')
     .option('--set <setting...>', 'settings, such as rounds=1')
-    .option('--seed <number>', 'the same number gives the same deals', '1')
+    .option('--seed <text>', 'the same text gives the same deals', '1')
     .option('--json', 'as JSON')
     .addHelpText(
       'after',

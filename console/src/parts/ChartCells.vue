@@ -63,6 +63,8 @@ function walk(event: KeyboardEvent): void {
   at.value = last;
 }
 function enter(): void {
+  // Whoever presses a cell begins there.
+  last = at.value ?? last;
   last = { row: within(last.row, props.cells.rows), column: within(last.column, props.cells.columns) };
   at.value = last;
 }

@@ -1,13 +1,15 @@
 import { RANKS as LETTERS } from '../cards/face.js';
+import { choose } from './census.js';
 import { HAND_CLASSES, quickRanker } from './quick.js';
 
 const DECK = 52;
 const RANKS = 13;
 const SUITS = 4;
 const BOARD = 5;
-/** Hands of two cards that are left beside a board of five, and those of them that share no card with one of them. */
-const HANDS = (47 * 46) / 2;
-const RIVALS = (45 * 44) / 2;
+/** Hands of two cards that are left beside a board of five. */
+const HANDS = choose(DECK - BOARD, 2);
+/** Boards and rivals of one hand. */
+const DEALS = choose(DECK - 2, BOARD) * choose(DECK - BOARD - 2, 2);
 
 /** What a kind of starting hand is worth. */
 export interface StartingHand {
@@ -60,11 +62,7 @@ const factorial = (n: number): number => (n < 2 ? 1 : n * factorial(n - 1));
 export function startingHands(progress: (part: number) => void = () => undefined): StartingHand[] {
   const { seven } = quickRanker();
   const kind = Uint8Array.from({ length: DECK * DECK }, (_, pair) => kindOf(Math.floor(pair / DECK), pair % DECK));
-  const [wins, ties, deals] = [0, 0, 0].map(() => new Float64Array(RANKS * RANKS)) as [
-    Float64Array,
-    Float64Array,
-    Float64Array,
-  ];
+  const [wins, ties] = [new Float64Array(RANKS * RANKS), new Float64Array(RANKS * RANKS)];
   const cards = new Uint8Array(BOARD + 2);
   const left = new Uint8Array(DECK - BOARD);
   const [first, second] = [new Uint8Array(HANDS), new Uint8Array(HANDS)];
@@ -115,7 +113,6 @@ export function startingHands(progress: (part: number) => void = () => undefined
         const same = to - from - (alike[a] as number) - (alike[b] as number) + 1;
         wins[of] = (wins[of] as number) + times * fewer;
         ties[of] = (ties[of] as number) + times * same;
-        deals[of] = (deals[of] as number) + times * RIVALS;
       }
       for (let i = from; i < to; i++) {
         count(alike, order[i] as number, -1);
@@ -133,11 +130,10 @@ export function startingHands(progress: (part: number) => void = () => undefined
   }
   return Array.from({ length: RANKS * RANKS }, (_, of): StartingHand => {
     const [a, b] = [Math.floor(of / RANKS), of % RANKS];
-    const [won, tied, all] = [wins[of] as number, ties[of] as number, deals[of] as number];
+    const kinds = { high: Math.max(a, b) + 2, low: Math.min(a, b) + 2, suited: a > b };
+    const [won, tied, all] = [wins[of] as number, ties[of] as number, waysTo(kinds) * DEALS];
     return {
-      high: Math.max(a, b) + 2,
-      low: Math.min(a, b) + 2,
-      suited: a > b,
+      ...kinds,
       win: won / all,
       tie: tied / all,
       share: (won + tied / 2) / all,
@@ -159,7 +155,20 @@ function kindOf(a: number, b: number): number {
   return isSuited ? high * RANKS + low : low * RANKS + high;
 }
 
+type Kind = Pick<StartingHand, 'high' | 'low' | 'suited'>;
+
+/** In how many ways a kind can be dealt, of 1,326. */
+export const waysTo = ({ high, low, suited }: Kind): number => (high === low ? 6 : suited ? 4 : 12);
+
+/** The kind at a place of the usual chart, its rows and columns by rank (2 to 14): of one suit where the higher rank is the row's. */
+export const kindAt = (row: number, column: number): Kind => ({
+  high: Math.max(row, column),
+  low: Math.min(row, column),
+  suited: row > column,
+});
+
 /** A kind in words, such as `AK suited`, `77` or `72`. */
-export const startWords = ({ high, low, suited }: Pick<StartingHand, 'high' | 'low' | 'suited'>): string =>
+export const startWords = ({ high, low, suited }: Kind): string =>
   `${letterOf(high)}${letterOf(low)}${suited ? ' suited' : ''}`;
-const letterOf = (rank: number): string => LETTERS[((rank - 1) % RANKS) + 1] as string;
+/** A rank from 2 to 14 as it is written. */
+export const letterOf = (rank: number): string => LETTERS[((rank - 1) % RANKS) + 1] as string;

@@ -6,6 +6,7 @@ import type { State } from '../machine/state.js';
 import type { Game } from '../rules/game.js';
 import type { Policy } from '../simulate/policy.js';
 import type { Simulator } from '../simulate/simulator.js';
+import { Running } from '../statistics/running.js';
 import type { Budget } from './budget.js';
 import { isShared, LONGEST, simulatorFor, standing } from './standing.js';
 import type { Worlds } from './worlds.js';
@@ -44,39 +45,31 @@ const STRETCH = 32;
 /** At least so many playouts a choice, before any is dropped, and before one is held for better than the incumbent. */
 const LEAST = 12;
 
-/** Sums of one candidate, world by world, and of its difference to the incumbent in the same worlds. */
+/** What one candidate came to, world by world, and how much better than the incumbent in the same worlds. */
 class Sums {
-  count = 0;
-  sum = 0;
-  squares = 0;
-  gain = 0;
-  gainSquares = 0;
+  readonly values = new Running();
+  readonly gains = new Running();
   constructor(readonly answer: Answer) {}
 
   add(value: number, gain: number): void {
-    this.count++;
-    this.sum += value;
-    this.squares += value * value;
-    this.gain += gain;
-    this.gainSquares += gain * gain;
+    this.values.add(value);
+    this.gains.add(gain);
+  }
+  get count(): number {
+    return this.values.count;
   }
   get mean(): number {
-    return this.count === 0 ? 0 : this.sum / this.count;
-  }
-  get meanGain(): number {
-    return this.count === 0 ? 0 : this.gain / this.count;
+    return this.values.mean;
   }
   weighed(): Weighed {
-    const { count } = this;
-    const error = (sum: number, squares: number): number =>
-      count < 2 ? Number.POSITIVE_INFINITY : Math.sqrt(Math.max(0, squares - sum ** 2 / count) / (count - 1) / count);
+    const { answer, values, gains } = this;
     return {
-      answer: this.answer,
-      mean: this.mean,
-      error: error(this.sum, this.squares),
-      playouts: count,
-      gain: this.meanGain,
-      gainError: error(this.gain, this.gainSquares),
+      answer,
+      mean: values.mean,
+      error: values.error,
+      playouts: values.count,
+      gain: gains.mean,
+      gainError: gains.error,
     };
   }
 }

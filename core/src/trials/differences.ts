@@ -23,7 +23,7 @@ export interface DifferenceFigures extends Estimate {
 /** A cell that comes in fewer games, under either arm, is not compared. */
 const LEAST_MET = 30;
 
-/** Cells of one tally that are compared at most: of more, none is. */
+/** Cells of one tally that are compared at most: of more, those that come in most games. */
 const MOST_COMPARED = 4_000;
 
 /** A figure of an arm beside that of the first. */
@@ -63,7 +63,11 @@ export function differencesOf(totals: TrialTotals, arms: readonly TrialArm[]): D
       if (family !== plain) byTally.set(name, family);
       family.push(...pairs);
     }
-  const families = [...byTally.values()].filter(({ length }) => length <= MOST_COMPARED);
+  const families = [...byTally.values()].map((pairs) =>
+    pairs.length <= MOST_COMPARED
+      ? pairs
+      : pairs.sort((a, b) => b.mine.cell.games - a.mine.cell.games).slice(0, MOST_COMPARED),
+  );
   return [plain, ...families].flatMap((pairs) => judged(totals, pairs, first.label));
 }
 

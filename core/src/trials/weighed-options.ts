@@ -1,4 +1,7 @@
 import type { Face } from '../cards/face.js';
+import type { Generator } from '../chance/generator.js';
+import { quickChance } from '../chance/quick.js';
+import { TrialChance, trialRoot } from '../chance/trial.js';
 import type { Answer } from '../machine/code.js';
 import { ASK } from '../machine/layout.js';
 import { choiceWords } from '../play/carried.js';
@@ -8,6 +11,7 @@ import type { Game } from '../rules/game.js';
 import { waysOf } from '../rules/legal.js';
 import { type Policy, ScriptedPolicy } from '../simulate/policy.js';
 import { Simulator } from '../simulate/simulator.js';
+import { Running } from '../statistics/running.js';
 
 /** What is weighed: a bot's choice against the others that it had, in very many deals. */
 export interface OptionsPlan {
@@ -22,7 +26,8 @@ export interface OptionsPlan {
   readonly seat: number;
   readonly at: string;
   readonly deals: number;
-  readonly seed: number;
+  /** The same text gives the same deals. */
+  readonly seed: string;
 }
 
 /** What one choice was worth beside the bot's own, the same cards dealt for both. */
@@ -50,12 +55,10 @@ const MOST_WAYS = 8;
 /** The most steps before and after the choice. */
 const LONGEST = 10_000;
 
-class Sums {
-  legal = 0;
+/** What one choice came to beside the bot's own. */
+class Held {
+  readonly gains = new Running();
   chosen = 0;
-  sum = 0;
-  squares = 0;
-  constructor(readonly words: string) {}
 }
 
 /**
@@ -66,73 +69,64 @@ class Sums {
 export function weighOptions({ program, seat, at, deals, seed, bot, ...opening }: OptionsPlan): WeighedOptions {
   const simulator = Simulator.of(program, { ...opening, evenly: true });
   const after = Simulator.twinOf(simulator.game);
+  const chance = new TrialChance(trialRoot(seed));
   const { game } = simulator;
-  const policy: Policy = new ScriptedPolicy(game, bot);
+  const policy = new ScriptedPolicy(game, bot);
   const policies = opening.seats.map(() => policy);
-  const found = new Map<string, Sums>();
+  const found = new Map<string, Held>();
   let [asked, isCut] = [0, false];
   for (let deal = 0; deal < deals; deal++) {
-    simulator.open(seed * 0x1_0000 + deal);
-    const own = playedTo(simulator, policies, seat, at);
+    simulator.open(chance.begin(deal));
+    const own = playedTo(simulator, policies, seat, at, quickChance(deal).stream('own', 0));
     if (!own) continue;
     asked++;
     const { state } = simulator;
-    const from = simulator.scores()[seat] as number;
-    const worthOf = (answer: Answer): number => {
+    /** What the seat has in the end, or at that of the chapter. */
+    const scoreWith = (answer: Answer): number => {
       after.take(state, deal);
       after.game.advance(after.state, seat, answer);
       after.play({ policies, until: 'chapter', most: LONGEST });
-      return (after.scores()[seat] as number) - from;
+      return after.scores()[seat] as number;
     };
-    const base = worthOf(own);
+    const base = scoreWith(own);
     const ownWords = choiceWords(game, state, seat, own);
     const answers = answersOf(game, simulator, seat);
     isCut ||= answers.isCut;
     for (const answer of answers.kept) {
       const words = choiceWords(game, state, seat, answer);
-      const sums = found.get(words) ?? new Sums(words);
-      found.set(words, sums);
-      const gain = words === ownWords ? 0 : worthOf(answer) - base;
-      sums.legal++;
-      sums.chosen += words === ownWords ? 1 : 0;
-      sums.sum += gain;
-      sums.squares += gain * gain;
+      const held = found.get(words) ?? new Held();
+      found.set(words, held);
+      const isOwn = words === ownWords;
+      held.gains.add(isOwn ? 0 : scoreWith(answer) - base);
+      if (isOwn) held.chosen++;
     }
   }
-  const options = [...found.values()].map(({ words, legal, chosen, sum, squares }): WeighedOption => {
-    const variance = legal < 2 ? Number.POSITIVE_INFINITY : Math.max(0, squares - sum ** 2 / legal) / (legal - 1);
-    return { words, legal, chosen, gain: sum / legal, error: Math.sqrt(variance / legal) };
+  const options = [...found].map(([words, { gains, chosen }]): WeighedOption => {
+    return { words, legal: gains.count, chosen, gain: gains.mean, error: gains.error };
   });
   return { asked, isCut, options: options.sort((a, b) => b.gain - a.gain) };
 }
 
 /** Plays to the first ask of a seat with an option; gives what its bot chooses there, or `null` where it does not come to that. */
-function playedTo(simulator: Simulator, policies: readonly Policy[], seat: number, at: string): Answer | null {
+function playedTo(
+  simulator: Simulator,
+  policies: readonly Policy[],
+  seat: number,
+  at: string,
+  generator: Generator,
+): Answer | null {
   const { game } = simulator;
-  let reached: Answer | null = null;
-  const watching = policies.map((policy, s): Policy => {
-    if (s !== seat) return policy;
-    return {
-      name: policy.name,
-      choose: (rules, state, asked, generator) => {
-        const answer = policy.choose(rules, state, asked, generator);
-        const options = game.program.asks[state.f[ASK] as number]?.options ?? [];
-        if (!answer || !options.some(({ name }) => name === at)) return answer;
-        reached = keptAnswer(answer);
-        throw new Reached();
-      },
-    };
-  });
-  try {
-    simulator.play({ policies: watching, until: 'end', most: LONGEST });
-  } catch (error) {
-    if (!(error instanceof Reached)) throw error;
+  for (let steps = 0; steps < LONGEST; steps++) {
+    const { state } = simulator;
+    const { options = [] } = game.program.asks[state.f[ASK] as number] ?? {};
+    if (options.some(({ name }) => name === at) && game.asked(state).includes(seat)) {
+      const own = policies[seat]?.choose(game, state, seat, generator);
+      if (own) return keptAnswer(own);
+    }
+    if (simulator.play({ policies, most: 1 }).isOver) return null;
   }
-  return reached;
+  return null;
 }
-
-/** Ends a game that is played where it is to be looked at. */
-class Reached extends Error {}
 
 /** The choices of a seat that is asked, asides left out, and whether there are more. */
 function answersOf(

@@ -8,6 +8,7 @@ import { latestIn } from '../storage/latest.js';
 import { Ledger } from '../storage/ledger.js';
 import { ChoiceRow, HouseRow, NoticeRow, PresenceRow } from '../storage/models.js';
 import type { Space } from '../storage/space.js';
+import { releaseThinking } from '../thinking/claim.js';
 import type { Thinking } from '../thinking/thinking.js';
 import { DeveloperAccounts } from '../workers/accounts.js';
 import { Turns } from '../workers/turns.js';
@@ -253,6 +254,7 @@ export class Peers {
       await this.writeNotices();
       await PresenceRow.destroy({ where: { house: this.id } });
       await HouseRow.destroy({ where: { id: this.id } });
+      await releaseThinking(this.id);
     });
   }
 }

@@ -15,3 +15,8 @@ export async function claimThinking(id: string, house: string, milliseconds: num
   );
   return claimed === 1;
 }
+
+/** Gives up what a process has taken on: it stops, and others may go on at once. */
+export async function releaseThinking(house: string): Promise<void> {
+  await TableRow.update({ thinker: null, thinkerUntil: null }, { where: { thinker: house } });
+}

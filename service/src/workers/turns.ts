@@ -6,8 +6,9 @@ const STRETCH = 4;
 /** What a turn costs besides its work, in milliseconds. */
 const TURN = 0.05;
 /**
- * No work takes longer than this: its operations are counted, and end before. Where a turn took longer by the clock, the
- * machine did something else meanwhile, and nobody is charged for that.
+ * No turn is charged for more: a step's operations are counted, and the dearest take a quarter of this here. Where it
+ * took longer by the clock, the machine did something else meanwhile; only old records, whose steps may cost more when they
+ * are loaded, come off cheaply by it.
  */
 const LONGEST_TURN = 250;
 /** So long a long turn waits for the database at most, in milliseconds. */
