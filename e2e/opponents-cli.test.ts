@@ -120,3 +120,44 @@ describe('./wily play', () => {
     expect(out).toMatch(/Otter lays|Nobody goes on/);
   });
 });
+
+describe('wily weigh', () => {
+  const weigh = [
+    'weigh',
+    sheet('quayside-twenty-one'),
+    '--bot',
+    'chart',
+    '--set',
+    'rounds=1',
+    'stake=1000',
+    'insures=no',
+  ];
+
+  it("holds a bot's choice against the others that it had, from the same cards", async () => {
+    const cards = ['--at', 'hit', '--cards', 'hand/1/1=6S 5H', 'house=6C', '--deals', '1500'];
+    const { out, code } = await wily([...weigh, ...cards]);
+    expect(code).toBe(0);
+    expect(out).toMatch(/double +0\.000 +what chart does/);
+    expect(out).toMatch(/stand +−[3-9]\.\d{3} +± 0\.\d{3}/);
+    expect(out).toContain('asked in 1,500 of 1,500 deals');
+    const again = JSON.parse((await wily([...weigh, ...cards, '--json'])).out) as { options: { words: string }[] };
+    expect(again.options[0]?.words).toBe('double');
+  });
+
+  it('says what it cannot weigh', async () => {
+    for (const [args, words] of [
+      [['--at', 'hop'], 'This sheet has no option "hop".'],
+      [['--at', 'hit', '--cards', 'house'], '"house" promises no cards.'],
+      [['--at', 'hit', '--cards', 'nowhere=10C'], 'There is no pile "nowhere" at this table.'],
+      [['--at', 'hit', '--cards', 'house=1X'], '"1X" is not a card'],
+      [
+        ['--at', 'hit', '--cards', 'hand/1/1=AS KH', '--deals', '100'],
+        'In none of 100 deals seat 1 was asked for "hit".',
+      ],
+    ] as const) {
+      const { err, code } = await wily([...weigh, ...args]);
+      expect(err).toContain(words);
+      expect(code).toBeGreaterThan(0);
+    }
+  });
+});
