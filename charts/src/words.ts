@@ -7,11 +7,17 @@ import type {
   TrialFigures,
 } from '@wily-jester/core';
 
-/** A number with so many places, its sign a real minus. */
-export const fixed = (n: number, places: number): string => n.toFixed(places).replace('-', '−');
+/** A number with so many places, its sign a real minus; what is rounded to nothing has no sign. */
+export function fixed(n: number, places: number): string {
+  const text = n.toFixed(places);
+  return text.replace('-', /[1-9]/.test(text) ? '−' : '');
+}
 
-/** A number with its sign always written. */
-export const signed = (n: number, places: number): string => (n > 0 ? '+' : '') + fixed(n, places);
+/** A number with its sign always written, but for nothing. */
+export function signed(n: number, places: number): string {
+  const text = fixed(n, places);
+  return n > 0 && /[1-9]/.test(text) ? `+${text}` : text;
+}
 
 /** How many places show the first two digits of an error, 0 to 6. */
 export function placesFor(half: number): number {

@@ -1,4 +1,5 @@
 import { writeFile } from 'node:fs/promises';
+import { signed } from '@wily-jester/charts';
 import {
   bestResponse,
   decisionsOf,
@@ -36,7 +37,7 @@ const STRIDE = 50;
 const SHOWN = 24;
 
 const figure = (n: number): string => n.toLocaleString('en');
-const signed = (n: number): string => `${n < 0 ? '−' : '+'}${Math.abs(n).toFixed(5)}`;
+const worth = (n: number): string => signed(n, 5);
 
 /** Builds the tree. @throws Exit where the game is too large */
 function built(program: Program, wishes: SolveWishes) {
@@ -115,7 +116,7 @@ async function solve(file: string, wishes: SolveWishes): Promise<void> {
     return;
   }
   table(tree, strategy, wishes.all === true);
-  print(`Worth ${standing.values.map((value, seat) => `${signed(value)} to ${tree.seats[seat]}`).join(', ')}.`);
+  print(`Worth ${standing.values.map((value, seat) => `${worth(value)} to ${tree.seats[seat]}`).join(', ')}.`);
   const kept = standing.exploitability <= until;
   print(
     `${kept ? paint.green('✓') : paint.yellow('!')} ${figure(standing.passes)} passes: a perfect opponent gains ${standing.exploitability.toExponential(1)} a game on it${kept ? '' : `, more than ${wishes.until}`}; ${seconds.toFixed(1)} s.`,
@@ -166,10 +167,10 @@ function tellBot(tree: Tree, strategy: Strategy, wishes: SolveWishes): void {
   }
   table(tree, strategy, wishes.all === true);
   print(
-    `Against itself ${wishes.bot} gets ${values.map((value, seat) => `${signed(value)} as ${tree.seats[seat]}`).join(', ')}.`,
+    `Against itself ${wishes.bot} gets ${values.map((value, seat) => `${worth(value)} as ${tree.seats[seat]}`).join(', ')}.`,
   );
   for (const [seat, gain] of gains.entries())
-    print(`A perfect opponent as ${tree.seats[seat]} would get ${signed(gain)}.`);
+    print(`A perfect opponent as ${tree.seats[seat]} would get ${worth(gain)}.`);
   print(
     `${exploitability < 1e-9 ? paint.green('✓ There is nothing to be gained on it.') : `It gives away ${exploitability.toFixed(5)} a game.`}`,
   );

@@ -1,3 +1,4 @@
+import { signed } from '@wily-jester/charts';
 import { type Face, parseFaces, REGULARS, type WeighedOptions, weighOptions } from '@wily-jester/core';
 import type { Command } from 'commander';
 import { Exit, NO, WRONG_USE } from '../exit.js';
@@ -66,6 +67,7 @@ async function weigh(file: string, wishes: WeighWishes): Promise<void> {
   else tell(found, bot, deals);
 }
 
+const WIDTH = 7;
 /** Errors on either side of an interval of 95 %. */
 const WIDE = 1.96;
 
@@ -74,7 +76,7 @@ function tell({ asked, isCut, options }: WeighedOptions, bot: string, deals: num
   for (const { words, legal, chosen, gain, error } of options) {
     const isOwn = chosen === legal;
     const often = chosen > 0 ? `  ${bot} in ${Math.round((100 * chosen) / legal)} %` : '';
-    const figure = `${gain > 0 ? '+' : gain < 0 ? '−' : ' '}${Math.abs(gain).toFixed(3)}`;
+    const figure = signed(gain, 3).padStart(WIDTH);
     const note = isOwn ? `what ${bot} does` : `± ${(WIDE * error).toFixed(3)}${often}`;
     const seldom = legal < asked ? paint.dim(`  in ${legal.toLocaleString('en')} deals`) : '';
     print(`  ${padded(words, width)}  ${isOwn ? paint.bold(figure) : figure}  ${note}${seldom}`);

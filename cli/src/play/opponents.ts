@@ -1,3 +1,4 @@
+import { signed } from '@wily-jester/charts';
 import { type Budget, botNamed, budgetOf, type Played, strengthOf, type Table, type Thought } from '@wily-jester/core';
 
 /** The time for a hint, in milliseconds. */
@@ -22,8 +23,6 @@ export function playFor(table: Table, seat: number, words: string): Played | nul
   }
 }
 
-const signed = (n: number): string => `${n < 0 ? '−' : '+'}${Math.abs(n).toFixed(2)}`;
-
 /** The best choices of a thought in lines: what each is worth beside the best, and how sure that is. */
 export function hintLines(table: Table, seat: number, thought: Thought, most = 4): string[] {
   const [best] = thought.choices;
@@ -32,7 +31,7 @@ export function hintLines(table: Table, seat: number, thought: Thought, most = 4
   const width = Math.max(...shown.map(({ answer }) => table.wordsFor(seat, answer).length));
   const lines = shown.map(({ answer, mean, error }, i) => {
     const words = table.wordsFor(seat, answer).padEnd(width);
-    return `  ${i === 0 ? '▸' : ' '} ${words}  ${signed(mean)} ± ${(1.96 * error).toFixed(2)}`;
+    return `  ${i === 0 ? '▸' : ' '} ${words}  ${signed(mean, 2).padStart(5)} ± ${(1.96 * error).toFixed(2)}`;
   });
   return [
     ...lines,

@@ -1,3 +1,4 @@
+import { signed } from '@wily-jester/charts';
 import { figureCalled } from '@wily-jester/core';
 import type { TableSummary, TableView } from '@wily-jester/protocol';
 
@@ -40,8 +41,7 @@ export function drawnFigures(
 export const changeWords = (change: number): string => (change > 0 ? `+${change}` : figureWords(change));
 
 /** What a choice is worth, with the 95 % interval of it: `+1.2 ± 0.4`. */
-export const worthWords = (mean: number, error: number): string =>
-  `${mean < 0 ? '−' : '+'}${Math.abs(mean).toFixed(1)} ± ${(1.96 * error).toFixed(1)}`;
+export const worthWords = (mean: number, error: number): string => `${signed(mean, 1)} ± ${(1.96 * error).toFixed(1)}`;
 
 /** A word for a choice that nobody used before; browsers have no `randomUUID` where the address is not their own machine's. */
 export const newWord = (): string =>
