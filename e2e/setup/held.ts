@@ -22,22 +22,28 @@ export async function heldUp(database: string, table: string): Promise<HeldUp> {
   };
   onTestFinished(end);
   await holding.query(`LOCK TABLES ${table} READ`);
+  const waitingOf = async (text: string): Promise<number[]> => {
+    const rows = (await looking.query(
+      "SELECT id FROM information_schema.processlist WHERE db = DATABASE() AND state LIKE 'Waiting for table%' AND INSTR(info, ?)",
+      [text],
+    )) as { id: number }[];
+    return rows.map(({ id }) => Number(id));
+  };
   return {
     waiting: async (text) => {
-      let waits = 0;
+      let waits: number | undefined;
       await until(async () => {
-        const rows = (await looking.query(
-          "SELECT id FROM information_schema.processlist WHERE db = DATABASE() AND state LIKE 'Waiting for table%' AND INSTR(info, ?)",
-          [text],
-        )) as { id: number }[];
-        waits = Number(rows[0]?.id ?? 0);
-        return waits > 0;
+        [waits] = await waitingOf(text);
+        return waits !== undefined;
       }, `something about ${text} that waits to be written`);
-      return waits;
+      return waits as number;
     },
-    cut: async (connection) => {
-      await looking.query(`KILL QUERY ${connection}`);
-    },
+    // A statement that is prepared and then carried out can wait twice.
+    cut: (connection) =>
+      until(async () => {
+        await looking.query(`KILL QUERY ${connection}`);
+        return !(await waitingOf('')).includes(connection);
+      }, 'a statement that is ended and waits no more'),
     letGo: end,
   };
 }

@@ -109,16 +109,22 @@ describe('choices that are worth weighing', () => {
   const many = programOf(`game "Many" for 1 seat { deck standard  pile hand of each seat face up
     play { deal 20 from pack to seats[1].hand
       ask seats[1] { option lay(cs: 5 cards in seats[1].hand) { score seats[1] = sum(cs, c => c.pips) } option pass { } } finish } }`);
-  const weighed = (isOver: () => boolean): number => {
+  const weighed = (isOver: () => boolean, isLate = () => false): number => {
     const table = new Table(many, { seats: ['Wren'], seed: 'many' }, { thinking: [0] });
-    const thought = table.think(0, { playouts: 600, isOver });
+    const thought = table.think(0, { playouts: 600, isOver, isLate });
     expect(thought?.answer).toBeDefined();
     return thought?.choices.length ?? 0;
   };
 
-  it('are looked for as long as there is time: one of them will do', () => {
+  it('are looked for as long as there is time: one of each option will do, and one at all where it is late', () => {
     expect(weighed(() => false)).toBe(41);
-    expect(weighed(() => true)).toBe(0);
+    expect(weighed(() => true)).toBe(2);
+    expect(
+      weighed(
+        () => true,
+        () => true,
+      ),
+    ).toBe(0);
     let looks = 0;
     expect(weighed(() => ++looks > 10)).toBeLessThan(20);
   });

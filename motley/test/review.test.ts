@@ -43,7 +43,7 @@ describe('a choice that is looked back at', () => {
     if (!isPlayed(played)) throw new Error(played.reason);
     return played.row;
   });
-  const at = (number: number) => review(opened(TOLLS, header), rows, number, { playouts: 60 });
+  const at = (number: number) => review(opened(TOLLS, header), rows, number, () => ({ playouts: 60 }));
 
   it('costs what the best one brings more, and says how the seat stood', () => {
     const found = at(3);
@@ -62,10 +62,25 @@ describe('a choice that is looked back at', () => {
     expect(at(5)?.choices[0]).toMatchObject({ option: 'keep', isTaken: true, gain: 0 });
   });
 
+  it('has the whole time from when it is reached, and a few playouts where that is up at once', () => {
+    const table = opened(TOLLS, header);
+    const reached: number[] = [];
+    const found = review(table, rows, 3, () => {
+      reached.push(table.number);
+      return { playouts: 60, isOver: () => true, isLate: () => false };
+    });
+    expect(reached).toEqual([2]);
+    expect(found?.choices.map(({ words, gain }) => [words, gain])).toEqual([
+      ['keep the coin', 7],
+      ['throw it away', 0],
+    ]);
+    expect(found?.playouts).toBe(24);
+  });
+
   it('is none where nobody chose, or the record ends before it', () => {
     expect(at(7)).toBeNull();
     expect(
-      review(opened(TOLLS, header), [{ ...(rows[0] as Row), seat: null, by: 'table' }], 1, { playouts: 9 }),
+      review(opened(TOLLS, header), [{ ...(rows[0] as Row), seat: null, by: 'table' }], 1, () => ({ playouts: 9 })),
     ).toBeNull();
   });
 });
@@ -76,7 +91,7 @@ describe('in every bundled sheet', () => {
     const seats = program.seats[Math.min(1, program.seats.length - 1)] ?? 1;
     const { header, rows } = recordOf(program, seats, 24);
     const last = rows.findLast((row) => row.seat !== null);
-    const found = review(opened(program, header), rows, last?.number ?? 0, { playouts: 30 });
+    const found = review(opened(program, header), rows, last?.number ?? 0, () => ({ playouts: 30 }));
     expect(found).not.toBeNull();
     const choices = found?.choices ?? [];
     const keys = choices.map(({ option, args }) => JSON.stringify([option, sorted(args)]));

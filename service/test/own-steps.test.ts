@@ -1,17 +1,16 @@
 import { type Played, Table } from '@wily-jester/core';
 import { compileSheet } from '@wily-jester/motley';
 import { describe, expect, it } from 'vitest';
-import { OwnSteps, timeWithin } from '../src/tables/own-steps.js';
+import { OwnSteps } from '../src/tables/own-steps.js';
 import { Seats } from '../src/tables/seats.js';
-import type { ThinkAnswer, ThinkTask } from '../src/thinking/thinking.js';
+import type { ThinkAnswer } from '../src/thinking/thinking.js';
+import { botWish, personWish, type Wish, withinClock } from '../src/thinking/wish.js';
 
 const SHEET = `game "Two Doors" for 2 seats {
   deck standard
   play { for n in 1..3 { for each s in seats { ask s { option left { } option right { } } } } finish }
   bot steady { right }
 }`;
-
-type Wish = Pick<ThinkTask, 'seat' | 'milliseconds' | 'playouts'>;
 
 /** A table whose first seat thinks, and all that it asks of whoever is around. */
 function around({
@@ -23,7 +22,7 @@ function around({
   if (!program) throw new Error('the sheet does not compile');
   const table = new Table(program, { seats: ['Wren', 'Otter'], seed: 'doors' });
   const seats = new Seats([{ held: 'bot', bot: 'thinking 600ms' }, { held: 'person' }]);
-  const wishes: Wish[] = [];
+  const wishes: (Wish & { seat: number })[] = [];
   const [again, failures, played]: [(() => Promise<unknown>)[], unknown[], Played[]] = [[], [], []];
   let settle = (): void => undefined;
   /** Once something has come of it, one way or another. */
@@ -31,15 +30,15 @@ function around({
     settle = done;
   });
   const thinking = {
-    think: (_: unknown, wish: Wish) => {
-      wishes.push(wish);
+    think: (_: unknown, seat: number, wish: Wish) => {
+      wishes.push({ ...wish, seat });
       return answer();
     },
   };
   const mind = { thinking, table: {} } as unknown as ConstructorParameters<typeof OwnSteps>[2];
   const steps = new OwnSteps(table, seats, mind, {
     isOpen: () => true,
-    timeLeft: () => left,
+    clockEnd: () => (left === null ? null : Date.now() + left),
     claim: isOurs,
     again: (_, work) => {
       again.push(work);
@@ -107,9 +106,28 @@ describe('a seat that thinks', () => {
     const { steps, wishes } = around({ left: 500, answer: () => new Promise(() => undefined) });
     await steps.bot(0);
     await Promise.resolve();
-    expect(wishes).toMatchObject([{ milliseconds: 200 }]);
-    expect([timeWithin(1_000, null), timeWithin(1_000, 2_000), timeWithin(100, 2_000), timeWithin(100, 0)]).toEqual([
-      1_000, 800, 100, 1,
+    expect(wishes[0]?.milliseconds).toBeLessThanOrEqual(200);
+    expect(wishes[0]?.milliseconds).toBeGreaterThan(100);
+    const times = (clock: number | null, milliseconds = 1_000) => {
+      const wish = botWish(milliseconds, 9, clock, 10_000);
+      return [wish.milliseconds, wish.latest];
+    };
+    expect([times(null), times(12_000), times(9_000), times(12_000, 0)]).toEqual([
+      [1_000, 2_000],
+      [800, 1_600],
+      [1, 2],
+      [0, 0],
     ]);
+  });
+
+  it('takes less where it had to wait for its thread, for the clock goes on meanwhile', () => {
+    const wish = botWish(1_000, 9, 12_000, 10_000);
+    expect(withinClock(wish, 11_000)).toMatchObject({ milliseconds: 400, latest: 800 });
+    expect(withinClock(botWish(1_000, 9, null, 10_000), 11_000)).toMatchObject({ milliseconds: 1_000, latest: 2_000 });
+  });
+
+  it('waits longer for the first playouts where a person looks at them and no clock runs', () => {
+    expect(personWish(100, null, 10_000)).toMatchObject({ milliseconds: 100, latest: 2_100 });
+    expect(personWish(1_000, 12_000, 10_000)).toMatchObject({ milliseconds: 800, latest: 1_600 });
   });
 });

@@ -9,11 +9,12 @@ export interface Budget {
 }
 
 /**
- * Ends after so many milliseconds, and after twice as many for good; 0 counts playouts alone.
+ * Ends after so many milliseconds from now on; 0 counts playouts alone.
  * @param now the time in milliseconds, by any clock
+ * @param latest so many milliseconds from now on it is over for good, at twice the time where nothing is said
  */
-export function budgetOf(milliseconds: number, playouts: number, now: () => number): Budget {
+export function budgetOf(milliseconds: number, playouts: number, now: () => number, latest = 2 * milliseconds): Budget {
   if (milliseconds === 0) return { playouts };
-  const until = now() + milliseconds;
-  return { playouts, isOver: () => now() > until, isLate: () => now() > until + milliseconds };
+  const begun = now();
+  return { playouts, isOver: () => now() > begun + milliseconds, isLate: () => now() > begun + latest };
 }

@@ -7,6 +7,7 @@ import type { State } from '../machine/state.js';
 import { keptAnswer } from '../rules/bots.js';
 import type { Game } from '../rules/game.js';
 import { allows, isLegal, waysOf } from '../rules/legal.js';
+import type { Budget } from './budget.js';
 
 /** The most ways of one option that are weighed; of more, some are drawn. */
 const MOST_WAYS = 40;
@@ -19,7 +20,7 @@ const keyOf = ({ option, args }: Answer): string => JSON.stringify([option, args
  * The choices of a seat that are worth weighing: all legal ways of each option where they are few, else those that chance
  * draws, and of amounts the landmarks, the ends and some between. Asides come in where nothing else is legal.
  * @param first choices that are weighed in any case, such as those of bots; they are given back as they are
- * @param isOver whether the time is up: what was found by then must do
+ * @param budget where its time is up, no more ways are drawn; where it is up for good, what was found by then must do
  */
 export function candidatesOf(
   game: Game,
@@ -27,7 +28,7 @@ export function candidatesOf(
   seat: number,
   generator: Generator,
   first: readonly Answer[] = [],
-  isOver: () => boolean = () => false,
+  budget: Pick<Budget, 'isOver' | 'isLate'> = {},
 ): Answer[] {
   const ask = state.f[ASK] as number;
   const options = game.program.asks[ask]?.options ?? [];
@@ -40,10 +41,10 @@ export function candidatesOf(
   for (const wantsAsides of [false, true]) {
     if (wantsAsides && found.size > 0) break;
     for (const [i, option] of options.entries()) {
-      if (option.aside !== wantsAsides || (found.size > 0 && isOver())) continue;
+      if (option.aside !== wantsAsides || (found.size > 0 && budget.isLate?.())) continue;
       game.code.begin(BUDGETS.thinking);
       try {
-        for (const args of waysWorth(game, state, ask, i, seat, generator, isOver)) add({ option: i, args });
+        for (const args of waysWorth(game, state, ask, i, seat, generator, budget)) add({ option: i, args });
       } catch (error) {
         // What is too dear to be found is left out.
         if (!(error instanceof Fault)) throw error;
@@ -60,7 +61,7 @@ function waysWorth(
   option: number,
   seat: number,
   generator: Generator,
-  isOver: () => boolean,
+  budget: Pick<Budget, 'isOver'>,
 ): readonly (readonly Arg[])[] {
   const code = game.code.options[ask]?.[option];
   const { params } = game.program.asks[ask]?.options[option] ?? { params: [] };
@@ -74,7 +75,7 @@ function waysWorth(
   const all = waysOf(game, state, ask, option, seat, MOST_WAYS + 1);
   if (all.length <= MOST_WAYS) return all.map((way) => way.slice(0, params.length));
   const drawn = new Map<string, readonly Arg[]>();
-  for (let i = 0; i < 2 * MOST_WAYS && drawn.size < MOST_WAYS && !(drawn.size > 0 && isOver()); i++) {
+  for (let i = 0; i < 2 * MOST_WAYS && drawn.size < MOST_WAYS && !(drawn.size > 0 && budget.isOver?.()); i++) {
     const answer = code.ways.draw(state, seat, generator);
     if (answer) drawn.set(keyOf(answer), keptAnswer(answer).args);
   }

@@ -78,7 +78,7 @@ export class Thinker {
   /** @param first is weighed in any case; the very first is held against all others */
   private weigh(state: State, first: readonly Answer[], budget: Budget, generator: Generator): Thought | null {
     const { game, seat } = this;
-    const candidates = candidatesOf(game, state, seat, generator, first, budget.isOver);
+    const candidates = candidatesOf(game, state, seat, generator, first, budget);
     const [only] = candidates;
     if (!only) return null;
     if (candidates.length === 1) return { answer: only, choices: [], playouts: 0 };

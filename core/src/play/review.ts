@@ -37,9 +37,10 @@ export interface Review {
  * the end of its chapter.
  * @param table at its opening, with the seat of the choice among those that think
  * @param rows of the record, from the first on; those after the end of the chapter are not needed
+ * @param begin gives how long is thought, once that choice is reached
  * @returns `null` where no seat chose, or took something back
  */
-export function review(table: Table, rows: readonly Row[], number: number, budget: Budget): Review | null {
+export function review(table: Table, rows: readonly Row[], number: number, begin: () => Budget): Review | null {
   const row = rows.find((each) => each.number === number);
   if (!row || row.seat === null) return null;
   const seat = row.seat - 1;
@@ -56,7 +57,7 @@ export function review(table: Table, rows: readonly Row[], number: number, budge
   const judged = judge(table.game, state, seat, row);
   if (isRefusal(judged)) return null;
   const taken = keptAnswer(judged);
-  const thought = table.thinkerOf(seat).review(state, taken, budget);
+  const thought = table.thinkerOf(seat).review(state, taken, begin());
   const choices = (thought?.choices ?? [])
     .filter(({ answer, playouts }) => playouts > 1 || answer === taken)
     .map(({ answer, mean, error, gain, gainError }) => ({

@@ -3,6 +3,7 @@ import { LRUCache } from 'lru-cache';
 import pLimit from 'p-limit';
 import { Problem } from '../problems.js';
 import type { Thinking } from '../thinking/thinking.js';
+import { personWish } from '../thinking/wish.js';
 import { laterRows, storyOf } from './past.js';
 
 /** So many choices stay at hand, as they were found. */
@@ -11,8 +12,6 @@ const MOST_KEPT = 2_000;
 const MOST_LATER = 400;
 /** A choice further on than this is not looked back at: each is played from the opening. */
 const FURTHEST = 10_000;
-/** A choice is looked back at with no more playouts than this. */
-const MOST_PLAYOUTS = 200_000;
 /** So many choices are told at most, the best first, and the one that was made. */
 const MOST_TOLD = 12;
 
@@ -41,7 +40,7 @@ export class Analyses {
     const before = this.kept.get(key);
     if (before) return before;
     const opening = { sheet: row.sheetHash, program, header };
-    const task = { opening, rows: [...rows, ...later], number, milliseconds, playouts: MOST_PLAYOUTS };
+    const task = { opening, rows: [...rows, ...later], number, wish: personWish(milliseconds, null, Date.now()) };
     const found = await this.inTurn(() => this.thinking.review({ id, developer: row.developer }, task)).catch(() => {
       throw new Problem('unavailable', 'Too many think at once, or it took too long: ask again later.');
     });
@@ -60,7 +59,8 @@ export class Analyses {
         taken: isTaken,
       }));
     const analysis: Analysis = { number, seat, ...rest, choices: told as Analysis['choices'] };
-    this.kept.set(key, analysis);
+    // Where the machine left no time for a single playout, another try may find more.
+    if (choices.length === 0 || rest.playouts > 0) this.kept.set(key, analysis);
     return analysis;
   }
 }

@@ -1,16 +1,14 @@
 import type { Hint } from '@wily-jester/protocol';
 import { Problem } from '../problems.js';
+import type { Wish } from '../thinking/wish.js';
 import type { Mind } from './own-steps.js';
 
-/** A hint counts no more playouts than this. */
-const MOST_PLAYOUTS = 200_000;
 /** So many choices are told at most, the best first. */
 const MOST_TOLD = 12;
 
 /** What thinking for a while comes to, for a seat that is asked. @throws Problem where nothing is found, or too many think */
-export async function hintFor({ thinking, table }: Mind, seat: number, milliseconds: number): Promise<Hint> {
-  const asked = { seat, milliseconds, playouts: MOST_PLAYOUTS };
-  const answer = await thinking.think(table, asked).catch(() => {
+export async function hintFor({ thinking, table }: Mind, seat: number, wish: Wish): Promise<Hint> {
+  const answer = await thinking.think(table, seat, wish).catch(() => {
     throw new Problem('unavailable', 'Too many think at once, or it took too long: ask for the hint again later.');
   });
   if (answer.kind !== 'thought')

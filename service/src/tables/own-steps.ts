@@ -1,12 +1,13 @@
 import { botNamed, isPlayed, type Played, type Strength, strengthOf, type Table } from '@wily-jester/core';
 import type { Found, ThinkAnswer, Thinkable, Thinking } from '../thinking/thinking.js';
+import { botWish, type Wish } from '../thinking/wish.js';
 import type { Seats } from './seats.js';
 
 /** The table that goes on by itself. */
 interface Going {
   isOpen(): boolean;
-  /** Milliseconds until the clock of the open ask runs down; `null` where none runs. */
-  timeLeft(): number | null;
+  /** When the clock of the open ask runs down, in milliseconds since 1970; `null` where none runs. */
+  clockEnd(): number | null;
   /** Carries out a step, keeps it and tells of it. */
   attempt(carryOut: () => Played | null): Promise<unknown>;
   /** Takes it on to think for the table for so long, in milliseconds; not where another process does. */
@@ -29,12 +30,6 @@ export interface Mind {
 const PATIENCE = 8_000;
 /** After so long is looked again whether another process still thinks, in milliseconds. */
 const LOOKED_AGAIN = 1_000;
-/** The share of a turn clock that thinking is asked for; for good it ends after twice as long. */
-const SHARE = 0.4;
-
-/** How long may be thought where a clock leaves so many milliseconds; `null` where none runs. */
-export const timeWithin = (milliseconds: number, left: number | null): number =>
-  Math.max(1, Math.min(milliseconds, Math.floor((left ?? Number.POSITIVE_INFINITY) * SHARE)));
 
 type ThinkingStrength = Extract<Strength, { kind: 'thinking' }>;
 
@@ -76,10 +71,9 @@ export class OwnSteps {
     const ask = this.table.openAsk;
     if (this.underWay.get(seat) === ask) return;
     this.underWay.set(seat, ask);
-    const time = milliseconds === 0 ? 0 : timeWithin(milliseconds, this.going.timeLeft());
-    const wish = { seat, milliseconds: time, playouts };
-    this.going.claim(time + PATIENCE).then(
-      (isOurs) => (isOurs ? this.think(wish, ask) : this.leave(seat, ask)),
+    const wish = botWish(milliseconds, playouts, this.going.clockEnd(), Date.now());
+    this.going.claim(wish.milliseconds + PATIENCE).then(
+      (isOurs) => (isOurs ? this.think(seat, wish, ask) : this.leave(seat, ask)),
       (error: unknown) => {
         this.going.failed(error);
         this.leave(seat, ask);
@@ -93,8 +87,7 @@ export class OwnSteps {
     if (this.table.openAsk === ask) this.going.again(LOOKED_AGAIN, () => this.bot(seat));
   }
 
-  private think(wish: Parameters<Thinking['think']>[1], ask: number): void {
-    const { seat } = wish;
+  private think(seat: number, wish: Wish, ask: number): void {
     const done = (answer: ThinkAnswer | null): void => {
       this.going.later(() => this.thought(seat, ask, answer));
     };
@@ -102,7 +95,7 @@ export class OwnSteps {
     const late = setTimeout(() => done(null), wish.milliseconds + PATIENCE);
     late.unref();
     this.mind.thinking
-      .think(this.mind.table, wish)
+      .think(this.mind.table, seat, wish)
       .finally(() => clearTimeout(late))
       .then(done, (error: unknown) => {
         this.going.failed(error);

@@ -110,6 +110,11 @@ export class Pacing {
     return { ask, seconds, left: Math.max(0, (until - Date.now()) / 1000) };
   }
 
+  /** When the clock that runs is down, in milliseconds since 1970; `null` where none runs. */
+  get clockEnd(): number | null {
+    return this.running?.until ?? null;
+  }
+
   /** Stops all timers for good: what is still under way wakes nobody any more. */
   end(): void {
     this.isOver = true;

@@ -29,12 +29,13 @@ import { isAway, isTaken } from '../storage/database.js';
 import type { Right } from '../storage/keys.js';
 import { ChoiceRow, TableRow } from '../storage/models.js';
 import { claimThinking } from '../thinking/claim.js';
+import { personWish } from '../thinking/wish.js';
 import type { TableAccount } from '../workers/accounts.js';
 import { hintFor } from './hints.js';
 import { Holding } from './holding.js';
 import { Idempotency } from './idempotency.js';
 import { noteLook } from './looks.js';
-import { type Mind, OwnSteps, timeWithin } from './own-steps.js';
+import { type Mind, OwnSteps } from './own-steps.js';
 import { Pacing } from './pacing.js';
 import { type SeatHolder, Seats } from './seats.js';
 import { TableStatus, writeStatuses } from './status.js';
@@ -119,7 +120,7 @@ export class Room {
     };
     const own = new OwnSteps(table, this.seats, this.mind, {
       isOpen: () => this.status.isOpen,
-      timeLeft: () => this.timeLeft(),
+      clockEnd: () => this.pacing.clockEnd,
       attempt: (carryOut) => this.attempt(carryOut, null),
       claim: async (milliseconds) => {
         const isOurs = await claimThinking(row.id, peers.id, milliseconds);
@@ -226,11 +227,6 @@ export class Room {
     else this.pacing.wake(this.table.waiting, this.table.asked);
   }
 
-  /** Milliseconds until the clock that runs is down; `null` where none does. */
-  private timeLeft(): number | null {
-    const clock = this.pacing.clock();
-    return clock && clock.left * 1000;
-  }
   private tellClock(): void {
     this.followers.tell({ type: 'clock', number: this.number, clock: this.pacing.clock() });
   }
@@ -284,7 +280,7 @@ export class Room {
     const isAsked = await this.read(() => this.table.asked.includes(seat));
     if (!isAsked) throw new Problem('turn', `${name} is not asked anything now: there is nothing to hint at.`);
     await this.audit(right, `hint for seat ${seat + 1}`);
-    return hintFor(this.mind, seat, timeWithin(milliseconds, this.timeLeft()));
+    return hintFor(this.mind, seat, personWish(milliseconds, this.pacing.clockEnd, Date.now()));
   }
 
   argsFor(args: Row['args'], viewer: number): Row['args'] {

@@ -2,6 +2,7 @@ import { setPriority } from 'node:os';
 import { type Budget, budgetOf, type Program, type Row, replayRow, review, Table } from '@wily-jester/core';
 import { LRUCache } from 'lru-cache';
 import type { Opened, ReviewAnswer, ReviewTask, ThinkAnswer, ThinkTask } from './thinking.js';
+import { type Wish, withinClock } from './wish.js';
 
 /** So many tables are kept in step here; of others all rows are sent again. */
 const MOST_TABLES = 16;
@@ -26,8 +27,10 @@ function opened({ sheet, program, header }: Opened): Table {
   return new Table(shared, header, { thinking: [...header.seats.keys()] });
 }
 
-const budgetFor = (milliseconds: number, playouts: number): Budget =>
-  budgetOf(milliseconds, playouts, () => performance.now());
+function budgetFor(wish: Wish): Budget {
+  const { milliseconds, playouts, latest } = withinClock(wish, Date.now());
+  return budgetOf(milliseconds, playouts, () => performance.now(), latest);
+}
 
 /** What a thread does: it thinks for a seat of a table, or looks back at a choice. */
 export default function work(task: ThinkTask | ReviewTask): ThinkAnswer | ReviewAnswer {
@@ -35,20 +38,20 @@ export default function work(task: ThinkTask | ReviewTask): ThinkAnswer | Review
 }
 
 /** Nothing of it is kept: another choice begins at the opening again. */
-function lookBack({ opening, rows, number, milliseconds, playouts }: ReviewTask): ReviewAnswer {
-  return review(opened(opening), rows, number, budgetFor(milliseconds, playouts));
+function lookBack({ opening, rows, number, wish }: ReviewTask): ReviewAnswer {
+  return review(opened(opening), rows, number, () => budgetFor(wish));
 }
 
 /** Brings a table in step with its record and thinks for one seat there. Rows were judged and kept: their digests are not looked at. */
 function think(task: ThinkTask): ThinkAnswer {
-  const { id, opening, rows, seat, milliseconds, playouts } = task;
+  const { id, opening, rows, seat, wish } = task;
   const table = opening ? opened(opening) : tables.get(id);
   if (!table || table.number !== task.from) return { kind: 'unknown' };
   tables.delete(id);
   for (const row of rows) replayRow(table, row as Row, false);
   tables.set(id, table);
   if (!table.asked.includes(seat)) return { kind: 'nothing' };
-  const thought = table.think(seat, budgetFor(milliseconds, playouts));
+  const thought = table.think(seat, budgetFor(wish));
   if (!thought) return { kind: 'nothing' };
   const described = (answer: typeof thought.answer) => ({
     ...table.wireOf(answer),

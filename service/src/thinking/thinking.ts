@@ -4,6 +4,7 @@ import type { ArgValue, Header, Program, Review, Row } from '@wily-jester/core';
 import { LRUCache } from 'lru-cache';
 import { Piscina } from 'piscina';
 import { FairQueue } from '../workers/fair-queue.js';
+import type { Wish } from './wish.js';
 
 /** A table as a thread opens it. */
 export interface Opened {
@@ -22,9 +23,7 @@ export interface ThinkTask {
   /** Sent where the thread does not have the table. */
   readonly opening: Opened | null;
   readonly seat: number;
-  /** 0: playouts alone are counted. */
-  readonly milliseconds: number;
-  readonly playouts: number;
+  readonly wish: Wish;
 }
 
 /** A choice of a record that a thread is asked to look back at. */
@@ -33,8 +32,7 @@ export interface ReviewTask {
   /** From the first on, to the end of the chapter or further. */
   readonly rows: readonly Row[];
   readonly number: number;
-  readonly milliseconds: number;
-  readonly playouts: number;
+  readonly wish: Wish;
 }
 /** `null` where nobody chose. */
 export type ReviewAnswer = Review | null;
@@ -98,12 +96,12 @@ class Lane {
   private isBusy = false;
 
   /** One question after the other: each goes on from where the one before it left the table. */
-  think(table: Thinkable, asked: Pick<ThinkTask, 'seat' | 'milliseconds' | 'playouts'>): Promise<ThinkAnswer> {
-    return this.inTurn(table.developer, () => this.ask(table, asked));
+  think(table: Thinkable, seat: number, wish: Wish): Promise<ThinkAnswer> {
+    return this.inTurn(table.developer, () => this.ask(table, { seat, wish }));
   }
   review(developer: string, task: ReviewTask): Promise<ReviewAnswer> {
     return this.inTurn(developer, async () => {
-      const signal = AbortSignal.timeout(task.milliseconds + GRACE);
+      const signal = AbortSignal.timeout(task.wish.latest + GRACE);
       return (await this.pool.run(task, { signal })) as ReviewAnswer;
     });
   }
@@ -125,10 +123,7 @@ class Lane {
     this.isBusy = false;
   }
 
-  private async ask(
-    table: Thinkable,
-    asked: Pick<ThinkTask, 'seat' | 'milliseconds' | 'playouts'>,
-  ): Promise<ThinkAnswer> {
+  private async ask(table: Thinkable, asked: Pick<ThinkTask, 'seat' | 'wish'>): Promise<ThinkAnswer> {
     const from = this.known.get(table.id);
     if (from !== undefined) {
       const answer = await this.run({ ...asked, id: table.id, from, rows: await table.rowsAfter(from), opening: null });
@@ -140,7 +135,7 @@ class Lane {
   }
 
   private async run(task: ThinkTask): Promise<ThinkAnswer> {
-    const signal = AbortSignal.timeout(task.milliseconds + GRACE);
+    const signal = AbortSignal.timeout(task.wish.latest + GRACE);
     this.known.delete(task.id);
     const answer = (await this.pool.run(task, { signal })) as ThinkAnswer;
     if (answer.kind !== 'unknown') this.known.set(task.id, task.rows.at(-1)?.number ?? task.from);
@@ -157,8 +152,8 @@ export class Thinking {
   private readonly lanes = Array.from({ length: Math.max(1, availableParallelism() - 1) }, () => new Lane());
 
   /** @throws where it takes too long, too much memory, or too many wait */
-  think(table: Thinkable, asked: Pick<ThinkTask, 'seat' | 'milliseconds' | 'playouts'>): Promise<ThinkAnswer> {
-    return this.laneOf(table.id).think(table, asked);
+  think(table: Thinkable, seat: number, wish: Wish): Promise<ThinkAnswer> {
+    return this.laneOf(table.id).think(table, seat, wish);
   }
 
   /** Looks back at a choice of a record. @throws where it takes too long, too much memory, or too many wait */
