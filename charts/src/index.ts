@@ -4,7 +4,7 @@ export { auditCharts, probability, testMark } from './audit-charts.js';
 export type { Cells, Chart } from './chart.js';
 export { auditCsv, trialCsv } from './csv.js';
 export { byNumber, clearCells } from './heat-chart.js';
-export { isOwn, trialCharts } from './trial-charts.js';
+export { tablesOf, trialCharts } from './trial-charts.js';
 export {
   cellWords,
   chanceWords,

@@ -335,7 +335,11 @@ const changeCharts = ({ arms, differences }: TrialFigures, tally: TallyFigures):
   );
 
 /** Whether a sheet counts it; a trial always counts some things, whatever the sheet says. */
-export const isOwn = ({ name }: TallyFigures): boolean => !ALWAYS.has(name);
+const isOwn = ({ name }: TallyFigures): boolean => !ALWAYS.has(name);
+
+/** The sheet's tallies that go by something: their cells are compared among themselves. */
+export const tablesOf = ({ arms }: TrialFigures): TallyFigures[] =>
+  (arms[0]?.tallies ?? []).filter((tally) => tally.by.length > 0 && isOwn(tally));
 
 const ALWAYS: ReadonlySet<string> = new Set([
   'score',

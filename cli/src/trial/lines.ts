@@ -7,8 +7,8 @@ import {
   differenceSentence,
   figureWords,
   fixed,
-  isOwn,
   scaleOf,
+  tablesOf,
 } from '@wily-jester/charts';
 import type { DifferenceFigures, TallyFigures, TrialFigures } from '@wily-jester/core';
 import { padded, paint, print } from '../show/paint.js';
@@ -79,11 +79,7 @@ function shown({ cells, form }: TallyFigures): string[] {
 function differenceLines(figures: TrialFigures): string[] {
   const form = (of: DifferenceFigures): TallyFigures['form'] =>
     figures.arms[0]?.tallies.find(({ name }) => name === of.tally)?.form ?? 'number';
-  const tables = new Map(
-    (figures.arms[0]?.tallies ?? [])
-      .filter((tally) => tally.by.length > 0 && isOwn(tally))
-      .map((tally) => [tally.name, tally]),
-  );
+  const tables = new Map(tablesOf(figures).map((tally) => [tally.name, tally]));
   const plain = figures.differences.filter(({ tally }) => !tables.has(tally));
   const order = [...plain].sort((a, b) => Number(b.isClear) - Number(a.isClear));
   const headline = order.filter(({ tally }) => tally === figures.headline.tally);
