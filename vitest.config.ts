@@ -5,8 +5,8 @@ const isolate = false;
 
 export default defineConfig({
   test: {
-    // Each file of the whole has a service of its own on the one database server: two at a time for two cores.
-    maxWorkers: 2,
+    // Each file of the whole has a service of its own on the one database server. One of three mostly waits for a page or a process.
+    maxWorkers: 3,
     projects: [
       {
         test: {

@@ -61,7 +61,10 @@ export const openTwo = (client: Client, wish: Partial<OpenTable> = {}): Promise<
     ...wish,
   });
 
-/** Waits until something holds, looking again after every turn of the loop. */
+/** Between two looks at what is waited for, in milliseconds: who looks all the time takes the processor from what it waits for. */
+const LOOKED_AGAIN = 5;
+
+/** Waits until something holds, looking again every few milliseconds. */
 export async function until(
   holds: () => boolean | Promise<boolean>,
   what: string,
@@ -70,7 +73,7 @@ export async function until(
   const end = Date.now() + milliseconds;
   while (!(await holds())) {
     if (Date.now() > end) throw new Error(`waited in vain: ${what}`);
-    await new Promise((done) => setImmediate(done));
+    await new Promise((done) => setTimeout(done, LOOKED_AGAIN));
   }
 }
 
