@@ -5,8 +5,8 @@ const isolate = false;
 
 export default defineConfig({
   test: {
-    // Each file of the whole has a service of its own on the one database server. One of three mostly waits for a page or a process.
-    maxWorkers: 3,
+    // Each file of the whole has a service of its own on the one database server. Two at a time for two cores: a third only makes them wait for each other.
+    maxWorkers: 2,
     projects: [
       {
         test: {
@@ -22,6 +22,8 @@ export default defineConfig({
           isolate,
           include: ['e2e/**/*.test.ts'],
           globalSetup: ['e2e/setup/database.ts'],
+          // A build machine that stands still for seconds fails what it must answer in time. The report says which were tried once more.
+          retry: process.env.CI ? 1 : 0,
           // Nothing is waited for that long: they only end a test that hangs, also where the machine is slow.
           testTimeout: 180_000,
           hookTimeout: 180_000,

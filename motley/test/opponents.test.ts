@@ -130,6 +130,35 @@ describe('choices that are worth weighing', () => {
   });
 });
 
+describe('where the first answer counts', () => {
+  const doubting = programOf(`game "Doubts" for 2 seats {
+    deck standard
+    pile hand of each seat private
+    pile laid face down
+    play {
+      deal 4 each from pack to hand
+      for each s in seats {
+        ask s { option lay(c: card in s.hand) { move c to laid } }
+        ask any t in others(s) within 10s else stuck { option doubt { score t += 3 } option believe aside { } } stuck { }
+      }
+      finish
+    }
+    bot meek { lay(c) believe }
+  }`);
+
+  it("the bot's answer stands, and what others would be worth is told", () => {
+    const table = new Table(doubting, { seats: ['Wren', 'Otter'], seed: 'doubts' }, { thinking: [1] });
+    table.playBot(0, 0);
+    const thought = table.think(1, { playouts: 60 });
+    expect(table.wireOf(thought?.answer as Answer).option).toBe('believe');
+    const gains = thought?.choices.map(({ answer, gain }) => [table.wireOf(answer).option, gain]);
+    expect(gains).toEqual([
+      ['believe', 0],
+      ['doubt', 3],
+    ]);
+  });
+});
+
 describe('a private variable of another seat', () => {
   const guessing = `game "Guessing" for 2 seats {
     deck standard

@@ -2,7 +2,7 @@ import type { Chance, Generator } from '../chance/generator.js';
 import { quickChance } from '../chance/quick.js';
 import type { Answer } from '../machine/code.js';
 import { Fault } from '../machine/fault.js';
-import { NUMBER } from '../machine/layout.js';
+import { NUMBER, WAIT, WAIT_ANY } from '../machine/layout.js';
 import type { State } from '../machine/state.js';
 import { botAnswer } from '../rules/bots.js';
 import type { Game } from '../rules/game.js';
@@ -15,6 +15,12 @@ import { Worlds } from './worlds.js';
 
 /** By so many standard errors a choice must be better than the scripted bot's. */
 const GUARD = 1;
+
+/**
+ * Where the first answer counts, such as a doubt of what somebody laid face down, what others held back tells more than is drawn from
+ * it: the scripted bot's answer stands. (Measured in docs/opponents.md.)
+ */
+const guardIn = (state: State): number => (state.f[WAIT] === WAIT_ANY ? Number.POSITIVE_INFINITY : GUARD);
 
 /** What came of thinking: the choices that were weighed, the best first. */
 export interface Thought {
@@ -86,7 +92,7 @@ export class Thinker {
       seat,
       policy: this.policy,
       hasIncumbent: first.length > 0,
-      guard: GUARD,
+      guard: guardIn(state),
     });
     const choices = search.run(candidates, new Worlds(game, state, this.knowledge), budget, generator);
     const playouts = choices.reduce((sum, choice) => sum + choice.playouts, 0);

@@ -79,7 +79,7 @@ const mustSearch = (option: Option): boolean =>
 function tooManyWeighed(sheet: Sheet, program: Program, option: Option, ways: number): void {
   for (const bot of program.bots)
     for (const line of bot.lines) {
-      if (line.option !== option.name || (!line.prefer && !line.when) || preferredOf(option, line)) continue;
+      if (line.option !== option.name || (!line.prefer && !line.when) || preferredOf(program, option, line)) continue;
       const given = option.params.filter((_, i) => line.args?.[i]);
       const left = given.reduce((n, param) => n / valuesOf(program, param.domain), ways);
       if (left <= MOST_TESTED) continue;

@@ -1,6 +1,8 @@
+import { cardTests } from '../../program/card-tests.js';
 import { preferredOf } from '../../program/preferred.js';
-import type { Bot, BotLine, Expr } from '../../program/types.js';
+import type { Bot, BotLine, Expr, Lambda } from '../../program/types.js';
 import { ASK } from '../layout.js';
+import type { ItemTest } from './fill.js';
 import type { Module } from './module.js';
 import type { AskCode } from './options.js';
 import type { Place } from './places.js';
@@ -82,22 +84,41 @@ function lineCode(
     );
   }
   const { lengths } = module;
+  const only = onlyOf(module, walked.option, line);
   const weighed = {
     given,
     when,
     prefer,
     weight: lengths.weightOf(line.when) + lengths.weightOf(line.prefer),
     isNumber: line.prefer !== null && !isKey(line.prefer),
+    only,
   };
-  const preferred = preferredOf(walked.option, line);
+  const preferred = preferredOf(module.program, walked.option, line);
   if (preferred?.k === 'amount') return bestAmount(walked, option, preferred.least, weighed);
   const oneByOne = bestWay(walked, option, weighed);
-  if (preferred?.k !== 'sum') return oneByOne;
-  const [card] = preferred.by.params;
-  const places = new Map<number, Place>([[card as number, { js: 'c', isThere: true }]]);
-  const { body } = preferred.by;
-  const worth = { fn: module.fn('t', ['s', 'v', 'c'], places, body, true), weight: 1 + lengths.weightOf(body) };
-  return bestSum(walked, option, preferred.least, worth, oneByOne);
+  if (!preferred) return oneByOne;
+  const worth =
+    preferred.k === 'size'
+      ? { of: () => '1', weight: 1, isEven: true }
+      : { ...ofCard(module, preferred.by), isEven: false };
+  return bestSum(walked, option, preferred.least, only, worth, oneByOne);
+}
+
+/** A short function of a card, in generated code. */
+function ofCard(module: Module, { params, body }: Lambda): { of: (card: string) => string; weight: number } {
+  const places = new Map<number, Place>([[params[0] as number, { js: 'c', isThere: true }]]);
+  const fn = module.fn('t', ['s', 'v', 'c'], places, body, true);
+  return { of: (card) => `${fn}(s,v,${card})`, weight: 1 + module.lengths.weightOf(body) };
+}
+
+/** What a line asks of each card of its set. */
+function onlyOf(module: Module, option: AskCode['walked'][number]['option'], line: BotLine): ItemTest | null {
+  const tests = cardTests(module.program, option, line).each.map((test) => ofCard(module, test));
+  if (tests.length === 0) return null;
+  return {
+    holds: (card) => tests.map(({ of }) => of(card)).join('&&'),
+    weight: tests.reduce((sum, { weight }) => sum + weight, 0),
+  };
 }
 
 const isKey = (e: Expr): boolean => e.t === 'key' || e.t.startsWith('list:');

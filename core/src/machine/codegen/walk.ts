@@ -3,7 +3,7 @@ import type { Domain, Expr, Option, Param } from '../../program/types.js';
 import { MOST_TESTED } from '../code.js';
 import { CANDIDATE } from '../prices.js';
 import type { ExprWriter } from './expressions.js';
-import { type Buffer, fill, fillDistinct } from './fill.js';
+import { type Buffer, fill, fillDistinct, type ItemTest, keepOnly } from './fill.js';
 import type { Module } from './module.js';
 import type { Place } from './places.js';
 import { spend, standsAt } from './spend.js';
@@ -69,6 +69,8 @@ interface Sink {
   readonly descends?: boolean;
   /** A value that stands for others is drawn once. */
   readonly skipsTwins?: boolean;
+  /** For a first parameter that is several cards: those that are gone through at all. */
+  readonly only?: ItemTest | null;
   /** Values that are given: only ways that agree with them are found. */
   readonly given?: readonly (string | null)[];
   /** Given values may be `null` when it runs: then they are free. */
@@ -269,7 +271,8 @@ class Walk {
   private sets(i: number, domain: Extract<Domain, { k: 'cards' }>, exits: Exits): string {
     const { items, count } = this.buffers[i] as Buffer;
     const { least, most, grow } = this.walked.functions.domains[i] as DomainFunctions;
-    const find = this.once(i, fillDistinct(this.walked.x, domain.list, { items, count }));
+    const kept = i === 0 && this.sink.only ? keepOnly({ items, count }, this.sink.only) : '';
+    const find = this.once(i, `${fillDistinct(this.walked.x, domain.list, { items, count })}${kept}`);
     const value = BRANCH[i] as string;
     const given = this.sink.given?.[i];
     const agrees = this.agrees(i, `!sameSet(${value},${given})`, 'return false;');

@@ -1,6 +1,6 @@
 import type { Domain } from '../../program/types.js';
 import { BUDGETS } from '../prices.js';
-import { type Buffer, fillDistinct } from './fill.js';
+import { type Buffer, fillDistinct, type ItemTest, keepOnly } from './fill.js';
 import { pay } from './spend.js';
 import { called, type DomainFunctions, values, type Walked, written } from './walk.js';
 import { js } from './written.js';
@@ -154,6 +154,16 @@ export interface WeighedLine {
   readonly weight: number;
   /** Its key is one number. */
   readonly isNumber: boolean;
+  /** What every card of its set must be by itself; `null` where nothing is known of that. */
+  readonly only: ItemTest | null;
+}
+
+/** What a card is worth to a line, and what it weighs to find that. */
+export interface CardWorth {
+  readonly of: (card: string) => string;
+  readonly weight: number;
+  /** Each card is worth the same: the best set is found without weighing any. */
+  readonly isEven: boolean;
 }
 
 /** Greatest number of ways that a bot weighs for one line. */
@@ -182,15 +192,16 @@ export function bestAmount(walked: Walked, option: number, least: boolean, line:
 }
 
 /**
- * The function that finds the cards whose values come to the most or to the least, where there are too many sets to weigh.
- * @param worth the function that gives a card's value, and what it weighs
+ * The function that finds the cards whose values come to the most or to the least, where there are too many sets to weigh
+ * or none need be.
  * @param weighed the function that weighs set by set
  */
 export function bestSum(
   walked: Walked,
   option: number,
   least: boolean,
-  worth: { readonly fn: string; readonly weight: number },
+  only: ItemTest | null,
+  worth: CardWorth,
   weighed: string,
 ): string {
   const { functions, module } = walked;
@@ -208,10 +219,10 @@ export function bestSum(
     return js`
       const ${buffer.items}=[],${answer}={option:${option},args:[0]};
       function ${name}(s,v,g){
-        ${before.join('')}let n0=0;${fillDistinct(walked.x, list, buffer)}
+        ${before.join('')}let n0=0;${fillDistinct(walked.x, list, buffer)}${only ? keepOnly(buffer, only) : ''}
         const least=${called(fewest, 0)},most=${most === 'null' ? 'n0' : called(most, 0)};
-        if(setsOf(n0,least,most)<=${MOST_WEIGHED})return ${weighed}(s,v,g);
-        const set=dearestSet(${buffer.items},n0,(c)=>{${pay(worth.weight)}return ${least ? '-' : ''}${worth.fn}(s,v,c);},least,most,g,pay);
+        ${worth.isEven ? '' : `if(setsOf(n0,least,most)<=${MOST_WEIGHED})return ${weighed}(s,v,g);`}
+        const set=dearestSet(${buffer.items},n0,(c)=>{${pay(worth.weight)}return ${least ? '-' : ''}${worth.of('c')};},least,most,g,pay);
         if(set===null)return null;
         ${answer}.args[0]=set;
         return ${answer};
@@ -250,6 +261,7 @@ export function bestWay(walked: Walked, option: number, line: WeighedLine): stri
       const tested = line.when === null ? '' : `if(!${called(line.when, many)})${skip}`;
       return `if(++looked>${MOST_WEIGHED})${stop}${paid}${tested}${weigh(skip)}${keep}n++;`;
     },
+    only: line.only,
     after: `if(n===0)return null;const r=n===1?0:below(g,n);${bound.map((_, i) => `${answer}.args[${i}]=${ties}[r*${many}+${i}];`).join('')}return ${answer};`,
     given,
   });
