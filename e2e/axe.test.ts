@@ -45,7 +45,7 @@ beforeAll(async () => {
   gathering = (await developer().gather({ sheet: 'Toll Gate', seats, wait: 600 })).gathering.table;
   const asked = await developer().openTrial({ sheet: 'Lantern Twenty-One', games: 500 });
   for await (const one of developer().followTrial(asked.id)) trial = one.trial.id;
-}, 60_000);
+});
 
 describe('every page', () => {
   const pages: readonly (readonly [name: string, path: () => string, ready: string])[] = [

@@ -41,7 +41,7 @@ beforeAll(async () => {
   const record = [head, ...rows.map((row) => JSON.stringify(row))].join('\n');
   id = (await first.client.loadRecord(`${record}\n`)).table.id;
   await until(async () => (await kept()).length > 0, 'a position to be kept');
-}, 60_000);
+});
 afterAll(async () => {
   for (const service of later) await service.stop();
   await first.service.stop();

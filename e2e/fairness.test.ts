@@ -61,7 +61,7 @@ describe('the shuffles of a table', () => {
       step.events.flatMap((event) => (event.kind === 'shuffled' ? [event.commitment] : [])),
     );
     expect(told).toEqual(all(fairness, 'shuffle').map(({ root }) => root));
-  }, 60_000);
+  });
 
   it('keep the seed where it is not to be shown, and say what is promised nowhere', async () => {
     const { table } = await playedOut(false);
@@ -74,7 +74,7 @@ describe('the shuffles of a table', () => {
     await expect(openTwo(developer(), { showsSeed: true })).rejects.toMatchObject({ problem: { status: 422 } });
     const branch = await developer().branch(table.id, { number: 3 });
     await expect(developer().fairness(branch.table.id)).rejects.toMatchObject({ problem: { status: 409 } });
-  }, 60_000);
+  });
 
   it('tell a seat no more than it saw, and nobody the other seats’ part', async () => {
     const opened = await developer().openTable({
@@ -115,7 +115,7 @@ describe('the shuffles of a table', () => {
     expect(record.split('\n')[0]).toContain('"generator":"chacha20/2"');
     const loaded = await developer().loadRecord(record);
     expect(loaded.table.number).toBe((await developer().table(table.id)).number);
-  }, 60_000);
+  });
 });
 
 describe('wily verify', () => {
@@ -144,7 +144,7 @@ describe('wily verify', () => {
     expect(await python(tampered)).toMatchObject({ code: 1, err: expect.stringContaining('it was not promised') });
     expect((await wily(['verify', '-'], { input: 'no json' })).code).toBe(2);
     expect((await wily(['verify', '-'], { input: '{}' })).err).toContain('is not what ./wily tables fairness gives');
-  }, 60_000);
+  });
 });
 
 describe('a record whose seed is shown', () => {
@@ -184,7 +184,7 @@ describe('a record whose seed is shown', () => {
     // While it is played, and where the seed is not shown, everybody but a developer reads less.
     const hidden = await playedOut(false);
     expect(await at.withKey(hidden.keys.watch).record(hidden.table.id)).not.toContain('"seed"');
-  }, 90_000);
+  });
 
   it('is not shown while a table is open that goes on from it, or from one that did', async () => {
     const { table } = await playedOut(true);
@@ -199,7 +199,7 @@ describe('a record whose seed is shown', () => {
     expect(await watching.record(grandchild.table.id)).not.toContain('"seed"');
     await developer().closeTable(grandchild.table.id);
     expect(await seeds()).toBe(1);
-  }, 60_000);
+  });
 
   it('is shown where the sheet says so, unless its table is opened otherwise', async () => {
     const source = `game "Open Book" for 1 seat { deck standard show seed
@@ -226,5 +226,5 @@ describe('the table in the console', () => {
       await page.getByRole('button', { name: 'Check it' }).click();
       await page.getByText(/\d+ of \d+ cards that you saw agree\. So do all orders, with the seed\./).waitFor();
     });
-  }, 60_000);
+  });
 });

@@ -119,7 +119,7 @@ describe('a table whose seats give chance', () => {
     expect(end.commitment).not.toBe(begun.gathering.commitment);
     expect(await verdictOf(id)).toMatchObject({ took: [1], voids: 1, agrees: true });
     expect(await developer.fairness(id, 'watch')).toContain('{"fair":"void","seat":2,');
-  }, 60_000);
+  });
 
   it('takes no second promise, nothing else than was promised, and no word for another seat', async () => {
     const begun = await begin();

@@ -115,7 +115,7 @@ describe('trials in the service', () => {
     const { last } = await overOf(id);
     expect(last.trial.status).toBe('done');
     expect(last.figures).toEqual(playedHere(5_000, {}));
-  }, 90_000);
+  });
 
   it('fail with the words of the game that could not go on, and hold up nobody', async () => {
     const source =

@@ -148,5 +148,5 @@ describe('tables whose sheets do very much', () => {
     // The other developer's go on as if they were alone.
     const bet = { seat: 1, ask: 0, option: 'bet', args: { amount: 10 }, once: 'x' };
     expect((await neighbour.choose(other.table.id, bet)).number).toBe(1);
-  }, 60_000);
+  });
 });

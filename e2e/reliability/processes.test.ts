@@ -227,7 +227,7 @@ describe('two processes of the service on one database', () => {
     await client.withKey(seatKey(opened, 1)).choose(id, { ask: 0, option: 'bet', args: { amount: 10 }, once: 'last' });
     third.child.kill('SIGTERM');
     await until(() => here.steps.has(1), 'the last choice of the process that stopped');
-  }, 60_000);
+  });
 
   it('go on alone where the other one is killed, and no longer count its clients as there', async () => {
     const opened = await openTwo(first);

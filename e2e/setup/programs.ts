@@ -111,7 +111,7 @@ export async function openPage(
   const context = await browser.newContext({ viewport: { width, height }, reducedMotion: 'reduce' });
   if (developer) await comeIn(context, developer);
   const page = await context.newPage();
-  page.setDefaultTimeout(15_000);
+  page.setDefaultTimeout(30_000);
   const wrong: string[] = [];
   page.on('console', (message) => {
     // The browser itself notes answers such as 422; the page shows them in its own words.

@@ -68,7 +68,7 @@ const LOOKED_AGAIN = 5;
 export async function until(
   holds: () => boolean | Promise<boolean>,
   what: string,
-  milliseconds = 15_000,
+  milliseconds = 30_000,
 ): Promise<void> {
   const end = Date.now() + milliseconds;
   while (!(await holds())) {

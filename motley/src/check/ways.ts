@@ -87,7 +87,7 @@ function tooManyWeighed(sheet: Sheet, program: Program, option: Option, ways: nu
       sheet.warn(
         { line: lineOf(line.at), column, endColumn: column + line.option.length },
         `"${line.option}" has ${Math.round(left).toLocaleString('en')} ways or more, and "${bot.name}" weighs ${MOST_TESTED.toLocaleString('en')} of them: it plays the best of the first. ` +
-          `Give one of the values, or prefer a sum of the cards, or an amount itself: that is found among all.`,
+          `Give one of the values, or prefer a sum of the cards, how many they are, or an amount itself: that is found among all.`,
       );
     }
 }
