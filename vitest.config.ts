@@ -22,7 +22,7 @@ export default defineConfig({
           isolate,
           include: ['e2e/**/*.test.ts'],
           globalSetup: ['e2e/setup/database.ts'],
-          // A build machine that stands still for seconds fails what it must answer in time. The report says which were tried once more.
+          // A build machine that stands still for seconds fails what it must answer in time. `npm test` names those that were tried once more.
           retry: process.env.CI ? 1 : 0,
           // Nothing is waited for that long: they only end a test that hangs, also where the machine is slow.
           testTimeout: 180_000,

@@ -129,7 +129,7 @@ describe('a hint', () => {
   it('is there before the clock of its turn is down', async () => {
     await client.addSheet({
       source: `game "Quick Doors" for 2 seats { deck standard play {
-        for n in 1..4 { for each s in seats { ask s within 10s else left { option left { } option right { score s += 1 } } } } finish } }`,
+        for n in 1..4 { for each s in seats { ask s within 4s else left { option left { } option right { score s += 1 } } } } finish } }`,
     });
     const seats = [{ name: 'Wren' }, { name: 'Otter' }];
     const opened = await client.openTable({ sheet: 'Quick Doors', seats, clocks: true });

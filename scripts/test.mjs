@@ -31,7 +31,14 @@ function main() {
     say('\n── tests');
     const done = spawnSync(
       tool('vitest'),
-      ['run', '--reporter=default', '--reporter=json', `--outputFile.json=${results}`, ...process.argv.slice(2)],
+      [
+        'run',
+        '--reporter=default',
+        '--reporter=./scripts/lib/tried-again.mjs',
+        '--reporter=json',
+        `--outputFile.json=${results}`,
+        ...process.argv.slice(2),
+      ],
       { cwd: ROOT, stdio: 'inherit' },
     );
     const { numPassedTests, numFailedTests } = JSON.parse(readFileSync(results, 'utf8'));

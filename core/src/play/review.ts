@@ -27,7 +27,7 @@ export interface Review {
   readonly begun: number;
   readonly ahead: number;
   readonly ended: number;
-  /** What thinking would have played comes first. Empty where there was nothing else to choose. */
+  /** What thinking would have played comes first, or the choice itself where the first answer counts. Empty where there was nothing else to choose. */
   readonly choices: readonly ReviewedChoice[];
   readonly playouts: number;
 }

@@ -2,7 +2,7 @@ import { cardTests } from '../../program/card-tests.js';
 import { preferredOf } from '../../program/preferred.js';
 import type { Bot, BotLine, Expr, Lambda } from '../../program/types.js';
 import { ASK } from '../layout.js';
-import type { ItemTest } from './fill.js';
+import type { OfItem } from './fill.js';
 import type { Module } from './module.js';
 import type { AskCode } from './options.js';
 import type { Place } from './places.js';
@@ -95,28 +95,25 @@ function lineCode(
   };
   const preferred = preferredOf(module.program, walked.option, line);
   if (preferred?.k === 'amount') return bestAmount(walked, option, preferred.least, weighed);
+  if (preferred?.k === 'size')
+    return bestSum(walked, option, preferred.least, only, { of: () => '1', weight: 1 }, null);
   const oneByOne = bestWay(walked, option, weighed);
-  if (!preferred) return oneByOne;
-  const worth =
-    preferred.k === 'size'
-      ? { of: () => '1', weight: 1, isEven: true }
-      : { ...ofCard(module, preferred.by), isEven: false };
-  return bestSum(walked, option, preferred.least, only, worth, oneByOne);
+  return preferred ? bestSum(walked, option, preferred.least, only, ofCard(module, preferred.by), oneByOne) : oneByOne;
 }
 
 /** A short function of a card, in generated code. */
-function ofCard(module: Module, { params, body }: Lambda): { of: (card: string) => string; weight: number } {
+function ofCard(module: Module, { params, body }: Lambda): OfItem {
   const places = new Map<number, Place>([[params[0] as number, { js: 'c', isThere: true }]]);
   const fn = module.fn('t', ['s', 'v', 'c'], places, body, true);
   return { of: (card) => `${fn}(s,v,${card})`, weight: 1 + module.lengths.weightOf(body) };
 }
 
 /** What a line asks of each card of its set. */
-function onlyOf(module: Module, option: AskCode['walked'][number]['option'], line: BotLine): ItemTest | null {
+function onlyOf(module: Module, option: AskCode['walked'][number]['option'], line: BotLine): OfItem | null {
   const tests = cardTests(module.program, option, line).each.map((test) => ofCard(module, test));
   if (tests.length === 0) return null;
   return {
-    holds: (card) => tests.map(({ of }) => of(card)).join('&&'),
+    of: (card) => tests.map(({ of }) => of(card)).join('&&'),
     weight: tests.reduce((sum, { weight }) => sum + weight, 0),
   };
 }

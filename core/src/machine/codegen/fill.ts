@@ -12,15 +12,15 @@ const isDistinct = (e: Expr): boolean => e.k === 'cards' || (e.k === 'sift' && e
 export const fillDistinct = (x: ExprWriter, e: Expr, to: Buffer): string =>
   isDistinct(e) ? fill(x, e, to) : `${fill(x, e, to)}${to.count}=distinct(${to.items},${to.count});`;
 
-/** What is asked of an item by itself: the test in generated code, and what it weighs. */
-export interface ItemTest {
-  readonly holds: (item: string) => string;
+/** A short function of an item in generated code, and what it weighs. */
+export interface OfItem {
+  readonly of: (item: string) => string;
   readonly weight: number;
 }
 
 /** Code that keeps those items of a buffer that pass a test, in their order. */
-export const keepOnly = ({ items, count }: Buffer, { holds, weight }: ItemTest): string =>
-  `{${pay(`${weight}*${count}`)}let k=0;for(let j=0;j<${count};j++){const c=${items}[j];if(${holds('c')})${items}[k++]=c;}${count}=k;}`;
+export const keepOnly = ({ items, count }: Buffer, { of, weight }: OfItem): string =>
+  `{${pay(`${weight}*${count}`)}let k=0;for(let j=0;j<${count};j++){const c=${items}[j];if(${of('c')})${items}[k++]=c;}${count}=k;}`;
 
 /** A buffer of generated code: the array, and the variable that says how much of it is filled. */
 export interface Buffer {

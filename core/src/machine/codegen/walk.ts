@@ -3,7 +3,7 @@ import type { Domain, Expr, Option, Param } from '../../program/types.js';
 import { MOST_TESTED } from '../code.js';
 import { CANDIDATE } from '../prices.js';
 import type { ExprWriter } from './expressions.js';
-import { type Buffer, fill, fillDistinct, type ItemTest, keepOnly } from './fill.js';
+import { type Buffer, fill, fillDistinct, keepOnly, type OfItem } from './fill.js';
 import type { Module } from './module.js';
 import type { Place } from './places.js';
 import { spend, standsAt } from './spend.js';
@@ -70,7 +70,7 @@ interface Sink {
   /** A value that stands for others is drawn once. */
   readonly skipsTwins?: boolean;
   /** For a first parameter that is several cards: those that are gone through at all. */
-  readonly only?: ItemTest | null;
+  readonly only?: OfItem | null;
   /** Values that are given: only ways that agree with them are found. */
   readonly given?: readonly (string | null)[];
   /** Given values may be `null` when it runs: then they are free. */

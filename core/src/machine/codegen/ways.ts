@@ -1,6 +1,6 @@
 import type { Domain } from '../../program/types.js';
 import { BUDGETS } from '../prices.js';
-import { type Buffer, fillDistinct, type ItemTest, keepOnly } from './fill.js';
+import { type Buffer, fillDistinct, keepOnly, type OfItem } from './fill.js';
 import { pay } from './spend.js';
 import { called, type DomainFunctions, values, type Walked, written } from './walk.js';
 import { js } from './written.js';
@@ -155,15 +155,7 @@ export interface WeighedLine {
   /** Its key is one number. */
   readonly isNumber: boolean;
   /** What every card of its set must be by itself; `null` where nothing is known of that. */
-  readonly only: ItemTest | null;
-}
-
-/** What a card is worth to a line, and what it weighs to find that. */
-export interface CardWorth {
-  readonly of: (card: string) => string;
-  readonly weight: number;
-  /** Each card is worth the same: the best set is found without weighing any. */
-  readonly isEven: boolean;
+  readonly only: OfItem | null;
 }
 
 /** Greatest number of ways that a bot weighs for one line. */
@@ -194,15 +186,15 @@ export function bestAmount(walked: Walked, option: number, least: boolean, line:
 /**
  * The function that finds the cards whose values come to the most or to the least, where there are too many sets to weigh
  * or none need be.
- * @param weighed the function that weighs set by set
+ * @param weighed the function that weighs set by set; `null` where each card is worth the same
  */
 export function bestSum(
   walked: Walked,
   option: number,
   least: boolean,
-  only: ItemTest | null,
-  worth: CardWorth,
-  weighed: string,
+  only: OfItem | null,
+  worth: OfItem,
+  weighed: string | null,
 ): string {
   const { functions, module } = walked;
   const [param] = walked.option.params;
@@ -221,7 +213,7 @@ export function bestSum(
       function ${name}(s,v,g){
         ${before.join('')}let n0=0;${fillDistinct(walked.x, list, buffer)}${only ? keepOnly(buffer, only) : ''}
         const least=${called(fewest, 0)},most=${most === 'null' ? 'n0' : called(most, 0)};
-        ${worth.isEven ? '' : `if(setsOf(n0,least,most)<=${MOST_WEIGHED})return ${weighed}(s,v,g);`}
+        ${weighed === null ? '' : `if(setsOf(n0,least,most)<=${MOST_WEIGHED})return ${weighed}(s,v,g);`}
         const set=dearestSet(${buffer.items},n0,(c)=>{${pay(worth.weight)}return ${least ? '-' : ''}${worth.of('c')};},least,most,g,pay);
         if(set===null)return null;
         ${answer}.args[0]=set;
