@@ -21,7 +21,7 @@ export default defineConfig({
           name: 'whole',
           isolate,
           include: ['e2e/**/*.test.ts'],
-          globalSetup: ['e2e/setup/database.ts'],
+          globalSetup: ['e2e/setup/machine.ts'],
           // A build machine that stands still for seconds fails what it must answer in time. `npm test` names those that were tried once more.
           retry: process.env.CI ? 1 : 0,
           // Nothing is waited for that long: they only end a test that hangs, also where the machine is slow.

@@ -9,7 +9,7 @@ import { freshDatabase, openTwo, seatKey, until } from './setup/service.js';
 describe('a service without what it needs', () => {
   it('says plainly what is missing when it cannot start', () => {
     const start = (env: Record<string, string>) =>
-      spawnSync(process.execPath, ['service/dist/main.js'], {
+      spawnSync(process.execPath, ['service/dist/bundled/main.js'], {
         env: { PATH: process.env.PATH ?? '', ...env },
         encoding: 'utf8',
       });
@@ -24,7 +24,7 @@ describe('what a service writes into its log', () => {
   it('holds no key, however keys are sent, and says what was asked', async () => {
     const data = newFolder();
     const env = { WILY_DB_URL: await freshDatabase(), WILY_DATA: data, WILY_PORT: '0', WILY_LOG: 'trace' };
-    const child = spawn(process.execPath, ['service/dist/main.js'], { env: { ...process.env, ...env } });
+    const child = spawn(process.execPath, ['service/dist/bundled/main.js'], { env: { ...process.env, ...env } });
     let log = '';
     for (const stream of [child.stdout, child.stderr])
       stream.on('data', (text) => {

@@ -155,7 +155,8 @@ describe('the start command', () => {
     const key = readFileSync(join(data, 'developer.key'), 'utf8').trim();
     const client = new Client({ address, key });
     const { table } = await openTwo(client);
-    const service = childrenOf(child.pid ?? 0).find((pid) => commandOf(pid).includes('service/dist/main.js')) ?? 0;
+    const service =
+      childrenOf(child.pid ?? 0).find((pid) => commandOf(pid).includes('service/dist/bundled/main.js')) ?? 0;
     process.kill(service, 'SIGKILL');
     await until(() => said().includes('is back on'), 'the service to be back', 60_000);
     expect(await client.table(table.id)).toMatchObject({ number: 0 });

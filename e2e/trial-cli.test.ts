@@ -99,13 +99,7 @@ describe('wily trial', () => {
   });
 
   it('tells what is known so far when it is interrupted', async () => {
-    const trial = spawn(process.execPath, [
-      join(ROOT, 'cli/dist/main.js'),
-      'trial',
-      sheet('long-war'),
-      '--games',
-      '100000000',
-    ]);
+    const trial = spawn(process.execPath, [join(ROOT, 'wily'), 'trial', sheet('long-war'), '--games', '100000000']);
     let out = '';
     trial.stdout.on('data', (chunk: Buffer) => {
       out += chunk.toString();

@@ -5,7 +5,7 @@ import { type TrialPlan, TrialPlayer, TrialTotals, trialArms, trialFigures } fro
 import { compileSheet } from '@wily-jester/motley';
 import type { NewTrial, Trial } from '@wily-jester/protocol';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { openTwo, ROOT, seatKey, startTestService, until } from './setup/service.js';
+import { newDeveloper, openTwo, ROOT, seatKey, startTestService, until } from './setup/service.js';
 
 const WAR: NewTrial = { sheet: 'Long War', games: 1_000, title: 'How long is a war?' };
 let place: Awaited<ReturnType<typeof startTestService>>;
@@ -46,7 +46,7 @@ describe('trials in the service', () => {
   });
 
   it('of several developers take turns: a long one makes room, and goes on after it', async () => {
-    const pike = client.withKey((await client.addDeveloper('pike')).key);
+    const pike = await newDeveloper(client, 'pike');
     const long = await client.openTrial({ ...WAR, games: 5_000_000 });
     // Of one's own trials one is played after the other.
     const next = await client.openTrial(WAR);

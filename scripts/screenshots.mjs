@@ -5,6 +5,7 @@ import { BlockList } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { chromium } from 'playwright-core';
+import { findBrowser } from './lib/browser.mjs';
 import { startDatabase } from './lib/database.mjs';
 import { ROOT, say } from './lib/machine.mjs';
 
@@ -75,7 +76,7 @@ async function main() {
   });
   const client = new Client({ address: service.address, key: service.developerKey });
   const browser = await chromium.launch({
-    executablePath: '/usr/bin/chromium',
+    executablePath: findBrowser(),
     args: ['--no-sandbox', '--disable-quic', '--disable-background-networking'],
   });
   const env = { WILY_PORT: new URL(service.address).port, WILY_DATA: data };

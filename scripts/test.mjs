@@ -4,10 +4,9 @@ import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { BACKUP_PROGRAMS } from './lib/backup.mjs';
+import { BROWSER_PROGRAMS } from './lib/browser.mjs';
 import { DATABASE_PROGRAMS } from './lib/database.mjs';
 import { checkNode, fail, needBuild, needModules, needPrograms, ROOT, Stop, say } from './lib/machine.mjs';
-
-const BROWSER = [{ programs: ['chromium'], packages: ['chromium', 'fonts-dejavu-core'] }];
 
 function step(name, command, args) {
   say(`\n── ${name}`);
@@ -18,7 +17,7 @@ const tool = (name) => join(ROOT, 'node_modules/.bin', name);
 
 function main() {
   checkNode();
-  needPrograms([...DATABASE_PROGRAMS, ...BACKUP_PROGRAMS, ...BROWSER]);
+  needPrograms([...DATABASE_PROGRAMS, ...BACKUP_PROGRAMS, ...BROWSER_PROGRAMS]);
   needModules();
   needBuild();
   step('formatter and linter', tool('biome'), ['check', '.']);

@@ -1,5 +1,5 @@
 import { chromium } from 'playwright-core';
-import { expect, it } from 'vitest';
+import { expect, inject, it } from 'vitest';
 import { servedConsole } from '../setup/programs.js';
 import { openTwo, until } from '../setup/service.js';
 
@@ -59,7 +59,7 @@ it('looks with other eyes are told at the table, and links to watch end there', 
 it('a page comes in by a link, once, and the word stays in no history', async () => {
   const { word } = await developer().makeLogin();
   const browser = await chromium.launch({
-    executablePath: process.env.WILY_CHROMIUM ?? '/usr/bin/chromium',
+    executablePath: inject('browser'),
     args: ['--no-sandbox', '--disable-quic', '--disable-background-networking'],
   });
   try {

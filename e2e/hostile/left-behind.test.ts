@@ -60,7 +60,7 @@ it('a service in which nobody catches an error says which, and ends in order', a
     'process.stdout.write = ((write) => (text, ...more) => { if (String(text).includes("serves on")) setTimeout(() => { throw new Error("nobody caught this"); }); return write.call(process.stdout, text, ...more); })(process.stdout.write)';
   const service = spawn(
     process.execPath,
-    ['--import', `data:text/javascript,${encodeURIComponent(late)}`, join(ROOT, 'service/dist/main.js')],
+    ['--import', `data:text/javascript,${encodeURIComponent(late)}`, join(ROOT, 'service/dist/bundled/main.js')],
     {
       env: { ...process.env, WILY_DB_URL: await freshDatabase(), WILY_DATA: data, WILY_PORT: '0', WILY_LOG: 'info' },
       stdio: ['ignore', 'pipe', 'pipe'],

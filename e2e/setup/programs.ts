@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { Client } from '@wily-jester/client';
 import { type Browser, type BrowserContext, chromium, type Page, type WebSocketRoute } from 'playwright-core';
-import { afterAll, beforeAll } from 'vitest';
+import { afterAll, beforeAll, inject } from 'vitest';
 import { ROOT, startTestService } from './service.js';
 
 export interface Ran {
@@ -54,7 +54,7 @@ export function converse(
 export async function serviceProcess(
   env: Record<string, string>,
 ): Promise<{ address: string; child: ChildProcess; kill(): Promise<void> }> {
-  const child = spawn(process.execPath, [join(ROOT, 'service/dist/main.js')], {
+  const child = spawn(process.execPath, [join(ROOT, 'service/dist/bundled/main.js')], {
     env: { ...process.env, WILY_LOG: 'silent', WILY_SHEETS: join(ROOT, 'sheets'), ...env },
   });
   const gone = new Promise<void>((done) => child.once('exit', () => done()));
@@ -84,7 +84,7 @@ export const newFolder = (): string => mkdtempSync(join(tmpdir(), 'wily-cli-'));
 /** Headless Chromium, as Debian packages it. */
 export function openBrowser(): Promise<Browser> {
   return chromium.launch({
-    executablePath: process.env.WILY_CHROMIUM ?? '/usr/bin/chromium',
+    executablePath: inject('browser'),
     args: [
       '--no-sandbox',
       '--disable-quic',

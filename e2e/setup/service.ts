@@ -77,5 +77,13 @@ export async function until(
   }
 }
 
+/** A developer whom nobody had before: names are taken once for all, and a test may be tried once more. */
+export async function newDeveloper(client: Client, name: string): Promise<Client> {
+  const taken = new Set((await client.developers()).map((one) => one.name));
+  let free = name;
+  for (let i = 2; taken.has(free); i++) free = `${name}-${i}`;
+  return client.withKey((await client.addDeveloper(free)).key);
+}
+
 export const seatKey = (opened: Opened, seat: number): string =>
   opened.keys.seats.find((s) => s.seat === seat)?.key ?? '';

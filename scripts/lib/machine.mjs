@@ -83,7 +83,7 @@ export function needModules() {
   });
 }
 
-const SOURCES = ['core', 'motley', 'protocol', 'client', 'service', 'cli', 'console', 'bench'];
+const SOURCES = ['core', 'motley', 'charts', 'protocol', 'client', 'service', 'cli', 'console', 'bench'];
 
 function sourceFiles(folder) {
   const found = [];
@@ -102,10 +102,13 @@ export function needBuild() {
     ...SOURCES.flatMap((folder) => sourceFiles(join(ROOT, folder))),
     join(ROOT, 'package-lock.json'),
     join(ROOT, 'tsconfig.base.json'),
+    join(ROOT, 'scripts/bundle.mjs'),
+    join(ROOT, 'scripts/lib/bundles.mjs'),
   ];
   const state = createHash('sha256');
   for (const file of files.sort()) state.update(`${file}\n`).update(readFileSync(file));
-  const missing = !existsSync(join(ROOT, 'service/dist/main.js')) || !existsSync(join(ROOT, 'console/dist/index.html'));
+  const missing =
+    !existsSync(join(ROOT, 'service/dist/bundled/main.js')) || !existsSync(join(ROOT, 'console/dist/index.html'));
   const name = 'build';
   if (missing) rmSync(join(STAMPS, name), { force: true });
   stamp(name, state.digest('hex'), () => {

@@ -18,7 +18,7 @@ export async function runTrial(
 ): Promise<void> {
   const threads = Math.min(jobs, Math.ceil(plan.games / BLOCK));
   const pool = new Piscina({
-    filename: new URL('./block-task.js', import.meta.url).href,
+    filename: new URL('../bundled/block-task.js', import.meta.url).href,
     minThreads: threads,
     maxThreads: threads,
     workerData: plan,

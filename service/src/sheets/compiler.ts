@@ -4,6 +4,7 @@ import type { SheetProblem } from '@wily-jester/protocol';
 import { LRUCache } from 'lru-cache';
 import { Problem } from '../problems.js';
 import { compilers, WorkError } from '../workers/children.js';
+import { taskFile } from '../workers/tasks.js';
 
 export interface SheetSource {
   readonly source: string;
@@ -19,7 +20,7 @@ export interface CompiledSheet {
   readonly rehearsalProblems: readonly SheetProblem[];
 }
 
-const TASK = new URL('./compile-task.js', import.meta.url);
+const TASK = taskFile('compile-task');
 /** Largest program that is taken, in bytes of JSON: the largest that sheets of the greatest length were seen to give is a quarter of it. */
 const LARGEST_PROGRAM = 2_000_000;
 /** Room for what was compiled lately, in bytes of JSON. */

@@ -4,6 +4,7 @@ import type { ArgValue, Header, Program, Review, Row } from '@wily-jester/core';
 import { LRUCache } from 'lru-cache';
 import { Piscina } from 'piscina';
 import { FairQueue } from '../workers/fair-queue.js';
+import { taskFile } from '../workers/tasks.js';
 import type { Wish } from './wish.js';
 
 /** A table as a thread opens it. */
@@ -80,7 +81,7 @@ const HEAP = 256;
 /** So many tables are remembered as known to a thread. */
 const MOST_KNOWN = 16;
 
-const TASK = fileURLToPath(new URL('./think-task.js', import.meta.url));
+const TASK = fileURLToPath(taskFile('think-task'));
 
 /** A thread, and how far it has each table. */
 class Lane {

@@ -9,10 +9,11 @@ import { newId } from '../ids.js';
 import { Problem } from '../problems.js';
 import { findSheet } from '../sheets/shelf.js';
 import { SheetRow, TrialRow } from '../storage/models.js';
+import { taskFile } from '../workers/tasks.js';
 import { planned } from './plans.js';
 import type { StretchAnswer, StretchTask } from './stretch-task.js';
 
-const TASK = fileURLToPath(new URL('./stretch-task.js', import.meta.url));
+const TASK = fileURLToPath(taskFile('stretch-task'));
 /** Trials that wait at most, and those that are kept at most. */
 const MOST_WAITING = 50;
 const MOST_KEPT = 200;

@@ -2,6 +2,7 @@ import { type ChildProcess, spawn } from 'node:child_process';
 import { existsSync, readFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import { FairQueue } from './fair-queue.js';
+import { taskFile } from './tasks.js';
 
 /** Why work came to nothing: too much waited, it took too long, or it threw or used up its memory. */
 export type WorkFailure = 'busy' | 'too-long' | 'failed';
@@ -48,7 +49,7 @@ interface Waiting extends ChildWork {
   failed(error: WorkError): void;
 }
 
-const CHILD = fileURLToPath(new URL('./child.js', import.meta.url));
+const CHILD = fileURLToPath(taskFile('child'));
 /** How often the processor time of a child at work is looked at, in milliseconds. */
 const LOOK = 100;
 /** Ticks of the system's clock in which processes are told their time, a second. */
