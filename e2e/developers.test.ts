@@ -1,16 +1,16 @@
 import type { Client } from '@wily-jester/client';
 import type { Service } from '@wily-jester/service';
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { wily } from './setup/programs.js';
 import { openTwo, startTestService, until } from './setup/service.js';
 
 let service: Service;
 let first: Client;
 let data: string;
-beforeAll(async () => {
+beforeEach(async () => {
   ({ service, client: first, data } = await startTestService());
 });
-afterAll(() => service.stop());
+afterEach(() => service.stop());
 
 const SHEET =
   'game "By Heron" for 1 seat { deck standard play { shuffle pack repeat { ask seats[1] { option go { } option stop { finish } } } } }';

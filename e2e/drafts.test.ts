@@ -5,7 +5,7 @@ import { Client, ServiceError } from '@wily-jester/client';
 import type { Draft } from '@wily-jester/protocol';
 import type { Service } from '@wily-jester/service';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { serviceProcess } from './setup/programs.js';
+import { newFolder, serviceProcess } from './setup/programs.js';
 import { freshDatabase, startTestService, until } from './setup/service.js';
 
 let service: Service;
@@ -81,13 +81,15 @@ describe('drafts', () => {
 
   it('become a version on the shelf, once they are without errors', async () => {
     const draft = await developer.addDraft({ sheet: SHEET });
-    const refused = await problemOf(developer.shelveDraft(draft.id, { source: SHEET.replace('option go', 'option') }));
+    // The note tells it from any that stands there already.
+    const source = `${SHEET}// ${draft.id}\n`;
+    const refused = await problemOf(developer.shelveDraft(draft.id, { source: source.replace('option go', 'option') }));
     expect([refused.status, refused.kind, refused.problem.line]).toEqual([422, 'sheet', 3]);
-    const shelved = await developer.shelveDraft(draft.id, { source: SHEET });
+    const shelved = await developer.shelveDraft(draft.id, { source });
     expect(shelved).toMatchObject({ added: true, draft: { shelf: shelved.sheet } });
     expect((await developer.sheet('Reed Draft')).hash).toBe(shelved.sheet);
     expect((await developer.editions(draft.id))[0]?.shelf).toBe(shelved.sheet);
-    expect((await developer.shelveDraft(draft.id, { source: SHEET })).added).toBe(false);
+    expect((await developer.shelveDraft(draft.id, { source })).added).toBe(false);
   });
 
   it('are shared by a key that reads this draft, and nothing else', async () => {
@@ -109,10 +111,11 @@ describe('drafts', () => {
   });
 
   it('from the same file go on as one draft', async () => {
-    const first = await developer.addDraft({ sheet: SHEET, origin: '/home/wren/reed.motley' });
-    const again = await developer.addDraft({ sheet: `${SHEET}// more\n`, origin: '/home/wren/reed.motley' });
+    const origin = join(newFolder(), 'reed.motley');
+    const first = await developer.addDraft({ sheet: SHEET, origin });
+    const again = await developer.addDraft({ sheet: `${SHEET}// more\n`, origin });
     expect([again.id, again.number]).toEqual([first.id, 2]);
-    expect((await developer.drafts()).filter(({ origin }) => origin === '/home/wren/reed.motley')).toHaveLength(1);
+    expect((await developer.drafts()).filter((draft) => draft.origin === origin)).toHaveLength(1);
   });
 
   it('tell whoever follows them of each time that they are kept', async () => {

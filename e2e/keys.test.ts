@@ -34,8 +34,11 @@ interface Call {
   /** The address with a table's id put in. */
   readonly path: (table: string) => string;
   readonly body?: unknown;
+  /** Makes room for what the call makes, or makes what it ends. */
+  readonly before?: () => Promise<unknown>;
   readonly expected: Statuses;
 }
+const absent = (): undefined => undefined;
 
 /** Every operation of the interface; `own seat` is seat 1. */
 const CALLS: readonly Call[] = [
@@ -43,10 +46,17 @@ const CALLS: readonly Call[] = [
   { call: 'post /api/session', path: () => '/api/session', body: { word: 'no' }, expected: answered(ANYBODY, 401) },
   { call: 'delete /api/session', path: () => '/api/session', expected: answered(ANYBODY, 204) },
   { call: 'get /api/developers', path: () => '/api/developers', expected: DEVELOPER },
-  { call: 'post /api/developers', path: () => '/api/developers', body: { name: 'heron' }, expected: made(DEVELOPER) },
+  {
+    call: 'post /api/developers',
+    path: () => '/api/developers',
+    body: { name: 'heron' },
+    before: () => developer.endDeveloper('heron').catch(absent),
+    expected: made(DEVELOPER),
+  },
   {
     call: 'delete /api/developers/{developer}',
     path: () => '/api/developers/heron',
+    before: () => developer.addDeveloper('heron').catch(absent),
     expected: answered(DEVELOPER, 204),
   },
   { call: 'post /api/logins', path: () => '/api/logins', body: {}, expected: made(DEVELOPER) },
@@ -65,7 +75,13 @@ const CALLS: readonly Call[] = [
   },
   { call: 'delete /api/tables/{table}', path: (t) => `/api/tables/${t}`, expected: answered(DEVELOPER, 204) },
   { call: 'get /api/sheets', path: () => '/api/sheets', expected: DEVELOPER },
-  { call: 'post /api/sheets', path: () => '/api/sheets', body: { source: SHEET }, expected: made(DEVELOPER) },
+  {
+    call: 'post /api/sheets',
+    path: () => '/api/sheets',
+    body: { source: SHEET },
+    before: () => developer.deleteSheet('Key Trial').catch(absent),
+    expected: made(DEVELOPER),
+  },
   { call: 'post /api/sheets/check', path: () => '/api/sheets/check', body: { source: SHEET }, expected: DEVELOPER },
   { call: 'get /api/sheets/{sheet}', path: () => '/api/sheets/Lantern%20Twenty-One', expected: DEVELOPER },
   {
@@ -240,24 +256,28 @@ describe('keys', () => {
     expect([...new Set(CALLS.map(operation))].sort()).toEqual([...described].sort());
   });
 
-  it.each(CALLS)('open $call to whom they should, and to nobody else', async ({ call, path, body, expected }) => {
-    const opened = await openTwo(developer);
-    const other = await openTwo(developer);
-    const keys: Record<(typeof WHO)[number], string | null> = {
-      none: null,
-      wrong: 'seat_nobody',
-      watch: opened.keys.watch,
-      'other seat': seatKey(opened, 2),
-      'own seat': seatKey(opened, 1),
-      host: opened.keys.host,
-      'other table': seatKey(other, 1),
-      developer: service.developerKey,
-    };
-    const method = (call.split(' ')[0] ?? '').toUpperCase();
-    const found: [string, number][] = [];
-    for (const who of WHO) found.push([who, await status(method, path(opened.table.id), body, keys[who])]);
-    expect(found).toEqual(WHO.map((who, i) => [who, expected[i]]));
-  });
+  it.each(CALLS)(
+    'open $call to whom they should, and to nobody else',
+    async ({ call, path, body, before, expected }) => {
+      await before?.();
+      const opened = await openTwo(developer);
+      const other = await openTwo(developer);
+      const keys: Record<(typeof WHO)[number], string | null> = {
+        none: null,
+        wrong: 'seat_nobody',
+        watch: opened.keys.watch,
+        'other seat': seatKey(opened, 2),
+        'own seat': seatKey(opened, 1),
+        host: opened.keys.host,
+        'other table': seatKey(other, 1),
+        developer: service.developerKey,
+      };
+      const method = (call.split(' ')[0] ?? '').toUpperCase();
+      const found: [string, number][] = [];
+      for (const who of WHO) found.push([who, await status(method, path(opened.table.id), body, keys[who])]);
+      expect(found).toEqual(WHO.map((who, i) => [who, expected[i]]));
+    },
+  );
 
   it('let nobody do anything with them once they have ended', async () => {
     const opened = await openTwo(developer);

@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs';
 import { connect } from 'node:net';
 import { join } from 'node:path';
 import { Client, ServiceError } from '@wily-jester/client';
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
 import { WebSocket } from 'ws';
 import { newFolder, serviceProcess } from '../setup/programs.js';
 import { freshDatabase, openTwo, seatKey } from '../setup/service.js';
@@ -24,6 +24,14 @@ beforeAll(async () => {
   client = new Client({ address: service.address, key });
 });
 afterAll(() => service?.kill());
+
+/** The network of whoever knocks: another one for each test, also where one is tried once more. */
+let network = 0;
+beforeEach(() => {
+  network++;
+});
+const place = (last: number): string => `198.51.${network}.${last}`;
+const place6 = (last: string): string => `2001:db8:1:${network}:${last}`;
 
 /** A request as a trusted proxy hands it on, from an address of its own. */
 const from = (address: string, path: string, headers: Record<string, string> = {}): Promise<Response> =>
@@ -90,26 +98,26 @@ describe('whoever guesses keys', () => {
     const guess = (address: string, i: number): Promise<Response> =>
       from(address, '/api/session', { authorization: `Bearer developer_guess${i}` });
     const statuses: number[] = [];
-    for (let i = 0; i < 24; i++) statuses.push((await guess('203.0.113.7', i)).status);
+    for (let i = 0; i < 24; i++) statuses.push((await guess(place(7), i)).status);
     expect(statuses.slice(0, 20)).not.toContain(429);
     expect(statuses.slice(21)).toEqual([429, 429, 429]);
     // The same network of IPv6 is one; another address is not.
-    for (let i = 0; i < 22; i++) await guess(`2001:db8:1:2::${i + 1}`, i);
-    expect((await guess('2001:db8:1:2:ffff::1', 99)).status).toBe(429);
-    expect((await guess('203.0.113.8', 99)).status).toBe(200);
-    expect((await from('203.0.113.7', '/api/session')).status).toBe(200);
+    for (let i = 0; i < 22; i++) await guess(place6(`:${i + 1}`), i);
+    expect((await guess(place6('ffff::1'), 99)).status).toBe(429);
+    expect((await guess(place(8), 99)).status).toBe(200);
+    expect((await from(place(7), '/api/session')).status).toBe(200);
     // Whoever came with a good key before is no stranger, wherever it comes from.
-    expect((await from('203.0.113.7', '/api/sheets', { authorization: `Bearer ${key}` })).status).toBe(200);
+    expect((await from(place(7), '/api/sheets', { authorization: `Bearer ${key}` })).status).toBe(200);
     // What a stranger writes in front of its own address counts for nothing.
-    expect((await guess('203.0.113.9, 203.0.113.7', 99)).status).toBe(429);
+    expect((await guess(`${place(9)}, ${place(7)}`, 99)).status).toBe(429);
   });
 
   it('without a key spends its own allowance, and those with one have theirs', async () => {
-    const answers = await Promise.all(Array.from({ length: 1_010 }, () => from('203.0.113.20', '/api/session')));
+    const answers = await Promise.all(Array.from({ length: 1_010 }, () => from(place(20), '/api/session')));
     const refused = answers.filter(({ status }) => status === 429);
     expect(refused.length).toBeGreaterThan(0);
     expect(refused[0]?.headers.get('retry-after')).toMatch(/^\d+$/);
-    expect((await from('203.0.113.20', '/api/session', { authorization: `Bearer ${key}` })).status).toBe(200);
+    expect((await from(place(20), '/api/session', { authorization: `Bearer ${key}` })).status).toBe(200);
   });
 
   it('is refused before its body is read', async () => {
@@ -158,16 +166,16 @@ describe('sockets', () => {
         socket.once('unexpected-response', (_request, response) => done(response.statusCode ?? 0));
         socket.on('error', () => undefined);
       });
-    const silent = await Promise.all(Array.from({ length: 70 }, () => open('203.0.113.40')));
+    const silent = await Promise.all(Array.from({ length: 70 }, () => open(place(40))));
     expect(silent.filter((one) => one === 429).length).toBe(6);
-    const other = await open('203.0.113.41');
+    const other = await open(place(41));
     expect(other).toBeInstanceOf(WebSocket);
     // Whoever says who it is makes room for others.
     const [first] = silent;
     const heard = new Promise((done) => (first as WebSocket).once('message', done));
     (first as WebSocket).send(JSON.stringify({ type: 'hello', key: seatKey(opened, 1) }));
     await heard;
-    expect(await open('203.0.113.40')).toBeInstanceOf(WebSocket);
+    expect(await open(place(40))).toBeInstanceOf(WebSocket);
     for (const one of [...silent, other]) if (one instanceof WebSocket) one.terminate();
   });
 });

@@ -140,6 +140,8 @@ class Heard {
     this.socket.on('message', (data) => this.frames.push(plain(String(data), this.table)));
     await new Promise((done) => this.socket?.once('open', done));
     this.socket.send(JSON.stringify({ type: 'hello', key: this.key }));
+    // One after the other, so that each is told the same of who is there already.
+    await until(() => this.frames.length > 0, 'the line to begin');
   }
   /** Ends the line once it has been told of a number. */
   async leave(number: number): Promise<void> {

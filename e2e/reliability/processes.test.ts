@@ -230,12 +230,13 @@ describe('two processes of the service on one database', () => {
   });
 
   it('go on alone where the other one is killed, and no longer count its clients as there', async () => {
+    const third = await serviceProcess(env);
     const opened = await openTwo(first);
     const { id } = opened.table;
-    const follow = second.withKey(seatKey(opened, 2)).follow(id, {});
+    const follow = new Client({ address: third.address, key: seatKey(opened, 2) }).follow(id, {});
     following.push(follow);
     await until(async () => (await first.table(id)).seats[1]?.present === true, 'the first to hear of Otter');
-    await running[1]?.kill();
+    await third.kill();
     follow.stop();
     expect((await first.choose(id, { ask: 0, option: 'bet', args: { amount: 10 }, once: 'on', seat: 1 })).number).toBe(
       1,
