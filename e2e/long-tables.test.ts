@@ -77,8 +77,18 @@ describe('a table that was played for long', () => {
     const strange = { ask: 0, option: 'draw', once: 'never sent', seat: 1 };
     await expect(developer.choose(id, strange)).rejects.toMatchObject({ kind: 'stale' });
     expect((await developer.table(id)).number).toBe(CHOICES);
-    await developer.closeTable(id);
-    expect(await developer.choose(id, again)).toMatchObject({ number: 1, repeated: true });
-    await expect(developer.choose(id, strange)).rejects.toMatchObject({ kind: 'closed' });
+  });
+
+  it('knows it still when it is closed', async () => {
+    const { table } = await developer.openTable({
+      sheet: 'Long Treadmill',
+      seats: [{ name: 'Wren' }, { name: 'Otter' }],
+    });
+    const first = { ask: 0, option: 'draw', once: 'word 0', seat: 1 };
+    await developer.choose(table.id, first);
+    await developer.closeTable(table.id);
+    expect(await developer.choose(table.id, first)).toMatchObject({ number: 1, repeated: true });
+    const strange = { ...first, once: 'never sent' };
+    await expect(developer.choose(table.id, strange)).rejects.toMatchObject({ kind: 'closed' });
   });
 });

@@ -10,7 +10,13 @@ let service: Awaited<ReturnType<typeof serviceProcess>>;
 let client: Client;
 let key: string;
 beforeAll(async () => {
-  const env = { WILY_DB_URL: await freshDatabase(), WILY_DATA: newFolder(), WILY_PORT: '0', WILY_RATE: '1000000' };
+  const env = {
+    WILY_DB_URL: await freshDatabase(),
+    WILY_DATA: newFolder(),
+    WILY_PORT: '0',
+    WILY_RATE: '1000000',
+    WILY_GUESSES: '1000',
+  };
   service = await serviceProcess(env);
   key = readFileSync(join(env.WILY_DATA, 'developer.key'), 'utf8').trim();
   client = new Client({ address: service.address, key });

@@ -329,7 +329,7 @@ describe('the generated code', () => {
   const sheets = ['lantern-twenty-one.motley'].map(sheetText);
   const WORDS = new Set(
     `use strict let const function return if else for of while switch case break continue default run true false null undefined NaN
-     ops limit until ofStep pay here allow tooDear isTooDear movesLeft try catch finally error throw search bytes option legal pileMemo viewerPileMemo lastMemo CHANGES written past by floor stamp stamps costs cost since viewer state before next script init begin spent step answer expire resume options always needs bots notes probes refills holds text when on label template domains
+     ops limit until ofStep pay here allow tooDear isTooDear movesLeft try catch finally error throw search bytes option legal pileMemo viewerPileMemo lastMemo CHANGES written past by floor stamp stamps costs cost since viewer state before next script init begin spent step answer expire resume options always needs bots botLines notes probes refills holds text when on label template domains
      k range values list from to by marks args prefer TEXTS WORDS EMPTY_MIN EMPTY_MAX dice toss choosable noChoice Math abs min max String Number
      length includes push map reverse slice pc s v of x n i found value asked seat given end p at refs f len start cards where facing cap
      deal1 dealN dealAll dealEach dealRound dealing stuck row c place touch grow moveWhole turnWhole way b

@@ -128,6 +128,23 @@ describe('choices that are worth weighing', () => {
     let looks = 0;
     expect(weighed(() => ++looks > 10)).toBeLessThan(20);
   });
+
+  it('are those of each line of the bot, too, where there are many', () => {
+    const withBots = (bots: string): Table => {
+      const program = programOf(`game "Lines" for 1 seat { deck standard  pile hand of each seat face up
+        play { deal 20 from pack to seats[1].hand
+          ask seats[1] { option lay(cs: 5 cards in seats[1].hand) { score seats[1] = sum(cs, c => c.pips) } option pass { } } finish }
+        ${bots} }`);
+      return new Table(program, { seats: ['Wren'], seed: 'lines' }, { thinking: [0] });
+    };
+    const best = withBots('bot greedy { lay(cs) prefer sum(cs, c => c.pips) }').playBot(0, 0);
+    const meek = withBots('bot meek { pass lay(cs) prefer sum(cs, c => c.pips) }');
+    expect(meek.wireOf(meek.botsAnswer(0, 0) as Answer).option).toBe('pass');
+    // Its second line never has its turn, and knows the best of 15,504 ways.
+    expect(meek.playThought(0, { playouts: 600 })?.scores).toEqual(best.scores);
+    const blind = withBots('bot blind { pass }');
+    expect(blind.playThought(0, { playouts: 600 })?.scores[0]).toBeLessThan(best.scores[0] as number);
+  });
 });
 
 describe('where the first answer counts', () => {
@@ -156,6 +173,16 @@ describe('where the first answer counts', () => {
       ['believe', 0],
       ['doubt', 3],
     ]);
+  });
+
+  it("a thinking seat plays the bot's answer at once, without a playout", () => {
+    const table = new Table(doubting, { seats: ['Wren', 'Otter'], seed: 'doubts' }, { thinking: [0, 1] });
+    const never = (): boolean => {
+      throw new Error('it thinks');
+    };
+    expect(() => table.playThought(0, { playouts: 60, isOver: never, isLate: never })).toThrow('it thinks');
+    table.playBot(0, 0);
+    expect(table.playThought(1, { playouts: 60, isOver: never, isLate: never })?.row.option).toBe('believe');
   });
 });
 

@@ -17,8 +17,9 @@ function around({
   isOurs = async () => true,
   left = null as number | null,
   answer = async (): Promise<ThinkAnswer> => ({ kind: 'nothing' }),
+  sheet = SHEET,
 } = {}) {
-  const { program } = compileSheet(SHEET);
+  const { program } = compileSheet(sheet);
   if (!program) throw new Error('the sheet does not compile');
   const table = new Table(program, { seats: ['Wren', 'Otter'], seed: 'doors' });
   const seats = new Seats([{ held: 'bot', bot: 'thinking 600ms' }, { held: 'person' }]);
@@ -63,6 +64,7 @@ describe('a seat that thinks', () => {
       choice: { option: 'left', args: {}, words: 'left' },
       choices: [],
       playouts: 9,
+      isAlone: false,
     };
     const { steps, settled, played, wishes } = around({ answer: async () => found });
     await steps.bot(0);
@@ -79,6 +81,23 @@ describe('a seat that thinks', () => {
     await settled;
     expect(played.map(({ row }) => row)).toMatchObject([{ seat: 1, option: 'right', by: 'bot' }]);
     expect(String(failures[0])).toContain('Terminating');
+  });
+
+  it("plays its sheet's bot's answer at once where the first one counts, and thinks where that has none", async () => {
+    const race = (bot: string): string => `game "First Door" for 2 seats {
+      deck standard
+      play { ask any s in seats within 10s else stuck { option left { } option right { } } stuck { } finish }
+      bot nimble { ${bot} }
+    }`;
+    const quick = around({ sheet: race('right') });
+    await quick.steps.bot(0);
+    expect(quick.wishes).toEqual([]);
+    expect(quick.played.map(({ row }) => row)).toMatchObject([{ seat: 1, option: 'right', by: 'bot' }]);
+    const shy = around({ sheet: race('right when empty(pack)'), answer: () => new Promise(() => undefined) });
+    await shy.steps.bot(0);
+    await Promise.resolve();
+    expect(shy.played).toEqual([]);
+    expect(shy.wishes).toHaveLength(1);
   });
 
   it('does not think while another process does, and looks again', async () => {

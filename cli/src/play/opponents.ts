@@ -28,6 +28,8 @@ export function hintLines(table: Table, seat: number, thought: Thought, most = 4
   const [best] = thought.choices;
   if (!best) return [`${table.wordsFor(seat, thought.answer)}: there is nothing else to choose.`];
   const shown = thought.choices.filter(({ playouts }) => playouts > 1).slice(0, most);
+  if (shown.length === 0)
+    return [`${table.wordsFor(seat, best.answer)}: there was no time to weigh it against the others.`];
   const width = Math.max(...shown.map(({ answer }) => table.wordsFor(seat, answer).length));
   const lines = shown.map(({ answer, mean, error }, i) => {
     const words = table.wordsFor(seat, answer).padEnd(width);

@@ -9,10 +9,14 @@ const emit = defineEmits<{ choose: [option: string, args: Hint['choices'][number
 
 const MOST = 4;
 const rows = computed(() => (props.hint?.choices ?? []).slice(0, MOST));
-/** A choice without another one beside it is not weighed. */
-const isWeighed = computed(() => (props.hint?.playouts ?? 0) > 0);
+const note = computed(() => {
+  const { alone, playouts = 0 } = props.hint ?? {};
+  if (alone) return 'There is nothing else to choose. Written down.';
+  if (playouts === 0) return 'There was no time to weigh it against the others. Written down.';
+  return `Points ahead of the others at the end of the chapter, from ${playouts.toLocaleString('en')} games played on. Written down.`;
+});
 /** All bars stand on one scale from zero. */
-const scale = computed(() => Math.max(1e-9, ...rows.value.map(({ mean }) => Math.abs(mean))));
+const scale = computed(() => Math.max(1e-9, ...rows.value.map(({ mean }) => Math.abs(mean ?? 0))));
 const widthOf = (mean: number): string => `${(50 * Math.abs(mean)) / scale.value}%`;
 </script>
 
@@ -23,13 +27,14 @@ const widthOf = (mean: number): string => `${(50 * Math.abs(mean)) / scale.value
       <li v-for="(row, i) in rows" :key="row.words">
         <button type="button" :class="{ best: i === 0 }" data-hinted @click="emit('choose', row.option, row.args)">
           <span class="words">{{ row.words }}</span>
-          <span v-if="isWeighed" class="bar" aria-hidden="true"><i :class="row.mean < 0 ? 'below' : 'above'" :style="{ width: widthOf(row.mean) }" /></span>
-          <span v-if="isWeighed" class="worth">{{ worthWords(row.mean, row.error) }}</span>
+          <template v-if="row.mean !== null">
+            <span class="bar" aria-hidden="true"><i :class="row.mean < 0 ? 'below' : 'above'" :style="{ width: widthOf(row.mean) }" /></span>
+            <span class="worth">{{ worthWords(row.mean, row.error ?? 0) }}</span>
+          </template>
         </button>
       </li>
     </ol>
-    <p v-if="hint && !isWeighed" class="note">There is nothing else to choose. Written down.</p>
-    <p v-else-if="hint" class="note">Points ahead of the others at the end of the chapter, from {{ hint.playouts.toLocaleString('en') }} games played on. Written down.</p>
+    <p v-if="hint" class="note">{{ note }}</p>
   </div>
 </template>
 

@@ -178,7 +178,7 @@ export class Playback {
   private answerOf(seat: number, strength: Strength, budget: Budget | undefined): Answer | null {
     const { table } = this;
     if (strength.kind === 'thinking')
-      return table.think(seat, budget ?? { playouts: strength.playouts })?.answer ?? null;
+      return table.thinkerOf(seat).answer(table.state, budget ?? { playouts: strength.playouts });
     if (strength.kind === 'random') return table.anyAnswer(seat);
     const bot = botNamed(table.game, strength.name);
     return bot < 0 ? table.anyAnswer(seat) : table.botsAnswer(seat, bot);

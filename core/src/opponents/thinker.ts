@@ -4,7 +4,7 @@ import type { Answer } from '../machine/code.js';
 import { Fault } from '../machine/fault.js';
 import { NUMBER, WAIT, WAIT_ANY } from '../machine/layout.js';
 import type { State } from '../machine/state.js';
-import { botAnswer } from '../rules/bots.js';
+import { botAnswer, lineAnswers } from '../rules/bots.js';
 import type { Game } from '../rules/game.js';
 import { type Policy, RandomPolicy, ScriptedPolicy } from '../simulate/policy.js';
 import type { Budget } from './budget.js';
@@ -21,6 +21,9 @@ const GUARD = 1;
  * it: the scripted bot's answer stands. (Measured in docs/opponents.md.)
  */
 const guardIn = (state: State): number => (state.f[WAIT] === WAIT_ANY ? Number.POSITIVE_INFINITY : GUARD);
+
+/** How many choices of the bot's lines are weighed at most. */
+const MOST_LINES = 12;
 
 /** What came of thinking: the choices that were weighed, the best first. */
 export interface Thought {
@@ -71,14 +74,33 @@ export class Thinker {
   think(state: State, budget: Budget): Thought | null {
     const generator = this.chance.stream(`think ${this.seat}`, state.f[NUMBER] as number);
     const scripted = this.scripted(state, generator);
-    return this.weigh(state, scripted ? [scripted] : [], budget, generator);
+    return this.weigh(state, scripted ? [scripted, ...this.byLines(state, generator, budget)] : [], budget, generator);
+  }
+
+  /**
+   * What it plays. Where the first answer counts nothing but the scripted bot's answer comes into question: that is given at once.
+   * @returns `null` where nothing is found to choose
+   */
+  answer(state: State, budget: Budget): Answer | null {
+    if (state.f[WAIT] === WAIT_ANY) {
+      const scripted = this.scripted(state, this.chance.stream(`think ${this.seat}`, state.f[NUMBER] as number));
+      if (scripted) return scripted;
+    }
+    return this.think(state, budget)?.answer ?? null;
   }
 
   /** Holds a choice of the seat against the others that it had: their gains are over this one, which stays unless another is clearly better. */
   review(state: State, taken: Answer, budget: Budget): Thought | null {
     const generator = this.chance.stream(`review ${this.seat}`, state.f[NUMBER] as number);
     const scripted = this.scripted(state, generator);
-    return this.weigh(state, scripted ? [taken, scripted] : [taken], budget, generator);
+    const lines = scripted ? [scripted, ...this.byLines(state, generator, budget)] : [];
+    return this.weigh(state, [taken, ...lines], budget, generator);
+  }
+
+  /** What the bot would choose if it had fewer lines: among many ways these are better than most that chance draws. */
+  private byLines(state: State, generator: Generator, budget: Budget): Answer[] {
+    if (budget.isOver?.()) return [];
+    return lineAnswers(this.game, state, this.bot, this.seat, generator).slice(0, MOST_LINES);
   }
 
   /** @param first is weighed in any case; the very first is held against all others */

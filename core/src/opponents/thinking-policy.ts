@@ -28,7 +28,7 @@ export class ThinkingPolicy implements Policy {
     const thinker = new Thinker(game, seat, this.seed);
     return {
       name: this.name,
-      choose: (_, state) => thinker.think(state, this.budget())?.answer ?? null,
+      choose: (_, state) => thinker.answer(state, this.budget()),
       witness: (before, after, chooser, answer) => thinker.note(before, after, chooser, answer),
     };
   }

@@ -364,8 +364,8 @@ export class Table {
 
   /** Carries out what a seat's thinking comes to; `null` where it finds nothing. @throws Fault */
   playThought(seat: number, budget: Budget): Played | null {
-    const thought = this.think(seat, budget);
-    return thought && this.carryOut(seat, thought.answer, 'bot');
+    const answer = this.thinkerOf(seat).answer(this.current, budget);
+    return answer && this.carryOut(seat, answer, 'bot');
   }
 
   /** Carries out any legal choice of a seat; `null` where there is none to be found. @throws Fault */

@@ -30,6 +30,21 @@ export function botAnswer({ code }: Rules, s: State, bot: number, seat: number, 
   return answer && keptAnswer(answer);
 }
 
+/** What each line of a scripted bot that answers the open ask would play by itself; lines that fit nothing, or make a fault, are left out. */
+export function lineAnswers({ code }: Rules, s: State, bot: number, seat: number, generator: Generator): Answer[] {
+  const answers: Answer[] = [];
+  for (const line of code.botLines[bot]?.(s, generator) ?? []) {
+    code.begin(BUDGETS.thinking);
+    try {
+      const answer = line(s, seat, generator);
+      if (answer) answers.push(keptAnswer(answer));
+    } catch (error) {
+      if (!(error instanceof Fault)) throw error;
+    }
+  }
+  return answers;
+}
+
 /**
  * What the turn clock plays for a seat: the first of its options that is legal, or what its bot plays.
  * @returns `null` where nothing is legal

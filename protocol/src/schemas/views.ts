@@ -281,7 +281,7 @@ export type Offers = Wire<typeof offersSchema>;
 /** What thinking for a moment comes to, for a seat that is asked. */
 export const hintSchema = {
   type: 'object',
-  required: ['ask', 'seat', 'choices', 'playouts'],
+  required: ['ask', 'seat', 'choices', 'playouts', 'alone'],
   additionalProperties: false,
   properties: {
     ask: number,
@@ -297,12 +297,20 @@ export const hintSchema = {
           option: { type: 'string' },
           args: argValues,
           words: { type: 'string' },
-          mean: { type: 'number', description: 'Points ahead of the others at the end of the chapter, on average' },
-          error: { type: 'number', description: 'The standard error of the mean' },
+          mean: {
+            type: ['number', 'null'],
+            description:
+              'Points ahead of the others at the end of the chapter, on average; null where it was not weighed',
+          },
+          error: { type: ['number', 'null'], description: 'The standard error of the mean' },
         },
       },
     },
-    playouts: { type: 'integer', description: 'Games that were played on for it' },
+    playouts: { type: 'integer', description: 'Games that were played on for it; 0 where nothing was weighed' },
+    alone: {
+      type: 'boolean',
+      description: 'Whether there was nothing else to choose; otherwise what was not weighed had no time',
+    },
   },
 } as const;
 export type Hint = Wire<typeof hintSchema>;

@@ -13,7 +13,7 @@ export async function hintFor({ thinking, table }: Mind, seat: number, wish: Wis
   });
   if (answer.kind !== 'thought')
     throw new Problem('turn', `Nothing was found to hint at: ${table.header.seats[seat]} is not asked any more.`);
-  const { ask, choice, choices, playouts } = answer;
+  const { ask, choice, choices, playouts, isAlone } = answer;
   const told = choices.slice(0, MOST_TOLD).map(({ option, args, words, mean, error }) => ({
     option,
     args: { ...args },
@@ -22,6 +22,12 @@ export async function hintFor({ thinking, table }: Mind, seat: number, wish: Wis
     // One playout says nothing of its error.
     error: Number.isFinite(error) ? error : 0,
   }));
-  const only = { option: choice.option, args: { ...choice.args }, words: choice.words, mean: 0, error: 0 };
-  return { ask, seat: seat + 1, choices: (told.length > 0 ? told : [only]) as Hint['choices'], playouts };
+  const best = { option: choice.option, args: { ...choice.args }, words: choice.words, mean: null, error: null };
+  return {
+    ask,
+    seat: seat + 1,
+    choices: (told.length > 0 ? told : [best]) as Hint['choices'],
+    playouts: told.length > 0 ? playouts : 0,
+    alone: isAlone,
+  };
 }

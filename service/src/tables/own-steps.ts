@@ -1,4 +1,4 @@
-import { botNamed, isPlayed, type Played, type Strength, strengthOf, type Table } from '@wily-jester/core';
+import { botNamed, Fault, isPlayed, type Played, type Strength, strengthOf, type Table } from '@wily-jester/core';
 import type { Found, ThinkAnswer, Thinkable, Thinking } from '../thinking/thinking.js';
 import { botWish, type Wish } from '../thinking/wish.js';
 import type { Seats } from './seats.js';
@@ -54,8 +54,25 @@ export class OwnSteps {
     const name = this.seats.botOf(seat);
     if (name === null || !this.isAsked(seat)) return;
     const strength = strengthOf(name);
-    if (strength.kind === 'thinking') this.startThinking(seat, strength);
-    else await this.going.attempt(() => this.unthinking(seat, strength));
+    if (strength.kind !== 'thinking') await this.going.attempt(() => this.unthinking(seat, strength));
+    else if (!(await this.atOnce(seat))) this.startThinking(seat, strength);
+  }
+
+  /** Where the first answer counts, thinking comes to what the sheet's own bot answers: nobody waits for that. Whether it had an answer. */
+  private async atOnce(seat: number): Promise<boolean> {
+    const { table } = this;
+    if (!table.isRace || table.game.program.bots.length === 0) return false;
+    let played: Played | null = null;
+    await this.going.attempt(() => {
+      try {
+        played = table.tryBot(seat, 0);
+      } catch (error) {
+        // A line that makes a fault is no help: thinking may find something all the same.
+        if (!(error instanceof Fault)) throw error;
+      }
+      return played;
+    });
+    return played !== null;
   }
 
   /** What is played without thinking. @throws Fault where nothing is found */

@@ -65,5 +65,6 @@ function think(task: ThinkTask): ThinkAnswer {
       .filter((choice) => choice.playouts > 1)
       .map(({ answer, mean, error, playouts: count }) => ({ ...described(answer), mean, error, playouts: count })),
     playouts: thought.playouts,
+    isAlone: thought.choices.length === 0,
   };
 }

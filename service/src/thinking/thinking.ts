@@ -57,6 +57,8 @@ export interface Found {
     readonly playouts: number;
   })[];
   readonly playouts: number;
+  /** Whether there was nothing else to choose. */
+  readonly isAlone: boolean;
 }
 export type ThinkAnswer = Found | { readonly kind: 'nothing' } | { readonly kind: 'unknown' };
 

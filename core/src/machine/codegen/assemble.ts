@@ -100,7 +100,7 @@ export function assemble(layout: StateLayout, mode: Mode): Assembled {
       options:[${asks.map((ask) => ask.options).join(',')}],
       legal:[${asks.map((ask) => ask.legal).join(',')}],choosable,racers:[${asks.map((ask) => ask.racers).join(',')}],
       draw:[${asks.map((ask, i) => drawCode(program.asks[i] as Ask, ask.draws)).join(',')}],
-      always,needs:[${needs.join(',')}],bots:[${bots.join(',')}],`,
+      always,needs:[${needs.join(',')}],bots:[${bots.map(({ plays }) => plays).join(',')}],botLines:[${bots.map(({ lines }) => lines).join(',')}],`,
     `notes:[${notes.join(',')}],orders:[${orders.join(',')}],probes:[${probes.join(',')}],refills:[${refills.join(',')}]};`,
   ].join('\n');
   const source = ['"use strict";', pricedCode(written), written].join('\n');

@@ -17,24 +17,36 @@ interface LineFunctions {
   readonly prefer: string | null;
 }
 
-/**
- * The function that finds what a scripted bot plays: the first of its lines that has a legal choice; among those the
- * most preferred; ties by the bot's own chance.
- */
-export function botCode(module: Module, bot: Bot, asks: readonly AskCode[]): string {
+/** The functions that a scripted bot becomes. */
+interface BotCode {
+  /** Finds what it plays: the first of its lines that has a legal choice; among those the most preferred; ties by its own chance. */
+  readonly plays: string;
+  /** Finds what the lines that answer an ask would play, each by itself. */
+  readonly lines: string;
+}
+
+export function botCode(module: Module, bot: Bot, asks: readonly AskCode[]): BotCode {
   const lines = bot.lines.map((line) => lineFunctions(module, bot, line));
   const cases = asks.flatMap((ask, number) => {
     const tried = bot.lines.flatMap((line, i) => {
       const option = ask.walked.findIndex((walked) => walked.option.name === line.option);
       return option < 0 ? [] : [lineCode(module, ask, option, line, lines[i] as LineFunctions)];
     });
-    return tried.length === 0
-      ? []
-      : [`case ${number}:{let a;${tried.map((fn) => `if((a=${fn}(s,v,g))!==null)return a;`).join('')}break;}`];
+    return tried.length === 0 ? [] : [{ number, tried }];
   });
-  return module.helper(
-    (name) => `function ${name}(s,v,g){dice.use(g);switch(s.f[${ASK}]|0){${cases.join('')}}return null;}`,
+  const first = cases.map(
+    ({ number, tried }) =>
+      `case ${number}:{let a;${tried.map((fn) => `if((a=${fn}(s,v,g))!==null)return a;`).join('')}break;}`,
   );
+  const each = cases.map(({ number, tried }) => `case ${number}:return [${tried.join(',')}];`);
+  return {
+    plays: module.helper(
+      (name) => `function ${name}(s,v,g){dice.use(g);switch(s.f[${ASK}]|0){${first.join('')}}return null;}`,
+    ),
+    lines: module.helper(
+      (name) => `function ${name}(s,g){dice.use(g);switch(s.f[${ASK}]|0){${each.join('')}}return [];}`,
+    ),
+  };
 }
 
 function lineFunctions(module: Module, bot: Bot, line: BotLine): LineFunctions {
