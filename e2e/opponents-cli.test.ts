@@ -109,7 +109,19 @@ describe('./wily play', () => {
     expect(out).toMatch(/points by the end of the chapter/);
     expect(out).toMatch(/Otter (bets|checks|calls|folds)/);
     const { err } = await wily(['play', sheet('three-card-duel'), '--seats', 'Wren,Otter:wild'], { input: '' });
-    expect(err).toContain('It has balanced, thinking, random.');
+    expect(err).toContain('It has balanced, thinking, random, solved.');
+  });
+
+  it('has opponents that play by a solution where the game is small, and says why not where it is large', async () => {
+    const { out, code } = await wily(
+      ['play', sheet('three-card-duel'), '--seats', 'Ada,Otter:solved', '--set', 'rounds=1', '--seed', 'x'],
+      { input: 'check\ncall\nquit\n' },
+    );
+    expect(code).toBe(0);
+    expect(out).toMatch(/Otter (bets|checks)/);
+    expect(out).toContain('The game is over.');
+    const refused = await wily(['play', sheet('long-pot'), '--seats', 'Wren,Otter:solved'], { input: '' });
+    expect([refused.code, refused.err]).toEqual([1, expect.stringContaining('too large to be solved')]);
   });
 
   it('lets the person be first in a race, or wait', async () => {

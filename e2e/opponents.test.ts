@@ -58,8 +58,32 @@ describe('a seat that thinks at a live table', () => {
       message: 'At a live table thinking takes at most 10s, not thinking 60s.',
     });
     await expect(openWith('Eights Aside', 'wild')).rejects.toMatchObject({
-      message: '"Eights Aside" has no bot "wild". It has tidy, thinking, random.',
+      message: '"Eights Aside" has no bot "wild". It has tidy, thinking, random, solved.',
     });
+  });
+
+  it('plays by a solution where the game is small: nobody looks longer than at a bot', async () => {
+    const opened = await openWith('Four-Rank Duel', 'solved');
+    const { id } = opened.table;
+    expect(opened.table.seats[1]).toMatchObject({ held: 'bot', bot: 'solved' });
+    const wren = client.withKey(seatKey(opened, 1));
+    const waiting = async () => (await wren.view(id)).waiting;
+    for (let turn = 0; (await waiting()).kind !== 'over'; turn++) {
+      await until(async () => (await waiting()).kind === 'over' || (await waiting()).seats?.[0] === 1, "Wren's turn");
+      const { offers, ask } = await wren.offers(id);
+      const [offer] = offers.filter(({ legal }) => legal);
+      if (offer) await wren.choose(id, { ask, option: offer.option, once: `${turn}` });
+    }
+    const rows = (await client.record(id)).trim().split('\n').slice(1);
+    expect(rows.filter((row) => JSON.parse(row).by === 'bot').length).toBeGreaterThan(0);
+  });
+
+  it('is refused a solution where its game is large, when it opens and when a seat is given away', async () => {
+    const problem = { status: 422, detail: expect.stringContaining('too large to be solved') };
+    await expect(openWith('Eights Aside', 'solved')).rejects.toMatchObject({ problem });
+    const { table } = await openWith('Eights Aside', 'tidy');
+    await expect(client.botSeat(table.id, 1, 'solved')).rejects.toMatchObject({ problem });
+    expect((await client.table(table.id)).seats[0]).toMatchObject({ held: 'person' });
   });
 
   it('plays on where all seats think, with nobody there', async () => {

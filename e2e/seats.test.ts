@@ -71,7 +71,7 @@ describe('seats', () => {
   it('refuse a bot that the sheet does not have, and a seat that is not there', async () => {
     const { table } = await openTwo(developer);
     await expect(developer.botSeat(table.id, 1, 'wild')).rejects.toMatchObject({
-      message: '"Lantern Twenty-One" has no bot "wild". It has steady, thinking, random.',
+      message: '"Lantern Twenty-One" has no bot "wild". It has steady, thinking, random, solved.',
     });
     await expect(developer.takeSeat(table.id, 3)).rejects.toMatchObject({ kind: 'not-found' });
     expect((await developer.table(table.id)).seats.map((seat) => seat.held)).toEqual(['person', 'person']);

@@ -50,7 +50,7 @@ export { type Budget, budgetOf } from './opponents/budget.js';
 export { HiddenPlaces, unseenBy } from './opponents/hidden.js';
 export { answerWith, Knowledge } from './opponents/knowledge.js';
 export type { Weighed } from './opponents/search.js';
-export { type Strength, StrengthError, strengthOf, strengthWords } from './opponents/strength.js';
+export { STRENGTHS, type Strength, StrengthError, strengthOf, strengthWords } from './opponents/strength.js';
 export { Thinker, type Thought } from './opponents/thinker.js';
 export { ThinkingPolicy } from './opponents/thinking-policy.js';
 export { Worlds } from './opponents/worlds.js';
@@ -95,7 +95,8 @@ export {
   shareInterval,
   summaryOf,
 } from './simulate/statistics.js';
-export { TooLarge } from './solve/outcomes.js';
+export { Unsolved } from './solve/outcomes.js';
+export { type SolvedTable, solution, solvableTree } from './solve/solution.js';
 export {
   bestResponse,
   exploitabilityOf,
@@ -103,6 +104,7 @@ export {
   type Strategy,
   valuesOf,
 } from './solve/solve.js';
+export { type SolvedChoice, solvedChoice } from './solve/solved-play.js';
 export { type Decision, decisionsOf, SolvedPolicy, UnknownPlace } from './solve/solved-policy.js';
 export { type InfoSet, type Tree, treeOf } from './solve/tree.js';
 export { holm, normalTails } from './statistics/distributions.js';

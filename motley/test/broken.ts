@@ -197,6 +197,7 @@ export const BROKEN: readonly Broken[] = [
   },
   { name: 'counters that are no variable', from: '  always', to: '  layout { stock counters pott }\n  always' },
   { name: 'two bots of one name', from: '  bot plain', to: '  bot plain { pass }\n  bot plain' },
+  { name: 'a bot called as one that any sheet has', from: '  bot plain', to: '  bot solved { pass }\n  bot plain' },
   { name: 'a bot that gives too much', from: 'draw(n) when', to: 'draw(n, 2) when' },
   { name: 'chance outside a bot', from: 'total(s.hand) < 30', to: 'chance(1, 2)' },
   { name: 'a short function where a value is', from: 'total(s.hand) < 30', to: 'total(c => c) < 30' },

@@ -4,15 +4,20 @@ import {
   exploitabilityOf,
   match,
   RandomPolicy,
+  type Row,
   ScriptedPolicy,
+  type SolvedChoice,
   SolvedPolicy,
   Solver,
+  solution,
+  solvedChoice,
+  Table,
   treeOf,
   UnknownPlace,
   valuesOf,
 } from '@wily-jester/core';
 import { describe, expect, it } from 'vitest';
-import { programOf, sheetText } from './support.js';
+import { choose, programOf, sheetText } from './support.js';
 
 const duel = () => programOf(sheetText('three-card-duel.motley'));
 
@@ -124,5 +129,58 @@ describe('a bot that plays a solved game', () => {
     const policies = [new SolvedPolicy(decisions), new RandomPolicy()];
     expect(() => match(program, { deals: 9, seed: 1, policies })).toThrow(UnknownPlace);
     expect(() => new SolvedPolicy([...decisions, ...decisions])).toThrow('cannot be played by words');
+  });
+});
+
+describe('a solution at a table', () => {
+  const header = { seats: ['Ada', 'Bo'], seed: 'at a table' };
+  const decisions = solution(duel(), { seats: 2 });
+  const policy = new SolvedPolicy(decisions);
+
+  it('has a seat choose what is legal there, whatever the seats are called', () => {
+    const table = new Table(duel(), header);
+    const rows: Row[] = [];
+    while (!table.isOver) {
+      const [seat = 0] = table.asked;
+      expect(solvedChoice(duel(), header, rows, 1 - seat, policy)).toBeNull();
+      const choice = solvedChoice(duel(), header, rows, seat, policy) as SolvedChoice;
+      rows.push(choose(table, seat, choice.option).row);
+    }
+    expect(rows.length).toBeGreaterThan(1);
+  });
+
+  it('is drawn by its shares, with the chance of the table', () => {
+    const GAMES = 600;
+    const bets = Array.from({ length: GAMES }, (_, i) => {
+      const opened = { ...header, seed: `jack ${i}`, gets: { 'hand/1': 'J♠' } };
+      return solvedChoice(duel(), opened, [], 0, policy)?.option;
+    }).filter((option) => option === 'bet').length;
+    const share = decisions.find(({ holding }) => holding === 'J♠, to begin with')?.choices.bet ?? Number.NaN;
+    expect(Math.abs(bets / GAMES - share)).toBeLessThan(4 * Math.sqrt((share * (1 - share)) / GAMES));
+  });
+
+  it('minds what was taken back: only what stands is done', () => {
+    const doors = programOf(`game "Doors" for 1 seat {
+      deck standard
+      var right of each seat: flag = no
+      play {
+        ask seats[1] { option left { } option right { seats[1].right = yes } }
+        ask seats[1] { option stop { score seats[1] = if seats[1].right then 0 else 1 } option more { score seats[1] = if seats[1].right then 1 else 0 } }
+        finish
+      }
+    }`);
+    const alone = { seats: ['Ada'], seed: 'doors' };
+    const table = new Table(doors, alone);
+    const rows = ['left', 'undo', 'right'].map((option) => choose(table, 0, option).row);
+    const strategy = new SolvedPolicy(solution(doors, { seats: 1 }));
+    expect(solvedChoice(doors, alone, rows, 0, strategy)?.option).toBe('more');
+  });
+
+  it('is refused for what cannot be solved, with the reason', () => {
+    const both = programOf(
+      'game "Both" for 2 seats { deck standard play { ask seats[1] { option go { score seats[1] = 1 score seats[2] = 1 } } finish } }',
+    );
+    expect(() => solution(both, { seats: 2 })).toThrow('both may win at once');
+    expect(() => solution(programOf(sheetText('long-pot.motley')), { seats: 3 })).toThrow('one or two seats');
   });
 });

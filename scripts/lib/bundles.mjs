@@ -13,6 +13,7 @@ export const BUNDLES = {
       main: 'main.js',
       child: 'workers/child.js',
       'compile-task': 'sheets/compile-task.js',
+      'solve-task': 'thinking/solve-task.js',
       'stretch-task': 'trials/stretch-task.js',
       'think-task': 'thinking/think-task.js',
     },

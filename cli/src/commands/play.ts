@@ -3,6 +3,7 @@ import { Fault, planOf } from '@wily-jester/core';
 import type { Command } from 'commander';
 import { Exit, NO } from '../exit.js';
 import { programIn } from '../files.js';
+import { solvedPolicy } from '../match/players.js';
 import { type Opening, Session } from '../play/session.js';
 import { faultWords } from '../show/places.js';
 import { seatsFrom, settingsFrom } from './seating.js';
@@ -19,15 +20,18 @@ async function play(file: string, options: PlayOptions): Promise<void> {
   const { program, source } = await programIn(file);
   const plan = planOf(program);
   const seats = seatsFrom(options.seats, plan.seats, plan.bots);
+  const settings = settingsFrom(options.set ?? [], plan.settings);
+  const isSolved = seats.some(({ bot }) => bot === 'solved');
   const opening: Opening = {
     file,
     source,
     program,
     seats,
-    settings: settingsFrom(options.set ?? [], plan.settings),
+    settings,
     seed: options.seed ?? randomBytes(8).toString('hex'),
     open: options.open === true,
     watch: options.watch === true,
+    solution: isSolved ? await solvedPolicy({ program, seats: seats.length, settings }) : null,
   };
   try {
     await new Session(opening).run();
@@ -44,7 +48,7 @@ export function addPlayCommand(program: Command): void {
     .description('play a sheet in the terminal; no service is needed')
     .option(
       '--seats <list>',
-      'who sits where: names, with a bot or a strength behind them, such as Wren,Otter:steady,Heron:thinking',
+      'who sits where: names, with a bot or a strength behind them, such as Wren,Otter:steady,Heron:thinking; small games: solved',
     )
     .option('--set <setting...>', 'settings, such as rounds=5 stake=100')
     .option('--seed <word>', 'the same word gives the same game')

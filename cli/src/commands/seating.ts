@@ -1,4 +1,4 @@
-import { type Program, REGULARS, StrengthError, strengthOf, strengthWords } from '@wily-jester/core';
+import { type Program, REGULARS, STRENGTHS, StrengthError, strengthOf, strengthWords } from '@wily-jester/core';
 import type { Plan } from '@wily-jester/protocol';
 import { Exit, WRONG_USE } from '../exit.js';
 
@@ -31,11 +31,7 @@ export function seatsFrom(
     if (wish === undefined) return { name };
     const known = wish === 'bot' ? (bot ?? 'thinking') : readWish(wish, bots);
     if (known === undefined)
-      throw new Exit(
-        `This sheet has no bot "${wish}".`,
-        WRONG_USE,
-        `It has ${[...bots, 'thinking', 'random'].join(', ')}.`,
-      );
+      throw new Exit(`This sheet has no bot "${wish}".`, WRONG_USE, `It has ${[...bots, ...STRENGTHS].join(', ')}.`);
     return { name, bot: known };
   });
 }

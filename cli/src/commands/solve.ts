@@ -8,9 +8,9 @@ import {
   ScriptedPolicy,
   Solver,
   type Strategy,
-  TooLarge,
+  solvableTree,
   type Tree,
-  treeOf,
+  Unsolved,
   valuesOf,
 } from '@wily-jester/core';
 import type { Command } from 'commander';
@@ -39,27 +39,19 @@ const SHOWN = 24;
 const figure = (n: number): string => n.toLocaleString('en');
 const worth = (n: number): string => signed(n, 5);
 
-/** Builds the tree. @throws Exit where the game is too large */
+/** Builds the tree. @throws Exit where the game cannot be solved */
 function built(program: Program, wishes: SolveWishes) {
   const settings = settingsOf(program, wishes.set);
   const least = Math.min(...program.seats);
   const seats =
     wishes.seats === undefined ? least : wholeNumber('--seats', wishes.seats, least, Math.max(...program.seats));
-  if (seats > 2) throw new Exit('Games of one or two seats are solved, not of more.', WRONG_USE);
   const policy = wishes.bot === undefined ? null : new ScriptedPolicy({ program }, wishes.bot);
   try {
-    return treeOf(program, { settings, seats }, policy);
+    return solvableTree(program, { settings, seats }, policy);
   } catch (error) {
-    if (error instanceof TooLarge) throw new Exit(error.message, NO);
+    if (error instanceof Unsolved) throw new Exit(error.message, NO);
     throw error;
   }
-}
-
-/** Whether what one seat wins the other loses, wherever the game ends. */
-function isZeroSum(tree: Tree): boolean {
-  const walk = (node: Tree['root']): boolean =>
-    node.kind === 'end' ? node.scores.reduce((sum, score) => sum + score, 0) === 0 : node.next.every(walk);
-  return tree.seats.length === 1 || walk(tree.root);
 }
 
 async function solve(file: string, wishes: SolveWishes): Promise<void> {
@@ -69,11 +61,6 @@ async function solve(file: string, wishes: SolveWishes): Promise<void> {
   const most = wholeNumber('--passes', wishes.passes, 1, 1_000_000);
   const began = performance.now();
   const { tree, shares } = built(program, wishes);
-  if (!isZeroSum(tree))
-    throw new Exit(
-      'In this game both may win at once: only games in which one loses what the other wins are solved.',
-      NO,
-    );
   const say = (words: string): void => {
     if (!wishes.json) print(words);
   };

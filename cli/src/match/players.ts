@@ -1,20 +1,18 @@
 import { readFile } from 'node:fs/promises';
 import {
   type Decision,
-  decisionsOf,
   type Policy,
   type Program,
   RandomPolicy,
   ScriptedPolicy,
   SolvedPolicy,
-  Solver,
   StrengthError,
+  solution,
   strengthOf,
   strengthWords,
   ThinkingPolicy,
-  TooLarge,
-  treeOf,
   UnknownPlace,
+  Unsolved,
 } from '@wily-jester/core';
 import { Exit, NO, WRONG_USE } from '../exit.js';
 import { budgetFor } from '../play/opponents.js';
@@ -65,12 +63,12 @@ export interface Where {
 /** Who plays, by strength; `solved` finds the strategy first, `solved:FILE` reads it. @throws Exit where there is no such bot */
 export async function policyOf(where: Where, words: string): Promise<Policy> {
   const { program } = where;
-  const isOwn = program.bots.some(({ name }) => name === words);
-  if (!isOwn && /^solved(:|$)/.test(words)) return solvedPolicy(where, words.slice('solved:'.length));
+  if (words.startsWith('solved:')) return solvedPolicy(where, words.slice('solved:'.length));
   try {
     const strength = strengthOf(words);
     if (strength.kind === 'random') return new RandomPolicy();
     if (strength.kind === 'scripted') return new ScriptedPolicy({ program }, strength.name);
+    if (strength.kind === 'solved') return solvedPolicy(where);
     const { milliseconds, playouts } = strength;
     return new ThinkingPolicy(strengthWords(strength), () => budgetFor(milliseconds, playouts));
   } catch (error) {
@@ -79,26 +77,14 @@ export async function policyOf(where: Where, words: string): Promise<Policy> {
   }
 }
 
-/** So close to perfect a strategy is brought that is found for a match, in points a game. */
-const CLOSE = 0.001;
-const STRIDE = 50;
-const MOST_PASSES = 20_000;
-
-async function solvedPolicy(where: Where, file: string): Promise<Policy> {
+/** A policy that plays by a solution. @param file where it was written; without one it is found here @throws Exit where there is none */
+export async function solvedPolicy({ program, ...table }: Where, file = ''): Promise<SolvedPolicy> {
   try {
-    return new SolvedPolicy(file === '' ? found(where) : await read(file));
+    return new SolvedPolicy(file === '' ? solution(program, table) : await read(file));
   } catch (error) {
-    if (error instanceof TooLarge || error instanceof UnknownPlace) throw new Exit(error.message, NO);
+    if (error instanceof Unsolved || error instanceof UnknownPlace) throw new Exit(error.message, NO);
     throw error;
   }
-}
-
-function found({ program, seats, settings }: Where): Decision[] {
-  const { tree } = treeOf(program, { seats, settings });
-  const solver = new Solver(tree);
-  do solver.run(STRIDE);
-  while (solver.standing.exploitability > CLOSE && solver.standing.passes < MOST_PASSES);
-  return decisionsOf(tree, solver.strategy);
 }
 
 /** Reads what `./wily solve --out` wrote. */

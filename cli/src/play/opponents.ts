@@ -1,5 +1,15 @@
 import { signed } from '@wily-jester/charts';
-import { type Budget, botNamed, budgetOf, type Played, strengthOf, type Table, type Thought } from '@wily-jester/core';
+import {
+  type Budget,
+  botNamed,
+  budgetOf,
+  isPlayed,
+  type Played,
+  strengthOf,
+  type Table,
+  type Thought,
+  type WireChoice,
+} from '@wily-jester/core';
 
 /** The time for a hint, in milliseconds. */
 export const HINT = 1_000;
@@ -8,12 +18,25 @@ export const HINT = 1_000;
 export const budgetFor = (milliseconds: number, playouts: number): Budget =>
   budgetOf(milliseconds, playouts, () => performance.now());
 
-/** What a seat plays that no person holds; `null` where it finds nothing. */
-export function playFor(table: Table, seat: number, words: string): Played | null {
+/**
+ * What a seat plays that no person holds; `null` where it finds nothing.
+ * @param solved what a solution of the game has a seat choose
+ */
+export function playFor(
+  table: Table,
+  seat: number,
+  words: string,
+  solved: (seat: number) => WireChoice | null,
+): Played | null {
   const strength = strengthOf(words);
   switch (strength.kind) {
     case 'random':
       return table.playAny(seat);
+    case 'solved': {
+      const choice = solved(seat);
+      const played = choice && table.choose(seat, choice, 'bot');
+      return played && isPlayed(played) ? played : null;
+    }
     case 'thinking':
       return table.playThought(seat, budgetFor(strength.milliseconds, strength.playouts));
     case 'scripted': {

@@ -14,8 +14,12 @@ import {
   type Row,
   replay,
   SetupError,
+  type SolvedPolicy,
+  solvedChoice,
   Table,
+  UnknownPlace,
   WATCHER,
+  type WireChoice,
 } from '@wily-jester/core';
 import type { OfferedOption, Plan } from '@wily-jester/protocol';
 import type { SeatWish } from '../commands/seating.js';
@@ -38,6 +42,8 @@ export interface Opening {
   readonly seed: string;
   readonly open: boolean;
   readonly watch: boolean;
+  /** What seats play by that are called `solved`. */
+  readonly solution: SolvedPolicy | null;
 }
 
 const HELP = `  a number, or an option with its values: 1, bet 20, bet amount=20, swap 7D JD
@@ -139,7 +145,19 @@ export class Session {
   }
 
   private playedBy(seat: number): Played | null {
-    return playFor(this.table, seat, this.opening.seats[seat]?.bot ?? '');
+    return playFor(this.table, seat, this.opening.seats[seat]?.bot ?? '', (asked) => this.solvedChoice(asked));
+  }
+
+  /** @throws Exit where the text was changed and the solution fits no more */
+  private solvedChoice(seat: number): WireChoice | null {
+    const { solution } = this.opening;
+    if (!solution) throw new Error('this game was not solved');
+    try {
+      return solvedChoice(this.program, this.header(), this.rows, seat, solution);
+    } catch (error) {
+      if (error instanceof UnknownPlace) throw new Exit(error.message, NO, 'Begin anew: the game is solved again.');
+      throw error;
+    }
   }
 
   /** A table at which everybody may think: persons, too, may ask for a hint. */

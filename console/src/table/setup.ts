@@ -7,12 +7,20 @@ export interface SeatForm {
   bot: string | null;
 }
 
+/** Games of no more faces may be small enough to be solved; whether they are is found when the table opens. */
+const FEW = 16;
+
 /** Who may play a seat that no person holds: the sheet's own bots, and those that any sheet has. */
-export const botsOf = (plan: Pick<Plan, 'bots'>): readonly { readonly name: string; readonly bot: string }[] => [
+export const botsOf = (
+  plan: Pick<Plan, 'bots' | 'faces' | 'seats'>,
+): readonly { readonly name: string; readonly bot: string }[] => [
   ...plan.bots.map((bot) => ({ name: bot, bot })),
   { name: 'thinks, half a second', bot: 'thinking' },
   { name: 'thinks, 2 seconds', bot: 'thinking 2s' },
   { name: 'plays at random', bot: 'random' },
+  ...(Math.max(...plan.seats) <= 2 && plan.faces.length <= FEW
+    ? [{ name: 'solved: nobody gains on it', bot: 'solved' }]
+    : []),
 ];
 
 /** The seats that a new table has at first: one person, one bot where the game allows two. */

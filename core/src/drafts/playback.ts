@@ -3,7 +3,7 @@ import type { Chance } from '../chance/generator.js';
 import type { Answer } from '../machine/code.js';
 import { Fault } from '../machine/fault.js';
 import type { Budget } from '../opponents/budget.js';
-import { type Strength, strengthOf } from '../opponents/strength.js';
+import { type Strength, StrengthError, strengthOf } from '../opponents/strength.js';
 import { choiceWords, optionOf } from '../play/carried.js';
 import { type By, type Header, TIME } from '../play/record.js';
 import { type Mark, type Played, Table } from '../play/table.js';
@@ -179,6 +179,8 @@ export class Playback {
     const { table } = this;
     if (strength.kind === 'thinking')
       return table.thinkerOf(seat).answer(table.state, budget ?? { playouts: strength.playouts });
+    if (strength.kind === 'solved')
+      throw new StrengthError('A solution plays at tables and in matches: a draft is not solved at each key.');
     if (strength.kind === 'random') return table.anyAnswer(seat);
     const bot = botNamed(table.game, strength.name);
     return bot < 0 ? table.anyAnswer(seat) : table.botsAnswer(seat, bot);

@@ -1,8 +1,12 @@
-/** How a seat is played: by a bot of the sheet, at random, or by thinking for a time or for so many playouts. */
+/** How a seat is played: by a bot of the sheet, at random, by a solution of the game, or by thinking for a time or for so many playouts. */
 export type Strength =
   | { readonly kind: 'scripted'; readonly name: string }
   | { readonly kind: 'random' }
+  | { readonly kind: 'solved' }
   | { readonly kind: 'thinking'; readonly milliseconds: number; readonly playouts: number };
+
+/** What any sheet has: no bot of a sheet may be called so. */
+export const STRENGTHS: readonly string[] = ['thinking', 'random', 'solved'];
 
 /** How long is thought where nothing is said, in milliseconds. */
 export const USUAL_THINKING = 500;
@@ -20,11 +24,11 @@ const THINKING = /^thinking(?:[ :](\d+)(ms|s| playouts|p))?$/;
 
 /**
  * Reads a strength: `thinking`, `thinking 50ms`, `thinking 2s`, `thinking 400 playouts` (a colon may stand for the blank),
- * `random`, or the name of one of the sheet's bots.
+ * `random`, `solved`, or the name of one of the sheet's bots.
  * @throws StrengthError for a time that cannot be read
  */
 export function strengthOf(words: string): Strength {
-  if (words === 'random') return { kind: 'random' };
+  if (words === 'random' || words === 'solved') return { kind: words };
   if (!words.startsWith('thinking')) return { kind: 'scripted', name: words };
   const read = THINKING.exec(words);
   if (!read)
@@ -47,7 +51,8 @@ export function strengthOf(words: string): Strength {
 
 /** A strength in words that {@link strengthOf} reads. */
 export function strengthWords(strength: Strength): string {
-  if (strength.kind !== 'thinking') return strength.kind === 'random' ? 'random' : strength.name;
+  if (strength.kind === 'scripted') return strength.name;
+  if (strength.kind !== 'thinking') return strength.kind;
   const { milliseconds, playouts } = strength;
   if (milliseconds === 0) return `thinking ${playouts} playouts`;
   if (milliseconds === USUAL_THINKING) return 'thinking';

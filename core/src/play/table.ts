@@ -468,7 +468,8 @@ export class Table {
     return true;
   }
 
-  private thinking(who: string, seat: number): Generator {
+  /** The chance of what a seat chooses by itself at this number: nobody can foresee it who does not know the seed. */
+  thinking(who: string, seat: number): Generator {
     return this.chance.stream(`${who} ${seat}`, this.number);
   }
 

@@ -9,9 +9,9 @@ export interface Outcome<T> {
 /** More outcomes of one step are not gone through. */
 export const MOST_OUTCOMES = 50_000;
 
-/** Too much would have to be gone through. */
-export class TooLarge extends Error {
-  override readonly name = 'TooLarge';
+/** A game that is not solved: too much would have to be gone through, or it is of a kind that is not. */
+export class Unsolved extends Error {
+  override readonly name = 'Unsolved';
 }
 
 /** Chance that goes through all of its outcomes: each draw is settled by a script, the first time by 0. */
@@ -22,7 +22,7 @@ export class Enumerated implements Chance {
   private at = 0;
   private readonly generator: Generator = {
     next: () => {
-      throw new TooLarge('This game draws numbers that cannot be gone through one by one.');
+      throw new Unsolved('This game draws numbers that cannot be gone through one by one.');
     },
     choose: (n) => this.draw(n),
   };
@@ -40,7 +40,7 @@ export class Enumerated implements Chance {
 
   /**
    * Does something once for each way in which chance may fall in it.
-   * @throws TooLarge where there are more than {@link MOST_OUTCOMES} of them
+   * @throws Unsolved where there are more than {@link MOST_OUTCOMES} of them
    */
   all<T>(run: () => T): Outcome<T>[] {
     const found: Outcome<T>[] = [];
@@ -52,7 +52,7 @@ export class Enumerated implements Chance {
       const probability = this.sizes.reduce((product, n) => product / n, 1);
       found.push({ value, probability });
       if (found.length > MOST_OUTCOMES)
-        throw new TooLarge(
+        throw new Unsolved(
           `One step has more than ${MOST_OUTCOMES.toLocaleString('en')} outcomes of chance: this game is too large to be solved. A smaller deck may do.`,
         );
       // The last draw that has another outcome takes it; what came after it is drawn anew.

@@ -61,15 +61,20 @@ export class SolvedPolicy implements Policy {
     const done: string[] = [];
     return {
       name: this.name,
-      choose: (_, state, asked, generator) => this.chosen(game, state, asked, done, generator),
+      choose: (_, state, asked, generator) => this.answerAt(game, state, asked, done, generator),
       witness: (before, _, chooser, answer) => {
         done.push(doneWords(game, chooser, choiceWords(game, before, chooser, answer)));
       },
     };
   }
 
-  /** @throws UnknownPlace where the strategy is of another game, or of other settings */
-  private chosen(game: Game, state: State, seat: number, done: readonly string[], generator: Generator): Answer | null {
+  /**
+   * What it chooses at a place.
+   * @param game whose seats are called as those of the tree are
+   * @param done what was done so far, as {@link doneWords} has it
+   * @throws UnknownPlace where the strategy is of another game, or of other settings
+   */
+  answerAt(game: Game, state: State, seat: number, done: readonly string[], generator: Generator): Answer | null {
     const holding = placeAt(game, state, seat, done);
     const decision = this.places.get(keyOf(seat, holding));
     const answers = answersAt(game, state, seat);

@@ -14,7 +14,7 @@ import { redeal } from '../rules/redeal.js';
 import type { Policy } from '../simulate/policy.js';
 import type { View } from '../views/view.js';
 import { Views } from '../views/views.js';
-import { Enumerated, type Outcome, TooLarge } from './outcomes.js';
+import { Enumerated, type Outcome, Unsolved } from './outcomes.js';
 
 /** A place in the game: the end, a draw of chance, or a decision of one seat. */
 export type Node =
@@ -99,7 +99,7 @@ class Builder {
 
   private count(): void {
     if (++this.nodes > MOST_NODES)
-      throw new TooLarge(
+      throw new Unsolved(
         `This game has more than ${MOST_NODES.toLocaleString('en')} places: it is too large to be solved. Smaller settings may do.`,
       );
   }
@@ -117,7 +117,7 @@ class Builder {
 
   private node(state: State, seen: Seen, done: readonly string[], depth: number): Node {
     const { game } = this;
-    if (depth > DEEPEST) throw new TooLarge(`This game goes on for more than ${DEEPEST} choices: it cannot be solved.`);
+    if (depth > DEEPEST) throw new Unsolved(`This game goes on for more than ${DEEPEST} choices: it cannot be solved.`);
     if (game.isPaused(state))
       return this.branched(
         this.outcomes(state, (from) => game.resume(from)),
@@ -128,7 +128,7 @@ class Builder {
     this.count();
     if (game.isOver(state)) return { kind: 'end', scores: game.scores(state) };
     const [seat] = game.asked(state);
-    if (seat === undefined || game.isRace(state)) throw new TooLarge('Games in which seats race cannot be solved.');
+    if (seat === undefined || game.isRace(state)) throw new Unsolved('Games in which seats race cannot be solved.');
     const answers = answersAt(game, state, seat);
     const words = answers.map((answer) => choiceWords(game, state, seat, answer));
     const info = this.infoOf(state, seat, `${seat} ${seen[seat]}`, words, done);
@@ -198,14 +198,14 @@ class Builder {
       return answer ? JSON.stringify({ option: answer.option, args: answer.args }) : '';
     })) {
       const i = keys.indexOf(value);
-      if (i < 0) throw new TooLarge(`${policy?.name} finds nothing to choose at a place of this game.`);
+      if (i < 0) throw new Unsolved(`${policy?.name} finds nothing to choose at a place of this game.`);
       shares[i] = (shares[i] as number) + probability;
     }
     return shares;
   }
 }
 
-/** All that a seat may choose. @throws TooLarge where it is too much */
+/** All that a seat may choose. @throws Unsolved where it is too much */
 export function answersAt(game: Game, state: State, seat: number): Answer[] {
   const ask = state.f[ASK] as number;
   const options = game.program.asks[ask]?.options ?? [];
@@ -214,7 +214,7 @@ export function answersAt(game: Game, state: State, seat: number): Answer[] {
     waysOf(game, state, ask, option, seat, MOST_WAYS + 1).map((args): Answer => ({ option, args })),
   );
   if (answers.length > MOST_WAYS)
-    throw new TooLarge(`One decision has more than ${MOST_WAYS} choices: this game is too large to be solved.`);
+    throw new Unsolved(`One decision has more than ${MOST_WAYS} choices: this game is too large to be solved.`);
   return answers;
 }
 
@@ -251,7 +251,7 @@ const shown = ({ number, offers, undo, ...view }: View): string => JSON.stringif
 /**
  * The whole tree of a small game.
  * @param policy whose choices are looked at, too: how often it chooses what comes back beside the tree
- * @throws TooLarge where it has too many places, outcomes or choices
+ * @throws Unsolved where it has too many places, outcomes or choices
  */
 export function treeOf(
   program: Program,

@@ -70,6 +70,10 @@ export function trialPolicy(program: Program, words: string): Policy {
   }
   if (strength.kind === 'random') return new RandomPolicy();
   if (strength.kind === 'scripted') return new ScriptedPolicy({ program }, strength.name);
+  if (strength.kind === 'solved')
+    throw new SetupError(
+      'A solution plays at tables and in matches: for trials there are bots of the sheet, random and thinking 100 playouts.',
+    );
   const { milliseconds, playouts } = strength;
   if (milliseconds > 0)
     throw new SetupError(

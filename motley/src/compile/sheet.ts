@@ -1,4 +1,13 @@
-import { type Always, type DeckDecl, GENRES, type Genre, type Need, type Program, SEMANTICS } from '@wily-jester/core';
+import {
+  type Always,
+  type DeckDecl,
+  GENRES,
+  type Genre,
+  type Need,
+  type Program,
+  SEMANTICS,
+  STRENGTHS,
+} from '@wily-jester/core';
 import { checkCallDepth } from '../check/depth.js';
 import { checkFlow } from '../check/flow.js';
 import type * as ast from '../grammar/generated/ast.js';
@@ -189,6 +198,12 @@ function lowerGame(sheet: Sheet, game: ast.Game, blurb: string): Program {
   const routineNodes = partsOf(game, 'Routine');
   declareRoutines(sheet, routineNodes);
   for (const node of partsOf(game, 'BotDecl')) {
+    if (STRENGTHS.includes(node.name))
+      // No error: sheets that were written before the word was taken still play.
+      sheet.warn(
+        node,
+        `Any sheet has an opponent called "${node.name}", which plays in place of this bot: choose another name.`,
+      );
     if (sheet.bots.some((bot) => bot.name === node.name)) sheet.error(node, `There is a bot "${node.name}" already.`);
     sheet.bots.push({ name: node.name, locals: [], lines: [] });
   }

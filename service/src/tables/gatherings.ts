@@ -35,7 +35,7 @@ export class Gatherings {
     if (this.entries.size >= MOST)
       throw new Problem('too-many', 'Too many tables gather chance now. Try again in a minute.', { retryAfter: 60 });
     const id = newId();
-    const { program, header, holders } = await this.rooms.planned(id, wanted);
+    const { program, header, holders } = await this.rooms.planned(developer, id, wanted);
     const { fair } = header;
     if (!fair) throw new Error('a table that gathers promises something');
     const facts = await opening(async () => factsHash(factsOf(program, header, fair)));

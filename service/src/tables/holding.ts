@@ -4,7 +4,7 @@ import type { Followers } from '../broadcast/followers.js';
 import type { Peers } from '../peers/peers.js';
 import { Problem } from '../problems.js';
 import { endWatchKeys, forgetKeys, type Right } from '../storage/keys.js';
-import { demandBot, type SeatHolder, type Seats, writeHolder, writeKey } from './seats.js';
+import { demandBot, isSolved, type SeatHolder, type Seats, writeHolder, writeKey } from './seats.js';
 
 /** The table whose seats are held. */
 interface HeldTable {
@@ -16,6 +16,8 @@ interface HeldTable {
   /** Does something after what is under way at the table. */
   serial<T>(work: () => Promise<T>): Promise<T>;
   audit(by: Right, what: string): Promise<void>;
+  /** Insists that its game can be solved. @throws Problem where it cannot */
+  demandSolvable(): Promise<unknown>;
   /** Wakes those who wait for a seat, and tells everybody. */
   changed(): TableSummary;
 }
@@ -48,10 +50,14 @@ export class Holding {
   }
 
   /** Gives a seat to a person, to a bot, or to nobody. */
-  set(seat: number, holder: SeatHolder): Promise<TableSummary> {
+  async set(seat: number, holder: SeatHolder): Promise<TableSummary> {
     const { id, peers, program, seats } = this.table;
+    if (holder.held === 'bot') {
+      demandBot(program, holder.bot);
+      // The table goes on meanwhile.
+      if (isSolved(holder.bot)) await this.table.demandSolvable();
+    }
     return this.table.serial(async () => {
-      if (holder.held === 'bot') demandBot(program, holder.bot);
       seats.holders = await writeHolder(peers.database, id, seat, holder);
       if (holder.held === 'person') seats.returned(seat);
       await peers.notify(id, holder.held === 'person' ? `here ${seat}` : 'seats');

@@ -1,5 +1,5 @@
 import { botNamed, Fault, isPlayed, type Played, type Strength, strengthOf, type Table } from '@wily-jester/core';
-import type { Found, ThinkAnswer, Thinkable, Thinking } from '../thinking/thinking.js';
+import type { Found, SolvedAnswer, ThinkAnswer, Thinkable, Thinking } from '../thinking/thinking.js';
 import { botWish, type Wish } from '../thinking/wish.js';
 import type { Seats } from './seats.js';
 
@@ -28,10 +28,13 @@ export interface Mind {
 
 /** So much longer than it thinks a seat may keep others waiting, in milliseconds; then its sheet's own bot plays. */
 const PATIENCE = 8_000;
+/** So long is waited for a solution that is no longer at hand, in milliseconds: it is found again. */
+const SOLVING = { milliseconds: 20_000, playouts: 1 };
 /** After so long is looked again whether another process still thinks, in milliseconds. */
 const LOOKED_AGAIN = 1_000;
 
-type ThinkingStrength = Extract<Strength, { kind: 'thinking' }>;
+/** Strengths whose choices are found in a thread beside the one that serves tables. */
+type Elsewhere = Extract<Strength, { kind: 'thinking' | 'solved' }>;
 
 /** What a table does by itself, each where it still fits: what a person did meanwhile comes first. */
 export class OwnSteps {
@@ -54,7 +57,8 @@ export class OwnSteps {
     const name = this.seats.botOf(seat);
     if (name === null || !this.isAsked(seat)) return;
     const strength = strengthOf(name);
-    if (strength.kind !== 'thinking') await this.going.attempt(() => this.unthinking(seat, strength));
+    if (strength.kind === 'solved') this.startThinking(seat, strength);
+    else if (strength.kind !== 'thinking') await this.going.attempt(() => this.unthinking(seat, strength));
     else if (!(await this.atOnce(seat))) this.startThinking(seat, strength);
   }
 
@@ -84,13 +88,17 @@ export class OwnSteps {
   }
 
   /** Thinks beside the table, which goes on meanwhile; the same question is not thought about twice at once, nor by two processes. */
-  private startThinking(seat: number, { milliseconds, playouts }: ThinkingStrength): void {
+  private startThinking(seat: number, strength: Elsewhere): void {
     const ask = this.table.openAsk;
     if (this.underWay.get(seat) === ask) return;
     this.underWay.set(seat, ask);
+    const { thinking, table } = this.mind;
+    const { milliseconds, playouts } = strength.kind === 'thinking' ? strength : SOLVING;
     const wish = botWish(milliseconds, playouts, this.going.clockEnd(), Date.now());
+    const find = (): Promise<ThinkAnswer | SolvedAnswer> =>
+      strength.kind === 'thinking' ? thinking.think(table, seat, wish) : thinking.solved(table, seat);
     this.going.claim(wish.milliseconds + PATIENCE).then(
-      (isOurs) => (isOurs ? this.think(seat, wish, ask) : this.leave(seat, ask)),
+      (isOurs) => (isOurs ? this.think(seat, wish, ask, find) : this.leave(seat, ask)),
       (error: unknown) => {
         this.going.failed(error);
         this.leave(seat, ask);
@@ -104,15 +112,14 @@ export class OwnSteps {
     if (this.table.openAsk === ask) this.going.again(LOOKED_AGAIN, () => this.bot(seat));
   }
 
-  private think(seat: number, wish: Wish, ask: number): void {
-    const done = (answer: ThinkAnswer | null): void => {
+  private think(seat: number, wish: Wish, ask: number, find: () => Promise<ThinkAnswer | SolvedAnswer>): void {
+    const done = (answer: ThinkAnswer | SolvedAnswer | null): void => {
       this.going.later(() => this.thought(seat, ask, answer));
     };
     // Where others think for long, nobody waits for ever: what comes too late answers a question of the past.
     const late = setTimeout(() => done(null), wish.milliseconds + PATIENCE);
     late.unref();
-    this.mind.thinking
-      .think(this.mind.table, seat, wish)
+    find()
       .finally(() => clearTimeout(late))
       .then(done, (error: unknown) => {
         this.going.failed(error);
@@ -121,12 +128,12 @@ export class OwnSteps {
   }
 
   /** Plays what was thought, where it still fits; else what the sheet's own bot plays. Until then it is not thought about again. */
-  private async thought(seat: number, ask: number, answer: ThinkAnswer | null): Promise<void> {
+  private async thought(seat: number, ask: number, answer: ThinkAnswer | SolvedAnswer | null): Promise<void> {
     const { table } = this;
     try {
       if (table.openAsk !== ask || !this.isAsked(seat) || this.seats.botOf(seat) === null) return;
       await this.going.attempt(() => {
-        const played = answer?.kind === 'thought' ? this.chosen(seat, answer) : null;
+        const played = answer && 'choice' in answer ? this.chosen(seat, answer) : null;
         if (played) return played;
         const [first] = table.game.program.bots;
         return this.unthinking(seat, first ? { kind: 'scripted', name: first.name } : { kind: 'random' });
@@ -136,7 +143,7 @@ export class OwnSteps {
     }
   }
 
-  private chosen(seat: number, { ask, choice }: Found): Played | null {
+  private chosen(seat: number, { ask, choice }: Pick<Found, 'ask' | 'choice'>): Played | null {
     const result = this.table.choose(seat, { ask, option: choice.option, args: choice.args }, 'bot');
     return isPlayed(result) ? result : null;
   }

@@ -101,6 +101,7 @@ export class Room {
       followers: this.followers,
       serial: (work) => this.serial(work),
       audit: (right, what) => this.audit(right, what),
+      demandSolvable: () => peers.thinking.solutions.of(this.mind.table),
       changed: () => {
         this.wake();
         this.tellStatus();

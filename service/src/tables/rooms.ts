@@ -29,7 +29,7 @@ import { deleteTable } from './deleting.js';
 import { type ListWish, listTables, restingSummary, type TablePage } from './listing.js';
 import { noteLook } from './looks.js';
 import { Room } from './room.js';
-import { demandBot, type SeatHolder } from './seats.js';
+import { demandBot, isSolved, type SeatHolder } from './seats.js';
 import { LONGEST_CHAPTER, writeStatuses } from './status.js';
 import { makeTableKeys } from './table-keys.js';
 import { isUnplayable, noteUnplayable, unplayableProblem, whyUnplayable } from './unplayable.js';
@@ -180,7 +180,7 @@ export class Rooms {
   /** Opens a table. @throws Problem where sheet, seats, settings or the sheet's own start do not fit */
   async openTable(developer: string, wanted: OpenTable, gathered?: Gathered): Promise<Opened> {
     const id = gathered?.id ?? newId();
-    const { sheet, program, holders, header: planned } = await this.planned(id, wanted);
+    const { sheet, program, holders, header: planned } = await this.planned(developer, id, wanted);
     const { seed, fair } = { seed: gathered?.seed ?? planned.seed, fair: planned.fair };
     const given = gathered && fair ? { fair: { ...fair, gave: gathered.gave, voids: gathered.voids } } : {};
     const header: Header = { ...planned, seed, ...given };
@@ -202,7 +202,7 @@ export class Rooms {
   }
 
   /** What a table would be opened with. @throws Problem where there is no such sheet, or no such bot */
-  async planned(id: string, wanted: OpenTable): Promise<Plan> {
+  async planned(developer: string, id: string, wanted: OpenTable): Promise<Plan> {
     const sheet = await findSheet(wanted.sheet);
     const program = await programOf(sheet.hash);
     const holders = wanted.seats.map(({ bot }): SeatHolder => {
@@ -231,6 +231,8 @@ export class Rooms {
           }
         : {}),
     };
+    if (holders.some((holder) => holder.held === 'bot' && isSolved(holder.bot)))
+      await this.house.thinking.solutions.of({ developer, sheet: sheet.hash, program, header });
     return { sheet: sheet.hash, program, holders, header };
   }
 

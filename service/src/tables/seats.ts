@@ -1,4 +1,4 @@
-import { type Program, type Strength, StrengthError, strengthOf } from '@wily-jester/core';
+import { type Program, STRENGTHS, type Strength, StrengthError, strengthOf } from '@wily-jester/core';
 import type { TableSummary } from '@wily-jester/protocol';
 import type { Sequelize } from 'sequelize';
 import { Problem } from '../problems.js';
@@ -105,12 +105,12 @@ export function demandBot(program: Program, name: string): void {
   if (strength.kind === 'thinking' && strength.milliseconds <= LONGEST_THINKING) return;
   if (strength.kind === 'thinking')
     throw new Problem('setup', `At a live table thinking takes at most ${LONGEST_THINKING / 1000}s, not ${name}.`);
-  if (strength.kind === 'random') return;
-  throw new Problem(
-    'setup',
-    `"${program.name}" has no bot "${name}". It has ${[...names, 'thinking', 'random'].join(', ')}.`,
-  );
+  if (strength.kind === 'random' || strength.kind === 'solved') return;
+  throw new Problem('setup', `"${program.name}" has no bot "${name}". It has ${[...names, ...STRENGTHS].join(', ')}.`);
 }
+
+/** Whether a bot plays by a solution of the game: whether there is one is found by solving it. */
+export const isSolved = (name: string): boolean => strengthFrom(name).kind === 'solved';
 
 function strengthFrom(name: string): Strength {
   try {

@@ -1,7 +1,17 @@
 import { setPriority } from 'node:os';
-import { type Budget, budgetOf, type Program, type Row, replayRow, review, Table } from '@wily-jester/core';
+import {
+  type Budget,
+  budgetOf,
+  type Program,
+  type Row,
+  replayRow,
+  review,
+  SolvedPolicy,
+  solvedChoice,
+  Table,
+} from '@wily-jester/core';
 import { LRUCache } from 'lru-cache';
-import type { Opened, ReviewAnswer, ReviewTask, ThinkAnswer, ThinkTask } from './thinking.js';
+import type { Opened, ReviewAnswer, ReviewTask, SolvedAnswer, SolvedTask, ThinkAnswer, ThinkTask } from './thinking.js';
 import { type Wish, withinClock } from './wish.js';
 
 /** So many tables are kept in step here; of others all rows are sent again. */
@@ -21,20 +31,31 @@ const tables = new LRUCache<string, Table>({ max: MOST_TABLES });
 /** Programs by the hash of their sheet: the code of its games is made once. */
 const programs = new LRUCache<string, Program>({ max: MOST_TABLES });
 
-function opened({ sheet, program, header }: Opened): Table {
-  const shared = programs.get(sheet) ?? program;
-  programs.set(sheet, shared);
-  return new Table(shared, header, { thinking: [...header.seats.keys()] });
+function shared({ sheet, program }: Opened): Program {
+  const found = programs.get(sheet) ?? program;
+  programs.set(sheet, found);
+  return found;
 }
+
+const opened = (opening: Opened): Table =>
+  new Table(shared(opening), opening.header, { thinking: [...opening.header.seats.keys()] });
 
 function budgetFor(wish: Wish): Budget {
   const { milliseconds, playouts, latest } = withinClock(wish, Date.now());
   return budgetOf(milliseconds, playouts, () => performance.now(), latest);
 }
 
-/** What a thread does: it thinks for a seat of a table, or looks back at a choice. */
-export default function work(task: ThinkTask | ReviewTask): ThinkAnswer | ReviewAnswer {
+/** What a thread does: it thinks for a seat of a table, finds what a solution has it choose, or looks back at a choice. */
+export default function work(task: ThinkTask | SolvedTask | ReviewTask): ThinkAnswer | SolvedAnswer | ReviewAnswer {
+  if ('decisions' in task) return bySolution(task);
   return 'seat' in task ? think(task) : lookBack(task);
+}
+
+/** @throws UnknownPlace where the solution says nothing of what the seat is asked */
+function bySolution({ opening, rows, asked, decisions }: SolvedTask): SolvedAnswer {
+  const program = shared(opening);
+  const choice = solvedChoice(program, opening.header, rows, asked, new SolvedPolicy(decisions));
+  return choice ? { kind: 'solved', ask: choice.ask, choice } : { kind: 'nothing' };
 }
 
 /** Nothing of it is kept: another choice begins at the opening again. */

@@ -1,10 +1,11 @@
 import { availableParallelism } from 'node:os';
 import { fileURLToPath } from 'node:url';
-import type { ArgValue, Header, Program, Review, Row } from '@wily-jester/core';
+import type { ArgValue, Decision, Header, Program, Review, Row } from '@wily-jester/core';
 import { LRUCache } from 'lru-cache';
 import { Piscina } from 'piscina';
 import { FairQueue } from '../workers/fair-queue.js';
 import { taskFile } from '../workers/tasks.js';
+import { Solutions } from './solutions.js';
 import type { Wish } from './wish.js';
 
 /** A table as a thread opens it. */
@@ -35,6 +36,13 @@ export interface ReviewTask {
   readonly number: number;
   readonly wish: Wish;
 }
+/** A table of which a thread is asked what a solution has a seat choose. */
+export interface SolvedTask {
+  readonly opening: Opened;
+  readonly rows: readonly Row[];
+  readonly asked: number;
+  readonly decisions: readonly Decision[];
+}
 /** `null` where nobody chose. */
 export type ReviewAnswer = Review | null;
 
@@ -60,6 +68,13 @@ export interface Found {
   /** Whether there was nothing else to choose. */
   readonly isAlone: boolean;
 }
+/** What a solution has a seat choose. */
+export interface Solved {
+  readonly kind: 'solved';
+  readonly ask: number;
+  readonly choice: ThoughtChoice;
+}
+export type SolvedAnswer = Solved | { readonly kind: 'nothing' };
 export type ThinkAnswer = Found | { readonly kind: 'nothing' } | { readonly kind: 'unknown' };
 
 /** What a table gives of itself, so that somebody can think about it elsewhere. */
@@ -109,6 +124,14 @@ class Lane {
     });
   }
 
+  solved(table: Thinkable, asked: number, decisions: readonly Decision[]): Promise<SolvedAnswer> {
+    return this.inTurn(table.developer, async () => {
+      const { sheet, program, header } = table;
+      const task = { opening: { sheet, program, header }, rows: await table.rowsAfter(0), asked, decisions };
+      return (await this.pool.run(task, { signal: AbortSignal.timeout(GRACE) })) as SolvedAnswer;
+    });
+  }
+
   /** One question after the other, those of several developers in turn. */
   private inTurn<T>(developer: string, work: () => Promise<T>): Promise<T> {
     if (this.waiting.size >= MOST_WAITING || this.waiting.sizeOf(developer) >= MOST_OF_ONE)
@@ -152,6 +175,7 @@ class Lane {
 
 /** Thinking for seats, in threads beside the one that serves tables: each table has its own. */
 export class Thinking {
+  readonly solutions = new Solutions();
   private readonly lanes = Array.from({ length: Math.max(1, availableParallelism() - 1) }, () => new Lane());
 
   /** @throws where it takes too long, too much memory, or too many wait */
@@ -164,12 +188,18 @@ export class Thinking {
     return this.laneOf(table.id).review(table.developer, task);
   }
 
+  /** What a solution of the game has a seat choose. @throws where it takes too long, too much memory, or too many wait */
+  async solved(table: Thinkable, seat: number): Promise<SolvedAnswer> {
+    return this.laneOf(table.id).solved(table, seat, await this.solutions.of(table));
+  }
+
   private laneOf(id: string): Lane {
     const hash = [...id].reduce((sum, sign) => (sum * 31 + sign.charCodeAt(0)) >>> 0, 0);
     return this.lanes[hash % this.lanes.length] as Lane;
   }
 
   async close(): Promise<void> {
+    this.solutions.close();
     await Promise.all(this.lanes.map((lane) => lane.close()));
   }
 }
