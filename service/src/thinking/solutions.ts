@@ -1,10 +1,9 @@
-import type { Decision } from '@wily-jester/core';
+import type { Decision, Header, Program } from '@wily-jester/core';
 import { LRUCache } from 'lru-cache';
 import { Problem } from '../problems.js';
 import { Children, WorkError } from '../workers/children.js';
 import { taskFile } from '../workers/tasks.js';
 import type { SolveAnswer, SolveTask } from './solve-task.js';
-import type { Thinkable } from './thinking.js';
 
 const TASK = taskFile('solve-task');
 /** Largest solution that is taken, in bytes of JSON: that of a thousand places takes a tenth of it. */
@@ -15,7 +14,14 @@ const ROOM = 16_000_000;
 const LONGEST = 15_000;
 
 /** A table as far as a solution is concerned. */
-export type Solvable = Pick<Thinkable, 'developer' | 'sheet' | 'program' | 'header'>;
+interface Solvable {
+  /** Whose table it is. */
+  readonly developer: string;
+  /** The hash of its sheet. */
+  readonly sheet: string;
+  readonly program: Program;
+  readonly header: Header;
+}
 
 /** Solutions of small games, each found once, in processes of their own. */
 export class Solutions {
