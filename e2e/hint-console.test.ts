@@ -50,6 +50,29 @@ describe('who plays a seat', () => {
   });
 });
 
+describe('who plays a seat of a small game', () => {
+  it('may be its solution, taken from a list that opens at its field', async () => {
+    const { hash } = await developer().sheet('Three-Card Duel');
+    await visit(`/games/${hash}`, async (page) => {
+      const field = page.locator('[role="combobox"]').nth(1);
+      await field.click();
+      const choice = page.getByRole('option', { name: 'solved: nobody gains on it' });
+      const [at, of] = [await choice.boundingBox(), await field.boundingBox()];
+      if (!at || !of) throw new Error('the list is not there');
+      expect(at.x + at.width).toBeGreaterThan(of.x);
+      expect(at.x).toBeLessThan(of.x + of.width);
+      await choice.click();
+      await page.click('text=Open the table');
+      await page.waitForURL('**/tables/**');
+      const { tables } = await developer().tablePage({ limit: 50 });
+      expect(tables.find((table) => table.game === 'Three-Card Duel')?.seats.map((seat) => seat.bot)).toEqual([
+        null,
+        'solved',
+      ]);
+    });
+  });
+});
+
 describe('a game', () => {
   it('is found among others by its kind', async () => {
     await visit('/games', async (page) => {
