@@ -112,7 +112,7 @@ const sentence = (text: string): string => text.charAt(0).toUpperCase() + text.s
       <div v-for="(seat, i) in seats" :key="i" class="seat">
         <SeatMark :seat="i + 1" :width="24" />
         <InputText v-model="seat.name" :aria-label="`Name of seat ${i + 1}`" maxlength="24" />
-        <Select :model-value="seat.bot ?? PERSON" :options="holders" option-label="name" option-value="bot" :aria-label="`Who plays seat ${i + 1}`" @update:model-value="seat.bot = $event === PERSON ? null : $event" />
+        <Select :model-value="seat.bot ?? PERSON" :options="holders" option-label="name" option-value="bot" scroll-height="20rem" :aria-label="`Who plays seat ${i + 1}`" @update:model-value="seat.bot = $event === PERSON ? null : $event" />
         <button v-if="seats.length > 1" type="button" class="quiet remove" :aria-label="`Remove ${seat.name}`" @click="seats.splice(i, 1)">×</button>
       </div>
       <button v-if="seats.length < most" type="button" class="quiet add" @click="add">+ add a seat</button>

@@ -17,7 +17,8 @@ const plan = computed(() => (look.value?.plan ?? null) as Plan | null);
 const seats = computed<readonly Seating[]>(() => setup.value?.seats ?? []);
 const most = computed(() => Math.max(...(plan.value?.seats ?? [1])));
 const least = computed(() => Math.min(...(plan.value?.seats ?? [1])));
-const holders = computed(() => (plan.value ? botsOf(plan.value) : []));
+/** A game that changes with each key is not solved. */
+const holders = computed(() => (plan.value ? botsOf(plan.value).filter(({ bot }) => bot !== 'solved') : []));
 const seed = ref(setup.value?.seed ?? '');
 const gets = computed<Record<string, string[]>>(() => Object.fromEntries(Object.entries(setup.value?.gets ?? {}).map(([path, faces]) => [path, [...faces]])));
 
