@@ -112,11 +112,11 @@ export interface Code {
   readonly needs: readonly { readonly holds: (s: State) => boolean; readonly text: (s: State) => readonly Piece[] }[];
   /** By bot: what it plays for a seat that is asked; `null` where no line fits. The answer is good until the next one. */
   readonly bots: readonly ((s: State, v: number, generator: Generator) => Answer | null)[];
-  /** By bot: what each of its lines that answer the open ask would play by itself, each as good until the next one. */
+  /** By bot: for each of its lines what it would play by itself, as above; `null` where it does not answer the open ask. */
   readonly botLines: readonly ((
     s: State,
     generator: Generator,
-  ) => readonly ((s: State, v: number, generator: Generator) => Answer | null)[])[];
+  ) => readonly (((s: State, v: number, generator: Generator) => Answer | null) | null)[])[];
   readonly notes: readonly Read<unknown>[];
   /** By declared pile: some of its cards in the sheet's own order, as a viewer reads it; `null` where it has none. */
   readonly orders: readonly (((s: State, viewer: number, cards: readonly number[]) => readonly number[]) | null)[];

@@ -99,8 +99,13 @@ export class Thinker {
 
   /** What the bot would choose if it had fewer lines: among many ways these are better than most that chance draws. */
   private byLines(state: State, generator: Generator, budget: Budget): Answer[] {
-    if (budget.isOver?.()) return [];
-    return lineAnswers(this.game, state, this.bot, this.seat, generator).slice(0, MOST_LINES);
+    const answers: Answer[] = [];
+    if (budget.isOver?.()) return answers;
+    for (const answer of lineAnswers(this.game, state, this.bot, this.seat, generator)) {
+      if (answer) answers.push(answer);
+      if (answers.length === MOST_LINES || budget.isOver?.()) break;
+    }
+    return answers;
   }
 
   /** @param first is weighed in any case; the very first is held against all others */

@@ -30,19 +30,24 @@ export function botAnswer({ code }: Rules, s: State, bot: number, seat: number, 
   return answer && keptAnswer(answer);
 }
 
-/** What each line of a scripted bot that answers the open ask would play by itself; lines that fit nothing, or make a fault, are left out. */
-export function lineAnswers({ code }: Rules, s: State, bot: number, seat: number, generator: Generator): Answer[] {
-  const answers: Answer[] = [];
+/** What each line of a scripted bot would play by itself, one after the other; `null` where it fits nothing, or makes a fault. */
+export function* lineAnswers(
+  { code }: Rules,
+  s: State,
+  bot: number,
+  seat: number,
+  generator: Generator,
+): Iterable<Answer | null> {
   for (const line of code.botLines[bot]?.(s, generator) ?? []) {
     code.begin(BUDGETS.thinking);
+    let answer: Answer | null = null;
     try {
-      const answer = line(s, seat, generator);
-      if (answer) answers.push(keptAnswer(answer));
+      answer = line?.(s, seat, generator) ?? null;
     } catch (error) {
       if (!(error instanceof Fault)) throw error;
     }
+    yield answer && keptAnswer(answer);
   }
-  return answers;
 }
 
 /**

@@ -38,27 +38,32 @@ export class Enumerated implements Chance {
     return this.script[i] as number;
   }
 
+  /** What comes of something for each way in which chance may fall in it, as {@link each} finds it. */
+  all<T>(run: () => T): Outcome<T>[] {
+    return [...this.each(run)];
+  }
+
   /**
-   * Does something once for each way in which chance may fall in it.
+   * Does something once for each way in which chance may fall in it. Nothing else is gone through meanwhile.
    * @throws Unsolved where there are more than {@link MOST_OUTCOMES} of them
    */
-  all<T>(run: () => T): Outcome<T>[] {
-    const found: Outcome<T>[] = [];
+  *each<T>(run: () => T): Iterable<Outcome<T>> {
+    let count = 0;
     this.script = [];
     for (;;) {
       this.at = 0;
       this.sizes = [];
       const value = run();
       const probability = this.sizes.reduce((product, n) => product / n, 1);
-      found.push({ value, probability });
-      if (found.length > MOST_OUTCOMES)
+      if (++count > MOST_OUTCOMES)
         throw new Unsolved(
           `One step has more than ${MOST_OUTCOMES.toLocaleString('en')} outcomes of chance: this game is too large to be solved. A smaller deck may do.`,
         );
+      yield { value, probability };
       // The last draw that has another outcome takes it; what came after it is drawn anew.
       let last = this.at - 1;
       while (last >= 0 && (this.script[last] as number) + 1 >= (this.sizes[last] as number)) last--;
-      if (last < 0) return found;
+      if (last < 0) return;
       this.script = this.script.slice(0, last + 1);
       this.script[last] = (this.script[last] as number) + 1;
     }

@@ -75,7 +75,7 @@ class Builder {
 
   build(): Tree {
     const root = this.branched(
-      this.merged(this.chance.all(() => this.game.open())),
+      this.merged(this.chance.each(() => this.game.open())),
       () => this.game.rt.seats.map(() => ''),
       [],
       0,
@@ -154,7 +154,7 @@ class Builder {
     const comesUp = ({ value }: Outcome<State>): boolean =>
       nobodysCards(game, value).length !== unseen.length || value.f[CHANCES] !== state.f[CHANCES];
     if (unseen.length < 2 || !found.some(comesUp)) return found;
-    const dealt = chance.all(() => {
+    const dealt = chance.each(() => {
       const from = game.copy(state);
       redeal(game, from, chance.stream());
       const to = step(from);
@@ -165,18 +165,27 @@ class Builder {
   }
 
   /** Outcomes that differ only in cards that nobody has seen, taken as one. */
-  private merged(outcomes: readonly Outcome<State>[]): Outcome<State>[] {
+  private merged(outcomes: Iterable<Outcome<State>>): Outcome<State>[] {
     const { game } = this;
-    const found = new Map<string, { value: State; probability: number }>();
+    const found: { value: State; probability: number }[] = [];
+    const byHash = new Map<number, (typeof found)[number][]>();
     for (const { value, probability } of outcomes) {
       const cards = nobodysCards(game, value);
       new HiddenPlaces(game, value, cards).lay(value, Uint16Array.from(cards).sort());
-      const key = `${value.f.join()} ${value.row.join()} ${JSON.stringify(value.refs)}`;
-      const known = found.get(key);
-      if (known) known.probability += probability;
-      else found.set(key, { value, probability });
+      const hash = hashOf(value);
+      const alike = byHash.get(hash) ?? [];
+      byHash.set(hash, alike);
+      const known = alike.find((other) => isSame(other.value, value));
+      if (known) {
+        known.probability += probability;
+        game.recycle(value);
+      } else {
+        const one = { value, probability };
+        found.push(one);
+        alike.push(one);
+      }
     }
-    return [...found.values()];
+    return found;
   }
 
   private infoOf(state: State, seat: number, key: string, choices: readonly string[], done: readonly string[]): number {
@@ -235,6 +244,21 @@ export function placeAt({ rt, layout, program }: Game, state: State, seat: numbe
     ...(open.length > 0 ? [`${faces(open)} on the table`] : []),
     done.length > 0 ? `after ${done.join(', ')}` : 'to begin with',
   ].join(', ');
+}
+
+/** A hash of a state: equal states have equal ones (FNV-1a over its numbers, Fowler, Noll and Vo 1991). */
+function hashOf({ f, row }: State): number {
+  let hash = 0x811c9dc5;
+  for (let i = 0; i < f.length; i++) hash = Math.imul(hash ^ (f[i] as number), 0x01000193);
+  for (let i = 0; i < row.length; i++) hash = Math.imul(hash ^ (row[i] as number), 0x01000193);
+  return hash;
+}
+
+/** Whether two states of one game are equal. */
+function isSame(a: State, b: State): boolean {
+  for (let i = 0; i < a.f.length; i++) if (a.f[i] !== b.f[i]) return false;
+  for (let i = 0; i < a.row.length; i++) if (a.row[i] !== b.row[i]) return false;
+  return JSON.stringify(a.refs) === JSON.stringify(b.refs);
 }
 
 /** The cards that no seat has seen since they were last shuffled. */

@@ -1,13 +1,12 @@
 import { below, type Generator } from '../chance/generator.js';
 import { quickChance } from '../chance/quick.js';
-import { Fault } from '../machine/fault.js';
 import type { Setup } from '../machine/setup.js';
 import type { State } from '../machine/state.js';
 import { Thinker } from '../opponents/thinker.js';
 import { choiceWords } from '../play/carried.js';
 import { REGULARS } from '../program/names.js';
 import { lineOf, type Program } from '../program/types.js';
-import { keptAnswer } from '../rules/bots.js';
+import { keptAnswer, lineAnswers } from '../rules/bots.js';
 import type { Game } from '../rules/game.js';
 import { type Policy, RandomPolicy, ScriptedPolicy } from '../simulate/policy.js';
 import { Simulator } from '../simulate/simulator.js';
@@ -54,23 +53,15 @@ class Sums {
   example: LineReport['example'] = null;
 }
 
-/** The same program with one more bot for each line of one of its bots, so that it can be asked which line fires. */
-function withSingles(program: Program, bot: number): Program {
-  const { name = '', locals = [], lines = [] } = program.bots[bot] ?? {};
-  const singles = lines.map((line, i) => ({ name: `${name} ${i}`, locals, lines: [line] }));
-  return { ...program, bots: [...program.bots, ...singles] };
-}
-
 /**
  * Lets a bot of the sheet play against itself, and reports on each of its lines: how often it fired, and how often
  * thinking would clearly have chosen something else.
  */
 export function botLines(program: Program, bot: number, options: BotLinesOptions): LineReport[] {
   const { games, seed, playouts, every, settings } = options;
-  const wide = withSingles(program, bot);
   const { name = '', lines = [] } = program.bots[bot] ?? {};
   const seats = REGULARS.slice(0, options.seats ?? (program.seats.includes(2) ? 2 : Math.min(...program.seats)));
-  const simulator = Simulator.of(wide, { seats, ...(settings ? { settings } : {}), tracking: true });
+  const simulator = Simulator.of(program, { seats, ...(settings ? { settings } : {}), tracking: true });
   const { game } = simulator;
   const sums = lines.map(() => new Sums());
   const draws = quickChance(seed).stream('places', 0);
@@ -80,7 +71,7 @@ export function botLines(program: Program, bot: number, options: BotLinesOptions
   const watched: Policy = {
     name,
     choose: (rules, state, seat, generator) => {
-      const fired = firing(game, state, seat, generator, program.bots.length, lines.length);
+      const fired = firing(game, state, seat, generator, bot);
       const at = sums[fired];
       if (at) {
         at.fired++;
@@ -103,14 +94,11 @@ export function botLines(program: Program, bot: number, options: BotLinesOptions
 }
 
 /** The line that fires: the first that has a legal choice; −1 where none does. */
-function firing(game: Game, state: State, seat: number, generator: Generator, first: number, many: number): number {
-  for (let i = 0; i < many; i++) {
-    game.code.begin();
-    try {
-      if (game.code.bots[first + i]?.(state, seat, generator)) return i;
-    } catch (error) {
-      if (!(error instanceof Fault)) throw error;
-    }
+function firing(game: Game, state: State, seat: number, generator: Generator, bot: number): number {
+  let i = 0;
+  for (const answer of lineAnswers(game, state, bot, seat, generator)) {
+    if (answer) return i;
+    i++;
   }
   return -1;
 }

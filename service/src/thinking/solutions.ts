@@ -6,9 +6,7 @@ import { taskFile } from '../workers/tasks.js';
 import type { SolveAnswer, SolveTask } from './solve-task.js';
 
 const TASK = taskFile('solve-task');
-/** Largest solution that is taken, in bytes of JSON: that of a thousand places takes a tenth of it. */
-const LARGEST = 2_000_000;
-/** Room for what was solved lately, in bytes of JSON. */
+/** Room for what was solved lately, in characters of JSON. */
 const ROOM = 16_000_000;
 /** Milliseconds of the processor that solving may take. */
 const LONGEST = 15_000;
@@ -62,10 +60,9 @@ export class Solutions {
       throw error instanceof WorkError ? problemOf(error) : error;
     });
     if ('unsolved' in answer) throw new Problem('setup', answer.unsolved);
-    const size = JSON.stringify(answer.decisions).length;
-    if (size > LARGEST) throw new Problem('setup', 'The solution of this game is larger than can be kept.');
-    this.known.set(key, { decisions: answer.decisions, size });
-    return answer.decisions;
+    const decisions = JSON.parse(answer.decisions) as readonly Decision[];
+    this.known.set(key, { decisions, size: answer.decisions.length });
+    return decisions;
   }
 
   close(): void {

@@ -21,24 +21,26 @@ interface LineFunctions {
 interface BotCode {
   /** Finds what it plays: the first of its lines that has a legal choice; among those the most preferred; ties by its own chance. */
   readonly plays: string;
-  /** Finds what the lines that answer an ask would play, each by itself. */
+  /** Gives for each of its lines the function that finds what it would play by itself; `null` for those that do not answer the open ask. */
   readonly lines: string;
 }
 
 export function botCode(module: Module, bot: Bot, asks: readonly AskCode[]): BotCode {
   const lines = bot.lines.map((line) => lineFunctions(module, bot, line));
   const cases = asks.flatMap((ask, number) => {
-    const tried = bot.lines.flatMap((line, i) => {
+    const byLine = bot.lines.map((line, i) => {
       const option = ask.walked.findIndex((walked) => walked.option.name === line.option);
-      return option < 0 ? [] : [lineCode(module, ask, option, line, lines[i] as LineFunctions)];
+      return option < 0 ? null : lineCode(module, ask, option, line, lines[i] as LineFunctions);
     });
-    return tried.length === 0 ? [] : [{ number, tried }];
+    return byLine.every((fn) => fn === null) ? [] : [{ number, byLine }];
   });
   const first = cases.map(
-    ({ number, tried }) =>
-      `case ${number}:{let a;${tried.map((fn) => `if((a=${fn}(s,v,g))!==null)return a;`).join('')}break;}`,
+    ({ number, byLine }) =>
+      `case ${number}:{let a;${byLine.map((fn) => (fn ? `if((a=${fn}(s,v,g))!==null)return a;` : '')).join('')}break;}`,
   );
-  const each = cases.map(({ number, tried }) => `case ${number}:return [${tried.join(',')}];`);
+  const each = cases.map(
+    ({ number, byLine }) => `case ${number}:return [${byLine.map((fn) => fn ?? 'null').join(',')}];`,
+  );
   return {
     plays: module.helper(
       (name) => `function ${name}(s,v,g){dice.use(g);switch(s.f[${ASK}]|0){${first.join('')}}return null;}`,
