@@ -196,7 +196,7 @@ export const openedSchema = {
 } as const;
 export type Opened = Wire<typeof openedSchema>;
 
-/** Hands a seat to a bot: one of the sheet's, `thinking`, `thinking 2s` or `random`; without a name, to the sheet's first, or to `thinking`. */
+/** Hands a seat to a bot: one of the sheet's, `thinking`, `thinking 2s`, `random` or `solved`; without a name, to the sheet's first, or to `thinking`. */
 export const botSeatSchema = {
   type: 'object',
   additionalProperties: false,
