@@ -1,5 +1,6 @@
 import {
   bestResponse,
+  type Decision,
   decisionsOf,
   exploitabilityOf,
   match,
@@ -129,6 +130,73 @@ describe('a bot that plays a solved game', () => {
     const policies = [new SolvedPolicy(decisions), new RandomPolicy()];
     expect(() => match(program, { deals: 9, seed: 1, policies })).toThrow(UnknownPlace);
     expect(() => new SolvedPolicy([...decisions, ...decisions])).toThrow('cannot be played by words');
+  });
+});
+
+describe('what a seat is told', () => {
+  const worthOf = (sheet: string): { worth: number; decisions: Decision[] } => {
+    const { tree } = treeOf(programOf(sheet), {});
+    const solver = new Solver(tree);
+    solver.run(1_200);
+    return { worth: solver.standing.values[0] as number, decisions: decisionsOf(tree, solver.strategy) };
+  };
+
+  it('is not which card was laid face down: a guess is worth nothing', () => {
+    const { worth, decisions } = worthOf(`game "Which One" for 2 seats {
+      deck of "A♠" "K♠"
+      pile hand of each seat private
+      pile laid face down
+      var high of each seat: flag = no
+      play {
+        deal 2 from pack to seats[1].hand
+        ask seats[1] { option lay(c: card in seats[1].hand) { move c to laid } }
+        ask seats[2] { option high { seats[2].high = yes } option low { } }
+        if (top(laid).rank == A) == seats[2].high { score seats[2] += 1 score seats[1] -= 1 } else { score seats[1] += 1 score seats[2] -= 1 }
+        finish
+      }
+    }`);
+    expect(worth).toBeCloseTo(0, 3);
+    expect(decisions.filter(({ seat }) => seat === 1).map(({ holding }) => holding)).toEqual([
+      'nothing in hand, after Wren lay a card',
+    ]);
+  });
+
+  const pennies = (then: string): string => `game "Two Pennies" for 2 seats {
+    deck standard
+    var heads of each seat: flag = no
+    play {
+      ask every s in seats { option heads { s.heads = yes } option tails { } }
+      ${then}
+      finish
+    }
+  }`;
+
+  it('is not what others answer at the same time', () => {
+    const sheet = pennies(`if seats[1].heads == seats[2].heads {
+        let won = if seats[1].heads then 2 else 1
+        score seats[1] += won score seats[2] -= won
+      } else { score seats[1] -= 1 score seats[2] += 1 }`);
+    const { worth, decisions } = worthOf(sheet);
+    // By hand: both show heads two times in five, and the first seat wins a fifth of a point.
+    expect(worth).toBeCloseTo(0.2, 2);
+    expect(decisions).toHaveLength(2);
+    for (const { holding, choices } of decisions) {
+      expect(holding).toBe('nothing in hand, to begin with');
+      expect(choices.heads).toBeCloseTo(0.4, 1);
+    }
+    const policy = new SolvedPolicy(decisions);
+    // It finds its place from either seat: other places are an error.
+    match(programOf(sheet), { deals: 20, seed: 1, policies: [policy, new RandomPolicy()] });
+  });
+
+  it('is what was answered, once all are in', () => {
+    const { worth } = worthOf(
+      pennies(`ask seats[2] {
+        option wasHeads { if seats[1].heads { score seats[2] += 1 score seats[1] -= 1 } else { score seats[1] += 1 score seats[2] -= 1 } }
+        option wasTails { if seats[1].heads { score seats[1] += 1 score seats[2] -= 1 } else { score seats[2] += 1 score seats[1] -= 1 } }
+      }`),
+    );
+    expect(worth).toBeCloseTo(-1, 3);
   });
 });
 

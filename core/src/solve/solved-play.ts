@@ -1,15 +1,15 @@
 import { quickChance } from '../chance/quick.js';
-import { choiceWords } from '../play/carried.js';
 import type { Header, Row } from '../play/record.js';
 import { replayRow } from '../play/replay.js';
 import { Table } from '../play/table.js';
 import { REGULARS } from '../program/names.js';
 import type { Program } from '../program/types.js';
+import { keptAnswer } from '../rules/bots.js';
 import { Game } from '../rules/game.js';
 import { isRefusal, judge, type WireChoice } from '../rules/judge.js';
 import { UNDO } from '../views/narration.js';
+import { type Done, doneAfter, nothingDone } from './done.js';
 import type { SolvedPolicy } from './solved-policy.js';
-import { doneWords } from './tree.js';
 
 /** A choice as clients word it, and in words. */
 export interface SolvedChoice extends WireChoice {
@@ -37,18 +37,18 @@ export function solvedChoice(
     settings: header.settings ?? {},
     chance: quickChance(1),
   });
-  const done: string[] = [];
+  // After each choice that stands, for what is taken back.
+  const done = [nothingDone(named)];
+  const now = (): Done => done.at(-1) as Done;
   for (const row of rows) {
     const { state } = table;
-    if (row.option === UNDO) done.pop();
-    else if (row.seat !== null) {
-      const answer = judge(table.game, state, row.seat - 1, row);
-      if (!isRefusal(answer))
-        done.push(doneWords(named, row.seat - 1, choiceWords(named, state, row.seat - 1, answer)));
-    }
+    const judged = row.seat === null || row.option === UNDO ? null : judge(table.game, state, row.seat - 1, row);
+    const answer = judged && !isRefusal(judged) ? keptAnswer(judged) : null;
     replayRow(table, row, false);
+    if (row.option === UNDO) done.pop();
+    if (answer && row.seat !== null) done.push(doneAfter(named, now(), state, table.state, row.seat - 1, answer));
   }
   if (!table.asked.includes(seat)) return null;
-  const answer = policy.answerAt(named, table.state, seat, done, table.thinking('solved', seat));
+  const answer = policy.answerAt(named, table.state, seat, now(), table.thinking('solved', seat));
   return answer && { ask: table.openAsk, ...table.wireOf(answer), words: table.wordsFor(seat, answer) };
 }

@@ -5,8 +5,9 @@ import { choiceWords } from '../play/carried.js';
 import type { Game } from '../rules/game.js';
 import type { Rules } from '../rules/rules.js';
 import { drawChoice, type Policy, type SeatedPolicy } from '../simulate/policy.js';
+import { type Done, doneAfter, nothingDone } from './done.js';
 import type { Strategy } from './solve.js';
-import { answersAt, doneWords, placeAt, type Tree } from './tree.js';
+import { answersAt, placeAt, type Tree } from './tree.js';
 
 /** What a solved game has a seat do at one place: the share of each choice, by its words. */
 export interface Decision {
@@ -58,12 +59,12 @@ export class SolvedPolicy implements Policy {
   }
 
   sitDown(game: Game): SeatedPolicy {
-    const done: string[] = [];
+    let done = nothingDone(game);
     return {
       name: this.name,
       choose: (_, state, asked, generator) => this.answerAt(game, state, asked, done, generator),
-      witness: (before, _, chooser, answer) => {
-        done.push(doneWords(game, chooser, choiceWords(game, before, chooser, answer)));
+      witness: (before, after, chooser, answer) => {
+        done = doneAfter(game, done, before, after, chooser, answer);
       },
     };
   }
@@ -71,10 +72,9 @@ export class SolvedPolicy implements Policy {
   /**
    * What it chooses at a place.
    * @param game whose seats are called as those of the tree are
-   * @param done what was done so far, as {@link doneWords} has it
    * @throws UnknownPlace where the strategy is of another game, or of other settings
    */
-  answerAt(game: Game, state: State, seat: number, done: readonly string[], generator: Generator): Answer | null {
+  answerAt(game: Game, state: State, seat: number, done: Done, generator: Generator): Answer | null {
     const holding = placeAt(game, state, seat, done);
     const decision = this.places.get(keyOf(seat, holding));
     const answers = answersAt(game, state, seat);

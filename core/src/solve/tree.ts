@@ -14,6 +14,7 @@ import { redeal } from '../rules/redeal.js';
 import type { Policy } from '../simulate/policy.js';
 import type { View } from '../views/view.js';
 import { Views } from '../views/views.js';
+import { type Done, doneAfter, nothingDone } from './done.js';
 import { Enumerated, type Outcome, Unsolved } from './outcomes.js';
 
 /** A place in the game: the end, a draw of chance, or a decision of one seat. */
@@ -76,8 +77,7 @@ class Builder {
   build(): Tree {
     const root = this.branched(
       this.merged(this.chance.each(() => this.game.open())),
-      () => this.game.rt.seats.map(() => ''),
-      [],
+      () => ({ seen: this.game.rt.seats.map(() => ''), done: nothingDone(this.game) }),
       0,
     );
     return { seats: this.game.layout.seats, root, infos: this.infos, nodes: this.nodes };
@@ -85,12 +85,13 @@ class Builder {
 
   private branched(
     outcomes: readonly Outcome<State>[],
-    before: () => Seen,
-    done: readonly string[],
+    known: (state: State) => { readonly seen: Seen; readonly done: Done },
     depth: number,
   ): Node {
-    const seen = before();
-    const next = outcomes.map(({ value }) => this.node(value, this.looked(value, seen), done, depth));
+    const next = outcomes.map(({ value }) => {
+      const { seen, done } = known(value);
+      return this.node(value, this.looked(value, seen), done, depth);
+    });
     const [only] = next;
     if (next.length === 1 && only) return only;
     this.count();
@@ -115,14 +116,13 @@ class Builder {
     });
   }
 
-  private node(state: State, seen: Seen, done: readonly string[], depth: number): Node {
+  private node(state: State, seen: Seen, done: Done, depth: number): Node {
     const { game } = this;
     if (depth > DEEPEST) throw new Unsolved(`This game goes on for more than ${DEEPEST} choices: it cannot be solved.`);
     if (game.isPaused(state))
       return this.branched(
         this.outcomes(state, (from) => game.resume(from)),
-        () => seen,
-        done,
+        () => ({ seen, done }),
         depth + 1,
       );
     this.count();
@@ -133,12 +133,14 @@ class Builder {
     const words = answers.map((answer) => choiceWords(game, state, seat, answer));
     const info = this.infoOf(state, seat, `${seat} ${seen[seat]}`, words, done);
     if (this.policy && !this.shares.has(info)) this.shares.set(info, this.sharesOf(state, seat, answers));
-    const isHidden = game.asked(state).length > 1 || !game.isSingleAsk(state);
     const next = answers.map((answer, i) => {
       const outcomes = this.outcomes(state, (from) => game.answer(from, seat, answer));
-      const told = isHidden ? '' : `${seat} ${words[i]}`;
-      const after = (): Seen => seen.map((text, other) => (other === seat ? `${text} ${i}` : `${text} ${told}`));
-      return this.branched(outcomes, after, [...done, doneWords(game, seat, words[i] ?? '')], depth + 1);
+      const after = (to: State): { seen: Seen; done: Done } => {
+        const now = doneAfter(game, done, state, to, seat, answer);
+        const heard = now.told.map((told, viewer) => told.slice(done.told[viewer]?.length).join());
+        return { seen: seen.map((text, viewer) => `${text} ${viewer === seat ? i : ''} ${heard[viewer]}`), done: now };
+      };
+      return this.branched(outcomes, after, depth + 1);
     });
     return { kind: 'decision', info, next };
   }
@@ -188,7 +190,7 @@ class Builder {
     return found;
   }
 
-  private infoOf(state: State, seat: number, key: string, choices: readonly string[], done: readonly string[]): number {
+  private infoOf(state: State, seat: number, key: string, choices: readonly string[], done: Done): number {
     const known = this.numbers.get(key);
     if (known !== undefined) return known;
     const info = this.infos.length;
@@ -227,11 +229,9 @@ export function answersAt(game: Game, state: State, seat: number): Answer[] {
   return answers;
 }
 
-/** A choice that was made, as places tell of it. */
-export const doneWords = (game: Game, seat: number, choice: string): string => `${game.layout.seats[seat]} ${choice}`;
-
-/** What a seat holds, what lies open, and what was done, in words. */
-export function placeAt({ rt, layout, program }: Game, state: State, seat: number, done: readonly string[]): string {
+/** What a seat holds, what lies open, and what it was told was done, in words. */
+export function placeAt({ rt, layout, program }: Game, state: State, seat: number, { told }: Done): string {
+  const done = told[seat] ?? [];
   const hands = layout.piles.flatMap((pile, p) =>
     pile.seat === seat && program.piles[pile.decl]?.facing === 'private' ? rt.pileCards(state, p) : [],
   );

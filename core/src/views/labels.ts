@@ -32,15 +32,17 @@ export function namedBy(rows: readonly number[], pieces: readonly Piece[]): read
     if ((rows[at] === MOVED || rows[at] === TURNED) && card >= 0 && !seen.has(card))
       seen.set(card, (rows[at + 4] as number) | (rows[at + 5] as number));
   }
+  return namedTo(pieces, (card) => seen.get(card) ?? 0);
+}
+
+/** The same pieces with each card named to more viewers. @param more by card, as masks of viewers are */
+export function namedTo(pieces: readonly Piece[], more: (card: number) => number): readonly Piece[] {
   const named = (piece: Piece): Piece => {
     if (typeof piece !== 'object') return piece;
     if (Array.isArray(piece)) return (piece as readonly Piece[]).map(named);
-    if ('card' in piece) return { card: piece.card, mask: piece.mask | (seen.get(piece.card) ?? 0) };
+    if ('card' in piece) return { card: piece.card, mask: piece.mask | more(piece.card) };
     if ('cards' in piece)
-      return {
-        cards: piece.cards,
-        masks: piece.masks.map((mask, i) => mask | (seen.get(piece.cards[i] as number) ?? 0)),
-      };
+      return { cards: piece.cards, masks: piece.masks.map((mask, i) => mask | more(piece.cards[i] as number)) };
     return piece;
   };
   return pieces.map(named);
