@@ -28,7 +28,7 @@ export function wayChart({ headline, arms }: TrialFigures): Chart | null {
   return {
     id: 'way',
     title: 'How the answer settled',
-    about: `${isDifference ? `The difference in “${tally}”` : `“${tally}”`}${form !== 'number' ? ', of a hundred,' : ''} as games were played`,
+    about: `${isDifference ? `The difference in “${tally}”` : `“${tally}”`}${form !== 'number' ? ', of a hundred,' : ''} as games were played; the band holds however often it is looked at`,
     sentence: `After ${whole(last.games)} games ${name} is ${fixed(last.value * scale, places)}, give or take ${(last.half * scale).toFixed(places)}; after ${whole(first?.games ?? 0)} it was known to within ${((first?.half ?? 0) * scale).toFixed(places)}.`,
     height: 210,
     table: {
