@@ -14,7 +14,9 @@ export const ROOT = new URL('../../', import.meta.url).pathname;
 export async function freshDatabase(): Promise<string> {
   const base = inject('databaseUrl');
   const name = `wily_${Math.random().toString(36).slice(2, 12)}`;
-  const root = new Sequelize(base, { dialect: 'mariadb', logging: false });
+  // A machine that stands still for a second is no database that is away.
+  const dialectOptions = { connectTimeout: 20_000 };
+  const root = new Sequelize(base, { dialect: 'mariadb', logging: false, dialectOptions });
   await root.getQueryInterface().createDatabase(name);
   await root.close();
   return base.replace(/\/wily$/, `/${name}`);
