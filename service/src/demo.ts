@@ -7,6 +7,8 @@ import type { Rooms } from './tables/rooms.js';
 
 const SHEET = '.motley';
 const REHEARSALS = '.rehearsal.motley';
+/** So often a sheet is tried at the start. */
+const TRIES = 3;
 
 /** Adds the bundled sheets, and two tables to play at where there is none yet. */
 export async function loadDemo(folder: string, rooms: Rooms, log: Logger): Promise<void> {
@@ -14,10 +16,8 @@ export async function loadDemo(folder: string, rooms: Rooms, log: Logger): Promi
   for (const file of files) {
     const source = await readFile(join(folder, file), 'utf8');
     const rehearsals = await readFile(join(folder, file.replace(SHEET, REHEARSALS)), 'utf8').catch(() => undefined);
-    const { sheet, added } = await addSheet(
-      FIRST_DEVELOPER,
-      rehearsals === undefined ? { source } : { source, rehearsals },
-    );
+    const given = rehearsals === undefined ? { source } : { source, rehearsals };
+    const { sheet, added } = await patiently(log, () => addSheet(FIRST_DEVELOPER, given));
     if (added) log.info({ sheet: sheet.name, hash: sheet.hash.slice(0, 12) }, 'sheet added');
   }
   if ((await TableRow.count()) > 0) return;
@@ -34,4 +34,15 @@ export async function loadDemo(folder: string, rooms: Rooms, log: Logger): Promi
   for (const table of tables)
     if ((await SheetRow.count({ where: { name: table.sheet } })) > 0)
       await rooms.openTable(FIRST_DEVELOPER, { ...table, clocks: false });
+}
+
+/** A machine that others slow down may take too long for a sheet: at the start that is tried again, where nobody waits to be told. */
+async function patiently<T>(log: Logger, work: () => Promise<T>): Promise<T> {
+  for (let left = TRIES - 1; ; left--)
+    try {
+      return await work();
+    } catch (error) {
+      if (left === 0) throw error;
+      log.warn({ error }, 'a sheet could not be added: it is tried again');
+    }
 }
