@@ -20,14 +20,15 @@ import {
 import { describe, expect, it } from 'vitest';
 import { choose, programOf, sheetText } from './support.js';
 
-const duel = () => programOf(sheetText('three-card-duel.motley'));
+const DUEL = programOf(sheetText('three-card-duel.motley'));
+const duel = () => DUEL;
 
 describe('a small game', () => {
   it('is solved: the three-card duel is worth −1/18 to the first seat', () => {
     const { tree } = treeOf(duel(), {});
     expect(tree.infos).toHaveLength(12);
     const solver = new Solver(tree);
-    solver.run(600);
+    solver.run(3_000);
     const { values, exploitability } = solver.standing;
     expect(values[0]).toBeCloseTo(-1 / 18, 4);
     expect(values[1]).toBeCloseTo(1 / 18, 4);
@@ -70,6 +71,34 @@ describe('a small game', () => {
     const solver = new Solver(tree);
     solver.run(200);
     expect(solver.standing.exploitability).toBeLessThan(0.01);
+  });
+
+  it('is solved wherever it goes: nothing is gained by a mistake, and each is made to pay', () => {
+    const { tree } = treeOf(
+      programOf(`game "Fork" for 2 seats { deck standard play { for n in 1..4 { for each s in seats { ask s {
+        option right { score s += 1 score next(s) -= 1 }
+        option left { score s -= 1 score next(s) += 1 }
+      } } } finish } }`),
+      {},
+    );
+    const solver = new Solver(tree);
+    solver.run(100);
+    expect(solver.standing.exploitability).toBeLessThan(1e-3);
+    const decisions = decisionsOf(tree, solver.strategy);
+    expect(decisions).toHaveLength(2 ** 8 - 1);
+    for (const { choices } of decisions) expect(choices.right).toBeGreaterThan(0.99);
+  });
+
+  it('is brought as close as what is at stake asks for', () => {
+    const dear = programOf(
+      sheetText('three-card-duel.motley')
+        .replace('int = 1 ', 'int = 100000 ')
+        .replaceAll('paid += 1', 'paid += 100000'),
+    );
+    const known = new Map(solution(dear, { seats: 2 }).map(({ holding, choices }) => [holding, choices]));
+    // Of the first who holds the queen, and of the second who holds it and is bet at: never, and a third (Kuhn 1950).
+    expect(known.get('Q♠, to begin with')?.bet).toBeCloseTo(0, 1);
+    expect(known.get('Q♠, after Wren bet')?.call).toBeCloseTo(1 / 3, 1);
   });
 
   it('is refused where it is too large, or has more than two seats', () => {

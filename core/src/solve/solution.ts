@@ -3,10 +3,11 @@ import type { Policy } from '../simulate/policy.js';
 import { Unsolved } from './outcomes.js';
 import { Solver } from './solve.js';
 import { type Decision, decisionsOf } from './solved-policy.js';
-import { type Tree, treeOf } from './tree.js';
+import { type Node, treeOf } from './tree.js';
 
-/** So close to perfect a strategy is brought that is to be played, in points a game. */
+/** So close to perfect a strategy is brought that is to be played: in points a game, or as a share of the most that is at stake. */
 const CLOSE = 0.001;
+const CLOSE_SHARE = 0.0001;
 /** So many passes between two looks at how close it is, and at most. */
 const STRIDE = 50;
 const MOST_PASSES = 20_000;
@@ -17,14 +18,10 @@ export interface SolvedTable {
   readonly settings?: Readonly<Record<string, number | boolean | string>>;
 }
 
-/** Insists that what one seat wins the other loses, wherever the game ends. @throws Unsolved */
-function demandZeroSum(tree: Tree): void {
-  const walk = (node: Tree['root']): boolean =>
-    node.kind === 'end' ? node.scores.reduce((sum, score) => sum + score, 0) === 0 : node.next.every(walk);
-  if (tree.seats.length > 1 && !walk(tree.root))
-    throw new Unsolved(
-      'In this game both may win at once: only games in which one loses what the other wins are solved.',
-    );
+/** Looks at the scores of every end of a game. */
+function atEnds(node: Node, look: (scores: readonly number[]) => void): void {
+  if (node.kind === 'end') look(node.scores);
+  else for (const next of node.next) atEnds(next, look);
 }
 
 /**
@@ -39,15 +36,31 @@ export function solvableTree(
 ): ReturnType<typeof treeOf> {
   if (seats > 2) throw new Unsolved('Games of one or two seats are solved, not of more.');
   const found = treeOf(program, { seats, settings }, policy);
-  demandZeroSum(found.tree);
+  atEnds(found.tree.root, (scores) => {
+    if (seats > 1 && scores.reduce((sum, score) => sum + score, 0) !== 0)
+      throw new Unsolved(
+        'In this game both may win at once: only games in which one loses what the other wins are solved.',
+      );
+  });
   return found;
 }
 
 /** A strategy on which hardly anything is to be gained, for whoever plays by it. @throws Unsolved where the game cannot be solved */
 export function solution(program: Program, table: SolvedTable): Decision[] {
   const { tree } = solvableTree(program, table);
+  let stake = 0;
+  atEnds(tree.root, (scores) => {
+    stake = Math.max(stake, ...scores.map(Math.abs));
+  });
+  const close = Math.max(CLOSE, stake * CLOSE_SHARE);
   const solver = new Solver(tree);
-  do solver.run(STRIDE);
-  while (solver.standing.exploitability > CLOSE && solver.standing.passes < MOST_PASSES);
-  return decisionsOf(tree, solver.strategy);
+  for (;;) {
+    solver.run(STRIDE);
+    const { exploitability, passes } = solver.standing;
+    if (exploitability <= close) return decisionsOf(tree, solver.strategy);
+    if (passes >= MOST_PASSES)
+      throw new Unsolved(
+        `After ${passes} passes a perfect opponent still gains ${exploitability.toPrecision(2)} points a game: this game is not solved closely enough.`,
+      );
+  }
 }

@@ -20,8 +20,17 @@ function utility(scores: readonly number[], seat: number): number {
 }
 
 /**
- * Solves a tree of one seat, or of two whose gains are each other's losses, by regret matching with floors and linear
- * averaging (CFR+, Tammelin 2014): passes over the whole tree, the seats in turn.
+ * How often a hand slips to any of its choices. Places that only mistakes lead to are weighed by it, so that mistakes are
+ * answered as well as can be (the trembling hand, Selten 1975); what is weighed beside them does not feel it.
+ */
+const SLIP = 1e-6;
+const slipping = (share: number, choices: number): number => share * (1 - SLIP) + SLIP / choices;
+
+/**
+ * Solves a tree of one seat, or of two whose gains are each other's losses, by regret matching with floors
+ * (CFR+, Tammelin 2014; averages weigh a pass by the square of its number, Brown and Sandholm 2019): passes over
+ * the whole tree, the seats in turn. No part of it is left out because a seat does not go there at present: what is averaged
+ * over some passes alone need not converge.
  */
 export class Solver {
   private readonly regrets: Float64Array[];
@@ -47,7 +56,7 @@ export class Solver {
     }
   }
 
-  /** @param own the seat's share in reaching the node @param others that of chance and the other seat */
+  /** @param own the seat's share in reaching the node @param others that of chance and the other seat; hands slip in both */
   private pass(node: Node, seat: number, own: number, others: number, now: readonly Float64Array[]): number {
     if (node.kind === 'end') return utility(node.scores, seat);
     const { next } = node;
@@ -57,14 +66,14 @@ export class Solver {
     if (!isOwn) {
       for (let i = 0; i < next.length; i++) {
         const p = weights[i] as number;
-        // What is never reached by the others teaches the seat nothing.
-        if (p > 0) value += p * this.pass(next[i] as Node, seat, own, others * p, now);
+        const reached = node.kind === 'chance' ? p : slipping(p, next.length);
+        value += p * this.pass(next[i] as Node, seat, own, others * reached, now);
       }
       return value;
     }
     const values = new Float64Array(next.length);
     for (let a = 0; a < next.length; a++) {
-      const v = this.pass(next[a] as Node, seat, own * (weights[a] as number), others, now);
+      const v = this.pass(next[a] as Node, seat, own * slipping(weights[a] as number, next.length), others, now);
       values[a] = v;
       value += v * (weights[a] as number);
     }
@@ -72,7 +81,7 @@ export class Solver {
     const sum = this.sums[node.info] as Float64Array;
     for (let a = 0; a < values.length; a++) {
       regret[a] = (regret[a] as number) + others * ((values[a] as number) - value);
-      sum[a] = (sum[a] as number) + this.passes * own * (weights[a] as number);
+      sum[a] = (sum[a] as number) + (this.passes - 1) ** 2 * own * (weights[a] as number);
     }
     return value;
   }
