@@ -1,8 +1,8 @@
-import { readFileSync } from 'node:fs';
+import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { describe, expect, it } from 'vitest';
-import { newFolder, wily } from './setup/programs.js';
-import { ROOT } from './setup/service.js';
+import { converse, newFolder, wily } from './setup/programs.js';
+import { ROOT, until } from './setup/service.js';
 
 const sheet = (name: string): string => join(ROOT, `sheets/${name}.motley`);
 
@@ -122,6 +122,27 @@ describe('./wily play', () => {
     expect(out).toContain('The game is over.');
     const refused = await wily(['play', sheet('long-pot'), '--seats', 'Wren,Otter:solved'], { input: '' });
     expect([refused.code, refused.err]).toEqual([1, expect.stringContaining('too large to be solved')]);
+  });
+
+  it('solves a game anew where its text is changed under play', async () => {
+    const cwd = newFolder();
+    const file = join(cwd, 'fork.motley');
+    const fork = (good: string, bad: string, other = 'score next(s) -= 1') =>
+      `game "Fork" for 2 seats { deck standard play { for n in 1..4 { for each s in seats { ask s {
+        option ${good} { score s += 1 ${other} } option ${bad} { score s -= 1 score next(s) += 1 } } } } finish } }`;
+    writeFileSync(file, fork('right', 'left'));
+    const game = converse(['play', file, '--seats', 'Ada,Otter:solved', '--watch'], cwd);
+    await until(() => game.said().includes('Ada is asked'), 'the first question');
+    game.say('left');
+    await until(() => game.said().includes('Otter rights'), 'the answer that pays');
+    writeFileSync(file, fork('left', 'right'));
+    await until(() => game.said().includes('all 2 choices so far fit it'), 'the new text to be tried');
+    game.say('left');
+    await until(() => game.said().includes('Otter lefts'), 'the answer that pays now');
+    writeFileSync(file, fork('left', 'right', 'score next(s) += 1'));
+    await until(() => game.said().includes('In this game both may win at once'), 'the reason why it is solved no more');
+    game.say('quit');
+    expect(await game.ended).toBe(0);
   });
 
   it('lets the person be first in a race, or wait', async () => {

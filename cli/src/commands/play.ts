@@ -3,7 +3,6 @@ import { Fault, planOf } from '@wily-jester/core';
 import type { Command } from 'commander';
 import { Exit, NO } from '../exit.js';
 import { programIn } from '../files.js';
-import { solvedPolicy } from '../match/players.js';
 import { type Opening, Session } from '../play/session.js';
 import { faultWords } from '../show/places.js';
 import { seatsFrom, settingsFrom } from './seating.js';
@@ -20,18 +19,15 @@ async function play(file: string, options: PlayOptions): Promise<void> {
   const { program, source } = await programIn(file);
   const plan = planOf(program);
   const seats = seatsFrom(options.seats, plan.seats, plan.bots);
-  const settings = settingsFrom(options.set ?? [], plan.settings);
-  const isSolved = seats.some(({ bot }) => bot === 'solved');
   const opening: Opening = {
     file,
     source,
     program,
     seats,
-    settings,
+    settings: settingsFrom(options.set ?? [], plan.settings),
     seed: options.seed ?? randomBytes(8).toString('hex'),
     open: options.open === true,
     watch: options.watch === true,
-    solution: isSolved ? await solvedPolicy({ program, seats: seats.length, settings }) : null,
   };
   try {
     await new Session(opening).run();

@@ -63,7 +63,7 @@ export interface Where {
 /** Who plays, by strength; `solved` finds the strategy first, `solved:FILE` reads it. @throws Exit where there is no such bot */
 export async function policyOf(where: Where, words: string): Promise<Policy> {
   const { program } = where;
-  if (words.startsWith('solved:')) return solvedPolicy(where, words.slice('solved:'.length));
+  if (words.startsWith('solved:')) return solvedPolicy(where, await read(words.slice('solved:'.length)));
   try {
     const strength = strengthOf(words);
     if (strength.kind === 'random') return new RandomPolicy();
@@ -77,10 +77,10 @@ export async function policyOf(where: Where, words: string): Promise<Policy> {
   }
 }
 
-/** A policy that plays by a solution. @param file where it was written; without one it is found here @throws Exit where there is none */
-export async function solvedPolicy({ program, ...table }: Where, file = ''): Promise<SolvedPolicy> {
+/** A policy that plays by a solution. @param decisions as they were written; without them it is found here @throws Exit where there is none */
+export function solvedPolicy({ program, ...table }: Where, decisions?: readonly Decision[]): SolvedPolicy {
   try {
-    return new SolvedPolicy(file === '' ? solution(program, table) : await read(file));
+    return new SolvedPolicy(decisions ?? solution(program, table));
   } catch (error) {
     if (error instanceof Unsolved || error instanceof UnknownPlace) throw new Exit(error.message, NO);
     throw error;

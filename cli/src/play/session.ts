@@ -17,7 +17,6 @@ import {
   type SolvedPolicy,
   solvedChoice,
   Table,
-  UnknownPlace,
   WATCHER,
   type WireChoice,
 } from '@wily-jester/core';
@@ -25,6 +24,7 @@ import type { OfferedOption, Plan } from '@wily-jester/protocol';
 import type { SeatWish } from '../commands/seating.js';
 import { Exit, NO } from '../exit.js';
 import { checkText } from '../files.js';
+import { solvedPolicy } from '../match/players.js';
 import { paint, print, sentence } from '../show/paint.js';
 import { faultWords } from '../show/places.js';
 import { problemLines } from '../show/problems.js';
@@ -42,8 +42,6 @@ export interface Opening {
   readonly seed: string;
   readonly open: boolean;
   readonly watch: boolean;
-  /** What seats play by that are called `solved`. */
-  readonly solution: SolvedPolicy | null;
 }
 
 const HELP = `  a number, or an option with its values: 1, bet 20, bet amount=20, swap 7D JD
@@ -74,6 +72,7 @@ const inAnyOrder = <T>(items: readonly T[]): T[] =>
 
 /** One game in the terminal: bots play at once, pauses end at once, people type. */
 export class Session {
+  private readonly solutions = new WeakMap<Program, SolvedPolicy>();
   private table: Table;
   private program: Program;
   private rows: Row[] = [];
@@ -89,6 +88,7 @@ export class Session {
 
   constructor(private readonly opening: Opening) {
     this.program = opening.program;
+    this.demandSolvable(this.program);
     this.seed = opening.seed;
     this.plan = planOf(this.program);
     this.table = this.newTable();
@@ -148,16 +148,21 @@ export class Session {
     return playFor(this.table, seat, this.opening.seats[seat]?.bot ?? '', (asked) => this.solvedChoice(asked));
   }
 
-  /** @throws Exit where the text was changed and the solution fits no more */
   private solvedChoice(seat: number): WireChoice | null {
-    const { solution } = this.opening;
-    if (!solution) throw new Error('this game was not solved');
-    try {
-      return solvedChoice(this.program, this.header(), this.rows, seat, solution);
-    } catch (error) {
-      if (error instanceof UnknownPlace) throw new Exit(error.message, NO, 'Begin anew: the game is solved again.');
-      throw error;
-    }
+    return solvedChoice(this.program, this.header(), this.rows, seat, this.solutionOf(this.program));
+  }
+
+  /** What seats play by that are called `solved`: found once for each text. @throws Exit where the game cannot be solved */
+  private solutionOf(program: Program): SolvedPolicy {
+    const { seats, settings } = this.opening;
+    const known = this.solutions.get(program) ?? solvedPolicy({ program, seats: seats.length, settings });
+    this.solutions.set(program, known);
+    return known;
+  }
+
+  /** Insists that those can play who play by a solution. @throws Exit where the game cannot be solved */
+  private demandSolvable(program: Program): void {
+    if (this.opening.seats.some(({ bot }) => bot === 'solved')) this.solutionOf(program);
   }
 
   /** A table at which everybody may think: persons, too, may ask for a hint. */
@@ -392,6 +397,7 @@ export class Session {
       return;
     }
     try {
+      this.demandSolvable(program);
       const table = replay(program, this.header(), this.rows, { check: false, thinking: this.thinking() });
       this.program = program;
       this.plan = planOf(program);
@@ -400,7 +406,8 @@ export class Session {
       this.advance();
       this.show();
     } catch (error) {
-      if (!(error instanceof ReplayError || error instanceof SetupError || error instanceof Fault)) throw error;
+      const known = [ReplayError, SetupError, Fault, Exit] as const;
+      if (!(error instanceof Error) || !known.some((kind) => error instanceof kind)) throw error;
       print(paint.yellow(`The new text does not fit the game so far. ${error.message}`));
       print(paint.dim('The game goes on with the text before; "again" begins anew with the new one.'));
       this.next = program;
