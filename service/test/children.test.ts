@@ -2,6 +2,7 @@ import { afterEach, describe, expect, it } from 'vitest';
 import { type ChildLimits, Children, type WorkError } from '../dist/workers/children.js';
 
 const TASK = new URL('./tasks/sums.mjs', import.meta.url);
+const SLOW_TO_READ = new URL('./tasks/slow-to-read.mjs', import.meta.url);
 const LIMITS: ChildLimits = {
   children: 1,
   waiting: 2,
@@ -43,6 +44,11 @@ describe('processes for the work of strangers', () => {
     const next = children.run('first', TASK, SUM);
     expect(await endless).toBe('too-long');
     expect(await next).toBe(6);
+  });
+
+  it('have their time from when the work begins: starting a process, and reading its program, is not its own', async () => {
+    open();
+    expect(await children.run('first', SLOW_TO_READ, SUM)).toBe(3);
   });
 
   it('are ended by the clock where they sleep', async () => {

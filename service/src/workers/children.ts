@@ -25,9 +25,9 @@ export interface ChildLimits {
   readonly waitingOfOne: number;
   /** So many pieces of one developer are done at a time. */
   readonly atOnceOfOne: number;
-  /** Longest time of a piece of work, in milliseconds of the child's own processor time. */
+  /** Longest time of a piece of work, in milliseconds of the child's own processor time, from when it begins. */
   readonly longest: number;
-  /** The same by the clock, where the machine is busy. */
+  /** The same by the clock, with the child's start, where the machine is busy. */
   readonly longestByClock: number;
   /** Memory of a child: its heap of small objects in MiB, and all of its data in bytes. */
   readonly heap: number;
@@ -42,6 +42,8 @@ export interface ChildWork {
   readonly input: unknown;
 }
 export type ChildAnswer = { readonly output: unknown } | { readonly error: string };
+/** What it says before: it has started, has read the program, and begins. */
+export type ChildNotice = 'begun';
 
 interface Waiting extends ChildWork {
   readonly developer: string;
@@ -88,6 +90,8 @@ class Child {
   work: Waiting | null = null;
   done = 0;
   private timer: NodeJS.Timeout | undefined;
+  /** Its processor time when the work began; nothing before it is the work's own. */
+  private used: number | null = null;
 
   constructor(
     private readonly limits: ChildLimits,
@@ -100,7 +104,10 @@ class Child {
       stdio: ['ignore', 'ignore', 'ignore', 'ipc'],
       env: { PATH: process.env.PATH },
     });
-    this.process.on('message', (answer) => this.answered(answer as ChildAnswer));
+    this.process.on('message', (said: ChildAnswer | ChildNotice) => {
+      if (said === 'begun') this.used = this.processorTime;
+      else this.answered(said);
+    });
     this.process.on('error', () => this.ended());
     this.process.on('exit', () => this.ended());
     // It keeps nobody up who has nothing else to do.
@@ -110,10 +117,10 @@ class Child {
 
   give(work: Waiting): void {
     this.work = work;
+    this.used = null;
     const began = performance.now();
-    const used = processorTime(this.process.pid ?? 0);
     this.timer = setInterval(() => {
-      const own = processorTime(this.process.pid ?? 0) - used;
+      const own = this.used === null ? 0 : this.processorTime - this.used;
       if (own < this.limits.longest && performance.now() - began < this.limits.longestByClock) return;
       this.finish((failed) => failed.failed(new WorkError('too-long', 'it took too long')));
       this.process.kill('SIGKILL');
@@ -121,6 +128,10 @@ class Child {
     this.process.send({ file: work.file, input: work.input } satisfies ChildWork, (error) => {
       if (error) this.ended();
     });
+  }
+
+  private get processorTime(): number {
+    return processorTime(this.process.pid ?? 0);
   }
 
   private answered(answer: ChildAnswer): void {
