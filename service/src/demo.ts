@@ -1,6 +1,8 @@
 import { readdir, readFile } from 'node:fs/promises';
 import { join } from 'node:path';
+import pRetry from 'p-retry';
 import type { Logger } from 'pino';
+import { Problem } from './problems.js';
 import { addSheet } from './sheets/shelf.js';
 import { FIRST_DEVELOPER, SheetRow, TableRow } from './storage/models.js';
 import type { Rooms } from './tables/rooms.js';
@@ -10,6 +12,9 @@ const REHEARSALS = '.rehearsal.motley';
 /** So often a sheet is tried at the start. */
 const TRIES = 3;
 
+/** Whether a machine that others slow down may be to blame, as where compiling takes too long: a mistake names its line. */
+const isByTheMachine = (error: Error): boolean => !(error instanceof Problem && error.extra.line !== undefined);
+
 /** Adds the bundled sheets, and two tables to play at where there is none yet. */
 export async function loadDemo(folder: string, rooms: Rooms, log: Logger): Promise<void> {
   const files = (await readdir(folder)).filter((file) => file.endsWith(SHEET) && !file.endsWith(REHEARSALS)).sort();
@@ -17,7 +22,11 @@ export async function loadDemo(folder: string, rooms: Rooms, log: Logger): Promi
     const source = await readFile(join(folder, file), 'utf8');
     const rehearsals = await readFile(join(folder, file.replace(SHEET, REHEARSALS)), 'utf8').catch(() => undefined);
     const given = rehearsals === undefined ? { source } : { source, rehearsals };
-    const { sheet, added } = await patiently(log, () => addSheet(FIRST_DEVELOPER, given));
+    const { sheet, added } = await pRetry(() => addSheet(FIRST_DEVELOPER, given), {
+      retries: TRIES - 1,
+      shouldRetry: isByTheMachine,
+      onFailedAttempt: (error) => log.warn({ error, file }, 'a sheet could not be added'),
+    });
     if (added) log.info({ sheet: sheet.name, hash: sheet.hash.slice(0, 12) }, 'sheet added');
   }
   if ((await TableRow.count()) > 0) return;
@@ -34,15 +43,4 @@ export async function loadDemo(folder: string, rooms: Rooms, log: Logger): Promi
   for (const table of tables)
     if ((await SheetRow.count({ where: { name: table.sheet } })) > 0)
       await rooms.openTable(FIRST_DEVELOPER, { ...table, clocks: false });
-}
-
-/** A machine that others slow down may take too long for a sheet: at the start that is tried again, where nobody waits to be told. */
-async function patiently<T>(log: Logger, work: () => Promise<T>): Promise<T> {
-  for (let left = TRIES - 1; ; left--)
-    try {
-      return await work();
-    } catch (error) {
-      if (left === 0) throw error;
-      log.warn({ error }, 'a sheet could not be added: it is tried again');
-    }
 }

@@ -1,8 +1,9 @@
-import type { Decision, Header, Program } from '@wily-jester/core';
+import type { Decision } from '@wily-jester/core';
 import { LRUCache } from 'lru-cache';
 import { Problem } from '../problems.js';
 import { Children, WorkError } from '../workers/children.js';
 import { taskFile } from '../workers/tasks.js';
+import type { Opened } from './opened.js';
 import type { SolveAnswer, SolveTask } from './solve-task.js';
 
 const TASK = taskFile('solve-task');
@@ -10,16 +11,6 @@ const TASK = taskFile('solve-task');
 const ROOM = 16_000_000;
 /** Milliseconds of the processor that solving may take. */
 const LONGEST = 15_000;
-
-/** A table as far as a solution is concerned. */
-interface Solvable {
-  /** Whose table it is. */
-  readonly developer: string;
-  /** The hash of its sheet. */
-  readonly sheet: string;
-  readonly program: Program;
-  readonly header: Header;
-}
 
 /** Solutions of small games, each found once, in processes of their own. */
 export class Solutions {
@@ -31,7 +22,12 @@ export class Solutions {
   private readonly underWay = new Map<string, Promise<readonly Decision[]>>();
 
   /** What a solution has seats do at a table's sheet, with its settings and seats. @throws Problem where there is none, or too many wait */
-  async of({ developer, sheet, program, header }: Solvable): Promise<readonly Decision[]> {
+  async of({
+    developer,
+    sheet,
+    program,
+    header,
+  }: Opened & { readonly developer: string }): Promise<readonly Decision[]> {
     const table = { seats: header.seats.length, settings: header.settings ?? {} };
     const key = JSON.stringify([sheet, table]);
     const known = this.known.get(key);

@@ -11,7 +11,8 @@ import {
   Table,
 } from '@wily-jester/core';
 import { LRUCache } from 'lru-cache';
-import type { Opened, ReviewAnswer, ReviewTask, SolvedAnswer, SolvedTask, ThinkAnswer, ThinkTask } from './thinking.js';
+import type { Opened } from './opened.js';
+import type { ReviewAnswer, ReviewTask, SolvedAnswer, SolvedTask, ThinkAnswer, ThinkTask } from './thinking.js';
 import { type Wish, withinClock } from './wish.js';
 
 /** So many tables are kept in step here; of others all rows are sent again. */

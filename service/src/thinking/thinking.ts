@@ -1,20 +1,13 @@
 import { availableParallelism } from 'node:os';
 import { fileURLToPath } from 'node:url';
-import type { ArgValue, Decision, Header, Program, Review, Row } from '@wily-jester/core';
+import type { ArgValue, Decision, Review, Row } from '@wily-jester/core';
 import { LRUCache } from 'lru-cache';
 import { Piscina } from 'piscina';
 import { FairQueue } from '../workers/fair-queue.js';
 import { taskFile } from '../workers/tasks.js';
+import type { Opened } from './opened.js';
 import { Solutions } from './solutions.js';
 import type { Wish } from './wish.js';
-
-/** A table as a thread opens it. */
-export interface Opened {
-  /** The hash of its sheet: tables of one sheet share their program, and its code, in a thread. */
-  readonly sheet: string;
-  readonly program: Program;
-  readonly header: Header;
-}
 
 /** What a thread is asked to think about. */
 export interface ThinkTask {
