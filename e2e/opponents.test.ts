@@ -63,7 +63,13 @@ describe('a seat that thinks at a live table', () => {
   });
 
   it('plays by a solution where the game is small: nobody looks longer than at a bot', async () => {
-    const opened = await openWith('Four-Rank Duel', 'solved');
+    // The sheet's own bot, which plays where nothing is found, always goes the other way.
+    await client.addSheet({
+      source: `game "Fork" for 2 seats { deck standard play { for n in 1..4 { for each s in seats { ask s {
+        option left { score s -= 1 score next(s) += 1 } option right { score s += 1 score next(s) -= 1 } } } } finish }
+        bot wrong { left } }`,
+    });
+    const opened = await openWith('Fork', 'solved');
     const { id } = opened.table;
     expect(opened.table.seats[1]).toMatchObject({ held: 'bot', bot: 'solved' });
     const wren = client.withKey(seatKey(opened, 1));
@@ -74,8 +80,12 @@ describe('a seat that thinks at a live table', () => {
       const [offer] = offers.filter(({ legal }) => legal);
       if (offer) await wren.choose(id, { ask, option: offer.option, once: `${turn}` });
     }
-    const rows = (await client.record(id)).trim().split('\n').slice(1);
-    expect(rows.filter((row) => JSON.parse(row).by === 'bot').length).toBeGreaterThan(0);
+    const rows = (await client.record(id))
+      .trim()
+      .split('\n')
+      .slice(1)
+      .map((row) => JSON.parse(row));
+    expect(rows.filter(({ by }) => by === 'bot').map(({ option }) => option)).toEqual(Array(4).fill('right'));
   });
 
   it('is refused a solution where its game is large, when it opens and when a seat is given away', async () => {

@@ -10,6 +10,8 @@ declare module 'vitest' {
   }
 }
 
+const ROOT = new URL('../../', import.meta.url).pathname;
+
 interface Started {
   url: string;
   stop(): Promise<void>;
@@ -36,7 +38,7 @@ async function needBundles(): Promise<void> {
   }>('bundles');
   const compiled = Math.max(
     ...['core', 'motley', 'charts', 'protocol', 'client', 'cli', 'service'].map((part) =>
-      writtenAt(join(part, 'dist')),
+      writtenAt(join(ROOT, part, 'dist')),
     ),
   );
   for (const [part, { programs }] of Object.entries(BUNDLES))
