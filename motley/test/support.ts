@@ -20,10 +20,15 @@ export const sheetText = (name: string): string => readFileSync(new URL(name, SH
 /** The files of all bundled sheets, without their rehearsals. */
 export const bundledSheets = (): string[] => readdirSync(SHEETS).filter((file) => /(?<!rehearsal)\.motley$/.test(file));
 
-/** The program of a sheet that must have no errors. */
+const programs = new Map<string, Program>();
+
+/** The program of a sheet that must have no errors: one for each text, as programs are never changed. */
 export function programOf(source: string): Program {
+  const known = programs.get(source);
+  if (known) return known;
   const { program, problems } = compileSheet(source);
   if (!program) throw new Error(problems.map((p) => `${p.line}:${p.column} ${p.message}`).join('\n'));
+  programs.set(source, program);
   return program;
 }
 
