@@ -13,7 +13,7 @@ export default defineConfig({
           name: 'unit',
           isolate,
           include: ['{core,motley,console,service}/test/**/*.test.ts'],
-          testTimeout: 60_000,
+          testTimeout: 180_000,
         },
       },
       {
@@ -25,8 +25,8 @@ export default defineConfig({
           // A build machine that stands still for seconds fails what it must answer in time. `npm test` names those that were tried once more.
           retry: process.env.CI ? 1 : 0,
           // Nothing is waited for that long: they only end a test that hangs, also where the machine is slow.
-          testTimeout: 180_000,
-          hookTimeout: 180_000,
+          testTimeout: 300_000,
+          hookTimeout: 300_000,
         },
       },
     ],

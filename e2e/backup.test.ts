@@ -41,7 +41,7 @@ it('a copy taken under play holds every acknowledged choice up to its moment, an
   const data = folder();
   const { client } = await serve(data);
   const players = await crowd(client, 3);
-  await until(() => players.every(({ acknowledged }) => acknowledged.length > 10), 'play', 40_000);
+  await until(() => players.every(({ acknowledged }) => acknowledged.length > 10), 'play');
   const before = players.map(({ acknowledged }) => [...acknowledged]);
   const to = join(folder(), 'copy');
   const copied = await run('backup', '--data', data, '--to', to);
@@ -71,8 +71,8 @@ it('a copy taken under play holds every acknowledged choice up to its moment, an
   const id = one?.opened.table.id ?? '';
   const { number } = await there.table(id);
   const again = [1, 2].map((seat) => new Player(there, (one as Player).opened, seat));
-  await until(() => acknowledgedBy(again) > 3, 'play to go on in the copy', 30_000);
+  await until(() => acknowledgedBy(again) > 3, 'play to go on in the copy');
   await Promise.all(again.map((player) => player.rest()));
   for (const { follow } of again) follow.stop();
   expect((await there.table(id)).number).toBeGreaterThan(number);
-}, 180_000);
+});

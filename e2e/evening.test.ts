@@ -80,7 +80,6 @@ describe('an evening', () => {
     await until(
       async () => (await clickOn(wren)) || (await developer().view(id, 'watch')).waiting.seats?.includes(2) === true,
       'Wren to play on',
-      60_000,
     );
     otter.plug.putBack();
     await otter.page.waitForSelector('text=The connection is lost', { state: 'detached' });

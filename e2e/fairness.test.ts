@@ -23,7 +23,7 @@ async function playedOut(showsSeed: boolean): Promise<Opened> {
     ...(showsSeed ? { showsSeed } : {}),
   });
   // Its rests are part of the game.
-  await until(async () => (await developer().table(opened.table.id)).status === 'over', 'the end', 40_000);
+  await until(async () => (await developer().table(opened.table.id)).status === 'over', 'the end');
   return opened;
 }
 /** The example in another language. */

@@ -53,7 +53,7 @@ describe('everybody shuffles', () => {
       out += String(data);
     });
     const ended = new Promise((done) => opening.on('close', done));
-    await until(() => /\/join\/\w+#seat_/.test(out), 'the link', 20_000);
+    await until(() => /\/join\/\w+#seat_/.test(out), 'the link');
     const [, id = '', own = ''] = /\/join\/(\w+)#(seat_[\w-]+)/.exec(out) ?? [];
     const wren = developer().withKey(own);
     const chance = new SeatChance(1, () => randomBytes(32));

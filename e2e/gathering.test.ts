@@ -46,14 +46,10 @@ async function takePart(client: Client, id: string, seat: number, moves = 99): P
       });
     } else {
       const before = JSON.stringify([view.phase, view.promises]);
-      await until(
-        async () => {
-          view = await client.gathering(id);
-          return JSON.stringify([view.phase, view.promises]) !== before;
-        },
-        'the others',
-        20_000,
-      );
+      await until(async () => {
+        view = await client.gathering(id);
+        return JSON.stringify([view.phase, view.promises]) !== before;
+      }, 'the others');
     }
   }
   return view;

@@ -14,18 +14,18 @@ describe('a hint in the console', () => {
       clocks: false,
     });
     const { id } = table;
-    await until(async () => (await developer().view(id, 1)).waiting.seats?.includes(1) === true, "Wren's turn", 20_000);
+    await until(async () => (await developer().view(id, 1)).waiting.seats?.includes(1) === true, "Wren's turn");
     const { number } = await developer().view(id, 1);
     await visit(`/tables/${id}?as=1`, async (page) => {
       await page.click('[data-hint]');
-      await page.waitForSelector('[data-hinted]', { timeout: 20_000 });
+      await page.waitForSelector('[data-hinted]');
       const words = await page.locator('[data-hinted] .words').first().innerText();
       await page.locator('[data-hinted]').first().click();
-      await until(async () => (await developer().view(id, 1)).number > number, 'the choice', 20_000);
+      await until(async () => (await developer().view(id, 1)).number > number, 'the choice');
       const [row] = (await developer().steps(id, number)).flatMap((step) => step.lines.map((line) => line.text));
       expect(row?.replace(/\.$/, '')).toContain(words.split(' ').at(-1));
       // A hint is about one question: it goes with it.
-      await page.waitForSelector('[data-hinted]', { state: 'detached', timeout: 20_000 });
+      await page.waitForSelector('[data-hinted]', { state: 'detached' });
     });
     expect((await developer().looks(id)).map(({ what }) => what)).toContain('hint for seat 1');
   });

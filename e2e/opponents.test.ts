@@ -41,12 +41,12 @@ describe('a seat that thinks at a live table', () => {
     const { id } = opened.table;
     const wren = client.withKey(seatKey(opened, 1));
     for (let turn = 0; turn < 4; turn++) {
-      await until(async () => (await client.view(id, 1)).waiting.seats?.includes(1) === true, "Wren's turn", 20_000);
+      await until(async () => (await client.view(id, 1)).waiting.seats?.includes(1) === true, "Wren's turn");
       const { offers, ask } = await wren.offers(id);
       const [way] = offers[0]?.ways ?? [];
       await wren.choose(id, { ask, option: 'lay', args: { c: way?.[0] as string }, once: `${turn}` });
     }
-    await until(async () => (await client.view(id, 1)).waiting.kind === 'over', 'the end', 20_000);
+    await until(async () => (await client.view(id, 1)).waiting.kind === 'over', 'the end');
     const rows = (await client.record(id)).trim().split('\n').slice(1);
     expect(rows.map((row) => JSON.parse(row)).filter(({ by }) => by === 'bot')).toHaveLength(4);
     expect(opened.table.seats[1]).toMatchObject({ held: 'bot', bot: 'thinking 30ms' });
@@ -100,7 +100,7 @@ describe('a seat that thinks at a live table', () => {
     const opened = await openWith('Eights Aside', 'thinking 20ms', { mostDeals: 1 });
     const { id } = opened.table;
     await client.botSeat(id, 1, 'thinking 20ms');
-    await until(async () => (await client.view(id, 1)).number > 12, 'some choices', 30_000);
+    await until(async () => (await client.view(id, 1)).number > 12, 'some choices');
     const rows = (await client.record(id)).trim().split('\n').slice(1);
     expect(rows.every((row) => JSON.parse(row).by === 'bot')).toBe(true);
     await client.closeTable(id);
@@ -112,11 +112,11 @@ describe('a seat that thought when the service stopped', () => {
     const opened = await openWith('Eights Aside', 'thinking 20ms');
     const { id } = opened.table;
     await client.botSeat(id, 1, 'thinking 20ms');
-    await until(async () => (await client.view(id, 1)).number > 4, 'some choices', 30_000);
+    await until(async () => (await client.view(id, 1)).number > 4, 'some choices');
     await service.stop();
     ({ service, client } = await startTestService({ data, database }));
     const { number } = await client.view(id, 1);
-    await until(async () => (await client.view(id, 1)).number > number + 4, 'more choices', 30_000);
+    await until(async () => (await client.view(id, 1)).number > number + 4, 'more choices');
     const rows = (await client.record(id)).trim().split('\n').slice(1);
     expect(rows.every((row) => JSON.parse(row).by === 'bot')).toBe(true);
     await client.closeTable(id);
@@ -139,7 +139,7 @@ describe('a seat of a table that two processes serve', () => {
     const before = (await thoughts(client)) + (await thoughts(other.client));
     await client.botSeat(id, 1, 'thinking 60ms');
     const isOver = async (of: Client): Promise<boolean> => (await of.view(id, 1)).waiting.kind === 'over';
-    await until(async () => (await isOver(client)) && (await isOver(other.client)), 'the end', 30_000);
+    await until(async () => (await isOver(client)) && (await isOver(other.client)), 'the end');
     expect((await thoughts(client)) + (await thoughts(other.client)) - before).toBe(8);
   });
 });
@@ -149,7 +149,7 @@ describe('a hint', () => {
     const opened = await openWith('Eights Aside', 'tidy');
     const { id } = opened.table;
     const wren = client.withKey(seatKey(opened, 1));
-    await until(async () => (await client.view(id, 1)).waiting.seats?.includes(1) === true, "Wren's turn", 20_000);
+    await until(async () => (await client.view(id, 1)).waiting.seats?.includes(1) === true, "Wren's turn");
     const hint = await wren.hint(id, { milliseconds: 100 });
     expect(hint.seat).toBe(1);
     expect(hint.choices.length).toBeGreaterThan(0);

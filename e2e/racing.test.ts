@@ -52,7 +52,7 @@ describe('a race at a live table', () => {
     const opened = await client.openTable({ sheet: 'Quick Grab', seats: [{ name: 'Wren' }, { name: 'Otter' }] });
     const { id } = opened.table;
     const wren = client.withKey(seatKey(opened, 1)).follow(id, {});
-    await until(() => wren.view?.waiting.kind === 'over', 'the clock to end the race', 10_000);
+    await until(() => wren.view?.waiting.kind === 'over', 'the clock to end the race');
     wren.stop();
     const rows = (await client.record(id)).trim().split('\n').slice(1);
     expect(rows.map((row) => JSON.parse(row))).toMatchObject([{ seat: null, by: 'table', option: 'time', ask: 0 }]);
@@ -70,7 +70,7 @@ describe('a race at a live table', () => {
       clocks: false,
     });
     const { id } = opened.table;
-    await until(async () => (await client.view(id, 1)).number >= 3, 'bots to lay three cards', 20_000);
+    await until(async () => (await client.view(id, 1)).number >= 3, 'bots to lay three cards');
     const rows = (await client.record(id)).trim().split('\n').slice(1);
     expect(rows.every((row) => JSON.parse(row).by === 'bot')).toBe(true);
   });

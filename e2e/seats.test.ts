@@ -85,7 +85,7 @@ describe('seats', () => {
     await until(() => watch.follow.view !== null, 'the view');
     expect(seatOf(await wren.leaveSeat(id, 1), 1)).toMatchObject({ held: 'free', away: true });
     // The clock gives twenty seconds for a bet; nobody waits for them.
-    await until(() => watch.follow.view?.waiting.answered?.includes(1) === true, 'the clock to answer', 5_000);
+    await until(() => watch.follow.view?.waiting.answered?.includes(1) === true, 'the clock to answer');
     await developer.choose(id, { ...bet(0, 'b'), seat: 2 });
     await developer.choose(id, { ask: 2, option: 'stand', once: 's', seat: 2 });
     await expect(wren.choose(id, { ask: 2, option: 'stand', once: 'w' })).rejects.toMatchObject({ kind: 'turn' });
@@ -106,7 +106,7 @@ describe('seats', () => {
     await until(() => otter.view !== null, 'the view');
     expect(clocks.filter((seconds) => seconds !== null)).toEqual([]);
     await developer.withKey(seatKey(opened, 1)).view(id);
-    await until(async () => (await developer.table(id)).status === 'over', 'the clock to answer', 8_000);
+    await until(async () => (await developer.table(id)).status === 'over', 'the clock to answer');
   });
 
   it('that missed two turns are away, until they return', async () => {
@@ -124,7 +124,7 @@ describe('seats', () => {
     // Nobody is waited for without a clock once the key was used.
     await developer.withKey(seatKey(opened, 1)).view(id);
     const playOtter = async (): Promise<void> => {
-      await until(() => otter.follow.view?.waiting.seats?.includes(2) === true, "Otter's turn", 8_000);
+      await until(() => otter.follow.view?.waiting.seats?.includes(2) === true, "Otter's turn");
       const ask = otter.follow.view?.waiting.ask ?? 0;
       await otter.follow.choose({ ask, option: 'lay', once: `o${ask}` });
     };

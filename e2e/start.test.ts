@@ -45,7 +45,7 @@ async function start(
     said += String(text);
   });
   const ended = new Promise<number | null>((done) => child.once('exit', done));
-  await until(() => LINK.test(said) || child.exitCode !== null, `the address to be printed: ${said}`, 90_000);
+  await until(() => LINK.test(said) || child.exitCode !== null, `the address to be printed: ${said}`);
   return { address: LINK.exec(said)?.[1] ?? '', child, said: () => said, ended };
 }
 
@@ -158,11 +158,11 @@ describe('the start command', () => {
     const service =
       childrenOf(child.pid ?? 0).find((pid) => commandOf(pid).includes('service/dist/bundled/main.js')) ?? 0;
     process.kill(service, 'SIGKILL');
-    await until(() => said().includes('is back on'), 'the service to be back', 60_000);
+    await until(() => said().includes('is back on'), 'the service to be back');
     expect(await client.table(table.id)).toMatchObject({ number: 0 });
     const database = databaseOf(data).pid;
     process.kill(database, 'SIGKILL');
-    await until(() => databaseOf(data).pid !== database, 'the database to be started again', 60_000);
+    await until(() => databaseOf(data).pid !== database, 'the database to be started again');
     await until(
       () =>
         client.choose(table.id, { ask: 0, option: 'bet', args: { amount: 20 }, once: 'a', seat: 1 }).then(
@@ -170,7 +170,6 @@ describe('the start command', () => {
           () => false,
         ),
       'play to go on',
-      60_000,
     );
     child.kill('SIGTERM');
     expect(await ended).toBe(0);
@@ -183,7 +182,7 @@ describe('the start command', () => {
     const pids = [databaseOf(data).pid, ...childrenOf(first.child.pid ?? 0)];
     first.child.stdout?.destroy();
     first.child.kill('SIGKILL');
-    await until(() => pids.every((pid) => !isAlive(pid)), 'both to end', 60_000);
+    await until(() => pids.every((pid) => !isAlive(pid)), 'both to end');
     const second = await start(data);
     second.child.kill('SIGTERM');
     expect(await second.ended).toBe(0);
@@ -223,7 +222,7 @@ describe('a service whose database goes away', () => {
       expect((await client.health().catch(() => ({ status: 'down' }))).status).toBe('down');
       database = await startDatabase(data);
       databases.push(database);
-      await until(async () => (await client.health()).status === 'ok', 'the database to be back', 60_000);
+      await until(async () => (await client.health()).status === 'ok', 'the database to be back');
       expect(await client.table(table.id)).toMatchObject({ number: 1 });
       expect((await bet(2, 'a')).number).toBe(2);
       expect((await client.record(table.id)).trim().split('\n')).toHaveLength(3);

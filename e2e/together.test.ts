@@ -153,7 +153,7 @@ describe('side by side', () => {
       await page.selectOption('[data-pane="2"] select', '2');
       await page.click('[data-pane="2"] >> text=Cut off for 2 s');
       await page.waitForSelector('[data-pane="2"] >> text=the line is broken');
-      await page.waitForSelector('[data-pane="2"] >> text=coming back', { timeout: 20_000 });
+      await page.waitForSelector('[data-pane="2"] >> text=coming back');
     });
   });
 
@@ -165,7 +165,7 @@ describe('side by side', () => {
       await page.waitForSelector('[data-pane="2"] >> text=cut off');
       await page.click('[data-pane="1"] [data-option="bet"]');
       await page.waitForSelector('[data-pane="1"] >> text=up to date');
-      await page.waitForSelector('[data-pane="2"] >> text=up to date', { timeout: 20_000 });
+      await page.waitForSelector('[data-pane="2"] >> text=up to date');
       await page.waitForSelector('[data-pane="2"] >> text=as the service says, at 1');
       await page.click('[data-pane="2"] [data-option="bet"]');
       await page.waitForSelector('[data-pane="1"] [data-option="stand"]');

@@ -113,7 +113,7 @@ describe('the Trials page', () => {
 
   it('fits a phone', async () => {
     const { id } = await developer().openTrial({ sheet: 'Lantern Twenty-One', games: 500 });
-    await until(async () => (await developer().trial(id)).trial.status === 'done', 'the trial', 60_000);
+    await until(async () => (await developer().trial(id)).trial.status === 'done', 'the trial');
     await visit(
       `/trials/${id}`,
       async (page) => {

@@ -60,9 +60,9 @@ describe('trials in the service', () => {
     // And so do two long ones.
     const other = await pike.openTrial({ ...WAR, games: 5_000_000 });
     const playedOf = async (id: string): Promise<number> => (await client.trial(id)).trial.played;
-    await until(async () => (await playedOf(other.id)) > 0, 'the other long one to begin', 30_000);
+    await until(async () => (await playedOf(other.id)) > 0, 'the other long one to begin');
     const before = await playedOf(long.id);
-    await until(async () => (await playedOf(long.id)) > before, 'the first one to have its turn again', 30_000);
+    await until(async () => (await playedOf(long.id)) > before, 'the first one to have its turn again');
     for (const { id } of [long, next, other]) await client.deleteTrial(id);
   });
 
@@ -105,7 +105,7 @@ describe('trials in the service', () => {
 
   it('go on after a restart from what was kept, and come to the same', async () => {
     const { id } = await client.openTrial({ ...WAR, games: 5_000 });
-    await until(async () => (await client.trial(id)).trial.played > 500, 'some games', 30_000);
+    await until(async () => (await client.trial(id)).trial.played > 500, 'some games');
     await place.service.stop();
     place = await startTestService(place);
     client = place.client;

@@ -28,7 +28,7 @@ describe('./wily workshop', () => {
       ['workshop', file, '--address', service.address, '--key', service.developerKey],
       folder,
     );
-    await until(() => said().includes('Open '), 'the link', 30_000);
+    await until(() => said().includes('Open '), 'the link');
     expect(said()).toContain('Rush Nines stands in the workshop, in step with');
     const [, id = ''] = /\/workshop\/([a-z0-9]{12})#open=/.exec(said()) ?? [];
     expect(await client.draft(id)).toMatchObject({ title: 'Rush Nines', sheet: SHEET, origin: file });
@@ -61,7 +61,7 @@ describe('./wily workshop', () => {
     await ended;
     // The same file is the same draft the next time.
     const again = converse(['workshop', file, '--address', service.address, '--key', service.developerKey], folder);
-    await until(() => again.said().includes(`/workshop/${id}#open=`), 'the same draft', 30_000);
+    await until(() => again.said().includes(`/workshop/${id}#open=`), 'the same draft');
     again.child.kill('SIGINT');
     await again.ended;
   });

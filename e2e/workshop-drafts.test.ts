@@ -11,12 +11,8 @@ describe('a draft', () => {
     await visit('/workshop', async (page) => {
       const id = await begin(page, 'High Heron');
       await instead(page, '= 5 ', '= 7 ');
-      await until(
-        async () => (await developer().draft(id)).sheet.includes('1..20 = 7'),
-        'what was typed is kept',
-        4_000,
-      );
-      await page.getByText('draft, kept just now').waitFor();
+      await until(async () => (await developer().draft(id)).sheet.includes('1..20 = 7'), 'what was typed is kept');
+      await page.getByText('draft, kept ').waitFor();
       await page.reload();
       await page.locator('.cm-line', { hasText: '1..20 = 7' }).waitFor();
       await page.getByRole('button', { name: 'History' }).click();

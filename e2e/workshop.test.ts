@@ -248,7 +248,7 @@ describe('cards at the table', () => {
       await page.keyboard.press('Control+a');
       await page.keyboard.insertText('game "Other" for 1 seat { deck standard play { finish } }');
       await page.getByRole('button', { name: 'empty it' }).click();
-      await until(async () => (await developer().draft(id)).rehearsals === '', 'the empty rehearsals', 15_000);
+      await until(async () => (await developer().draft(id)).rehearsals === '', 'the empty rehearsals');
     });
   });
 });
@@ -265,7 +265,7 @@ describe('what runs in the page', () => {
         });
       });
       await page.locator('[data-option="draw"]').click();
-      await page.getByText('The table takes too long').waitFor({ timeout: 20_000 });
+      await page.getByText('The table takes too long').waitFor();
       await page.getByRole('button', { name: 'As it stood' }).click();
       await press(page, 'draw');
       // Bots may have gone on already.

@@ -55,7 +55,7 @@ describe('tables whose sheets do very much', () => {
     await until(async () => (await numberOf(heavy[0]?.table.id ?? '')) > 0, 'the heavy ones are at play');
     const before = await Promise.all(heavy.map(({ table }) => numberOf(table.id)));
     const players = await crowd(client, 2);
-    await until(() => acknowledgedBy(players) > 40, 'the others to play', 40_000);
+    await until(() => acknowledgedBy(players) > 40, 'the others to play');
     await Promise.all(players.map((player) => player.rest()));
     expect(await wrongAfter(client, players)).toEqual([]);
     for (const player of players) player.follow.stop();

@@ -50,7 +50,7 @@ describe('a database that stops and starts under play', () => {
     }
     for (let stop = 0; stop < STOPS; stop++) {
       const before = acknowledgedBy(players);
-      await until(() => acknowledgedBy(players) >= before + TABLES * 10, 'play', 60_000);
+      await until(() => acknowledgedBy(players) >= before + TABLES * 10, 'play');
       await database.stop();
       const bet = { ask: 0, option: 'bet', args: { amount: 10 }, once: `down ${stop}` };
       const send = (): Promise<Response> =>
@@ -69,8 +69,8 @@ describe('a database that stops and starts under play', () => {
       expect([again.status, await again.json()]).toEqual([200, expect.objectContaining({ number: 1 })]);
       const after = acknowledgedBy(players);
       const { number } = await client.table(id);
-      await until(() => acknowledgedBy(players) >= after + TABLES * 5, 'play to go on', 60_000);
-      await until(async () => (await client.table(id)).number > number, 'the bot to go on', 60_000);
+      await until(() => acknowledgedBy(players) >= after + TABLES * 5, 'play to go on');
+      await until(async () => (await client.table(id)).number > number, 'the bot to go on');
     }
     for (const player of players) await player.rest();
     await client.closeTable(id);

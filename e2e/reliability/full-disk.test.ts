@@ -68,7 +68,7 @@ describe.skipIf(!isMounted)('a disk that is filled to its last byte under play',
       pace: 20,
     });
     const { id } = alone.table;
-    await until(() => acknowledgedBy(players) >= 60, 'play', 60_000);
+    await until(() => acknowledgedBy(players) >= 60, 'play');
     fill();
     expect(leftOn()).toBe(0);
     // What is there already is written over for a while; once the tables of the database would have to grow, nothing is kept.
@@ -80,19 +80,19 @@ describe.skipIf(!isMounted)('a disk that is filled to its last byte under play',
       );
       return refused !== null;
     };
-    await until(opens, 'an opening to find no room', 120_000);
+    await until(opens, 'an opening to find no room');
     expect(refused).toBeInstanceOf(ServiceError);
     expect(refused).toMatchObject({ status: 503, kind: 'unavailable' });
     expect((refused as ServiceError).problem.retryAfter).toBeGreaterThan(0);
     const wait = (): boolean => players.some(({ unavailable }) => unavailable > 0);
-    await until(wait, 'choices to find no room', 120_000);
+    await until(wait, 'choices to find no room');
     const before = acknowledgedBy(players);
     // What is known is read all the same.
     expect((await client.view(id, 'watch')).number).toBeGreaterThan(0);
     const { number } = await client.table(id);
     rmSync(filler);
-    await until(() => acknowledgedBy(players) >= before + 30, 'play to go on', 120_000);
-    await until(async () => (await client.table(id)).number > number, 'the bot to go on', 120_000);
+    await until(() => acknowledgedBy(players) >= before + 30, 'play to go on');
+    await until(async () => (await client.table(id)).number > number, 'the bot to go on');
     await openTwo(client);
     for (const player of players) await player.rest();
     await client.closeTable(id);

@@ -222,7 +222,7 @@ describe('hostile sheets', () => {
       })().catch((error: Error) => error);
       if (outcome instanceof Error) expect(outcome.message.length).toBeGreaterThan(10);
       else expect(outcome.viewer).toBe(1);
-      await until(() => acknowledgedBy(players) > before + 10, 'play to go on', 20_000);
+      await until(() => acknowledgedBy(players) > before + 10, 'play to go on');
       expect((await client.health()).status).toBe('ok');
       for (const player of players) {
         await player.rest();

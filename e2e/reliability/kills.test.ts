@@ -26,13 +26,13 @@ describe('a service that is killed in the middle of play', () => {
     for (let kill = 0; kill < KILLS; kill++) {
       const before = acknowledgedBy(players);
       const some = before + TABLES * (5 + Math.floor(Math.random() * 20));
-      await until(() => acknowledgedBy(players) >= some, 'play to go on', 60_000);
+      await until(() => acknowledgedBy(players) >= some, 'play to go on');
       await service.kill();
       service = await serviceProcess({ ...env, WILY_PORT: port });
       running.push(service);
     }
     const before = acknowledgedBy(players);
-    await until(() => acknowledgedBy(players) >= before + 5 * TABLES, 'play to go on', 60_000);
+    await until(() => acknowledgedBy(players) >= before + 5 * TABLES, 'play to go on');
     for (const player of players) await player.rest();
     expect(await wrongAfter(client, players)).toEqual([]);
     expect(acknowledgedBy(players)).toBeGreaterThan(KILLS * TABLES * 5);

@@ -109,7 +109,7 @@ describe('two processes of the service on one database', () => {
       });
       expect(chosen.number).toBeGreaterThan(number);
     }
-  }, 200_000);
+  });
 
   it('hear of each other who is there, who holds a seat, and that a table is closed', async () => {
     const opened = await openTwo(first);
@@ -167,7 +167,7 @@ describe('two processes of the service on one database', () => {
       );
       return problem === 'no-key';
     };
-    await until(isRefused, 'the old key to be forgotten', 10_000);
+    await until(isRefused, 'the old key to be forgotten');
     expect((await second.withKey(made.key).view(id)).viewer).toBe(1);
     expect((await second.withKey(seatKey(opened, 2)).view(id)).viewer).toBe(2);
   });
@@ -188,7 +188,7 @@ describe('two processes of the service on one database', () => {
     following.push(follow);
     await until(async () => views > 0, 'the line to be open');
     await first.endDeveloper('heron');
-    await until(async () => problems.length > 0, 'the line to be ended', 10_000);
+    await until(async () => problems.length > 0, 'the line to be ended');
     expect(problems[0]).toContain('The keys of this developer have ended');
     await expect(heron.tables()).rejects.toMatchObject({ kind: 'no-key' });
   });
@@ -211,7 +211,7 @@ describe('two processes of the service on one database', () => {
         () => null,
         (error: unknown) => (error as { kind?: string }).kind,
       );
-    await until(async () => (await problemOf(seat.view(id))) === 'no-key', 'the keys to be forgotten', 10_000);
+    await until(async () => (await problemOf(seat.view(id))) === 'no-key', 'the keys to be forgotten');
     expect(await problemOf(second.view(id))).toBe('not-found');
   });
 
@@ -241,6 +241,6 @@ describe('two processes of the service on one database', () => {
     expect((await first.choose(id, { ask: 0, option: 'bet', args: { amount: 10 }, once: 'on', seat: 1 })).number).toBe(
       1,
     );
-    await until(async () => (await first.table(id)).seats[1]?.present === false, 'Otter to be gone', 40_000);
+    await until(async () => (await first.table(id)).seats[1]?.present === false, 'Otter to be gone');
   });
 });

@@ -64,7 +64,7 @@ export class Player {
       try {
         const { number, option } = await this.follow.choose(choice);
         this.acknowledged.push({ number, seat: this.seat, option });
-        await until(() => this.ended || (this.follow.view?.number ?? 0) >= number, 'the view to follow', 60_000);
+        await until(() => this.ended || (this.follow.view?.number ?? 0) >= number, 'the view to follow');
       } catch (error) {
         const { kind, message } = error as { kind?: string; message: string };
         if (this.ended) return;

@@ -5,7 +5,7 @@ import { join } from 'node:path';
 import type { Client } from '@wily-jester/client';
 import { type Browser, type BrowserContext, chromium, type Page, type WebSocketRoute } from 'playwright-core';
 import { afterAll, beforeAll, inject } from 'vitest';
-import { ROOT, startTestService } from './service.js';
+import { PATIENCE, ROOT, startTestService } from './service.js';
 
 export interface Ran {
   readonly code: number;
@@ -111,7 +111,7 @@ export async function openPage(
   const context = await browser.newContext({ viewport: { width, height }, reducedMotion: 'reduce' });
   if (developer) await comeIn(context, developer);
   const page = await context.newPage();
-  page.setDefaultTimeout(30_000);
+  page.setDefaultTimeout(PATIENCE);
   const wrong: string[] = [];
   page.on('console', (message) => {
     // The browser itself notes answers such as 422; the page shows them in its own words.

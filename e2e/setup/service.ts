@@ -66,13 +66,12 @@ export const openTwo = (client: Client, wish: Partial<OpenTable> = {}): Promise<
 /** Between two looks at what is waited for, in milliseconds: who looks all the time takes the processor from what it waits for. */
 const LOOKED_AGAIN = 5;
 
+/** So long something is waited for, in milliseconds: it only ends tests that wait in vain, also where a machine stands still for a minute. */
+export const PATIENCE = 120_000;
+
 /** Waits until something holds, looking again every few milliseconds. */
-export async function until(
-  holds: () => boolean | Promise<boolean>,
-  what: string,
-  milliseconds = 30_000,
-): Promise<void> {
-  const end = Date.now() + milliseconds;
+export async function until(holds: () => boolean | Promise<boolean>, what: string, patience = PATIENCE): Promise<void> {
+  const end = Date.now() + patience;
   while (!(await holds())) {
     if (Date.now() > end) throw new Error(`waited in vain: ${what}`);
     await new Promise((done) => setTimeout(done, LOOKED_AGAIN));
