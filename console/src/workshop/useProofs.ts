@@ -1,5 +1,5 @@
 import type { Program, SoakReport, TrialFigures } from '@wily-jester/core';
-import type { Reveal } from '@wily-jester/motley';
+import type { Reveal } from '@wily-jester/motley/reveals';
 import { computed, onUnmounted, ref, shallowRef } from 'vue';
 import { Aside, Overdue } from './workers/aside';
 import type { Read } from './workers/language.worker';

@@ -18,7 +18,7 @@ import {
   trialArms,
   trialFigures,
 } from '@wily-jester/core';
-import { type Reveal, revealsOf } from '@wily-jester/motley';
+import { type Reveal, revealsOf } from '@wily-jester/motley/reveals';
 import { expose } from 'comlink';
 
 /** One rehearsal that was run. */

@@ -17,8 +17,11 @@ import {
   Values,
   WATCHER,
 } from '@wily-jester/core';
-import { expectationsAt, type Kept, keptAs, type RefusedChoice } from '@wily-jester/motley/analysis';
+import type { Kept, RefusedChoice } from '@wily-jester/motley/analysis';
 import { expose } from 'comlink';
+
+/** The language is large, and tables are played without it. */
+const language = () => import('@wily-jester/motley/analysis');
 
 /** Whose eyes: a seat from 0, all hands open, or those of whoever is asked. */
 export type BenchEyes = number | 'open' | 'asked' | 'watch';
@@ -214,11 +217,13 @@ const bench = {
     return values.of(playback.now.state, name, viewer);
   },
   /** The lines that a rehearsal may expect of the table as it stands, those that tell most first. */
-  expectations(): readonly string[] {
+  async expectations(): Promise<readonly string[]> {
+    const { expectationsAt } = await language();
     return playback ? expectationsAt(playback, refusedLast) : [];
   },
   /** What was played, as a rehearsal, and what comes of it when it is run. */
-  keep(sheet: string, title: string, expected: readonly string[]): Kept {
+  async keep(sheet: string, title: string, expected: readonly string[]): Promise<Kept> {
+    const { keptAs } = await language();
     return keptAs(playback as Playback, sheet, title, expected);
   },
 };
