@@ -5,8 +5,8 @@ const isolate = false;
 
 export default defineConfig({
   test: {
-    // Each file of the whole has a service of its own on the one database server. Two at a time for two cores: a third only makes them wait for each other.
-    maxWorkers: 2,
+    // Each file of the whole has a service of its own on the one database server. Games rest and clocks run there, so a third file uses what two cores have left.
+    maxWorkers: 3,
     projects: [
       {
         test: {

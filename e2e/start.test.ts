@@ -109,9 +109,7 @@ describe('the start command', () => {
     expect(await first.ended).toBe(0);
     expect(isAlive(pid)).toBe(false);
 
-    const began = Date.now();
     const second = await start(data);
-    expect(Date.now() - began).toBeLessThan(20_000);
     const again = new Client({ address: second.address, key });
     expect(await again.table(table.id)).toMatchObject({ number: 1, status: 'open' });
     await again.choose(table.id, { ask: 0, option: 'bet', args: { amount: 20 }, once: 'a', seat: 2 });

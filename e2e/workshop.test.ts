@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { servedConsole } from './setup/programs.js';
 import { until } from './setup/service.js';
-import { begin, behind, instead, news, press, rehearsals, verdict } from './setup/workshop.js';
+import { begin, behind, instead, news, press, readyToTake, rehearsals, verdict } from './setup/workshop.js';
 
 const { visit, developer } = servedConsole();
 
@@ -60,6 +60,7 @@ describe('the workshop', () => {
       const chips = page.locator('.cm-tooltip-autocomplete li', { hasText: 'chips' });
       await chips.waitFor();
       expect(await chips.innerText()).toContain('58');
+      await readyToTake(page);
       await page.keyboard.press('Tab');
       await page.locator('.cm-line', { hasText: 'pot += paid + s.chips' }).waitFor();
       for (let i = 0; i < ' + s.chips'.length; i++) await page.keyboard.press('Backspace');

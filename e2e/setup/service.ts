@@ -63,18 +63,18 @@ export const openTwo = (client: Client, wish: Partial<OpenTable> = {}): Promise<
     ...wish,
   });
 
-/** Between two looks at what is waited for, in milliseconds: who looks all the time takes the processor from what it waits for. */
-const LOOKED_AGAIN = 5;
+/** Between two looks at what is waited for, in milliseconds, at first and at last: who looks all the time takes the processor from what it waits for. */
+const LOOKED_AGAIN = { first: 4, last: 100 };
 
 /** So long something is waited for, in milliseconds: it only ends tests that wait in vain, also where a machine stands still for a minute. */
 export const PATIENCE = 120_000;
 
-/** Waits until something holds, looking again every few milliseconds. */
+/** Waits until something holds, looking less and less often. */
 export async function until(holds: () => boolean | Promise<boolean>, what: string, patience = PATIENCE): Promise<void> {
   const end = Date.now() + patience;
-  while (!(await holds())) {
+  for (let pause = LOOKED_AGAIN.first; !(await holds()); pause = Math.min(pause * 1.4, LOOKED_AGAIN.last)) {
     if (Date.now() > end) throw new Error(`waited in vain: ${what}`);
-    await new Promise((done) => setTimeout(done, LOOKED_AGAIN));
+    await new Promise((done) => setTimeout(done, pause));
   }
 }
 

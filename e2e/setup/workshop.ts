@@ -25,6 +25,11 @@ export async function instead(page: Page, text: string, put: string): Promise<vo
   for (let i = 0; i < text.length; i++) await page.keyboard.press('Backspace');
   await page.keyboard.insertText(put);
 }
+/** Waits until keys are taken for the list that has just opened: for 75 ms they belong to what was typed before. */
+export async function readyToTake(page: Page): Promise<void> {
+  const opened = await page.evaluate(() => performance.now());
+  await page.waitForFunction((then) => performance.now() - then > 75, opened);
+}
 export const news = (page: Page) => page.locator('.news');
 export const verdict = (page: Page) => page.locator('.verdict');
 export const rehearsals = (page: Page) => page.getByRole('region', { name: 'Rehearsals', exact: true });

@@ -14,10 +14,10 @@ import {
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
 import { compileSheet, format } from '../src/index.js';
-import { bundledSheets, sheetText } from './support.js';
+import { bundledSheets, inLong, sheetText } from './support.js';
 
 /** How many programs are tried: more by command, `WILY_FUZZ=20000 npx vitest run motley/test/fuzz`. */
-const RUNS = Number(process.env.WILY_FUZZ ?? 500);
+const RUNS = Number(process.env.WILY_FUZZ ?? inLong(500, 150));
 /** So far each is played. */
 const CHOICES = 40;
 

@@ -19,7 +19,7 @@ import {
 } from '@wily-jester/core';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { choose, lantern, openTable, programOf, script, sheetText } from './support.js';
+import { choose, inLong, lantern, openTable, programOf, script, sheetText } from './support.js';
 
 const NAMES = ['Wren', 'Otter', 'Heron', 'Pike', 'Teal'];
 const PROGRAM = lantern();
@@ -89,11 +89,13 @@ const header = (seed: number, seats = 1 + (seed % 5), rounds = 3) => ({
   seed: `game ${seed}`,
 });
 
-describe('thousands of random games', () => {
+const GAMES = inLong(2_500, 800);
+
+describe('many random games', () => {
   it('keep every card in exactly one pile after every choice', () => {
     let choices = 0;
     let over = 0;
-    for (let seed = 0; seed < 2500; seed++) {
+    for (let seed = 0; seed < GAMES; seed++) {
       const game = new Game(seed % 2 === 0 ? PROGRAM : TRADE, {
         seats: NAMES.slice(0, 1 + (seed % 4)),
         settings: seed % 2 === 0 ? { rounds: 2, decks: 2 } : {},
@@ -112,8 +114,8 @@ describe('thousands of random games', () => {
       }
       if (game.asked(state).length === 0 && !game.isPaused(state)) over++;
     }
-    expect(choices).toBeGreaterThan(20_000);
-    expect(over).toBeGreaterThan(2_400);
+    expect(choices).toBeGreaterThan(8 * GAMES);
+    expect(over).toBeGreaterThan(0.96 * GAMES);
   });
 
   it('replay to the same digests, and a changed record says where it differs', () => {
@@ -258,7 +260,7 @@ function everSeen(
 describe('what a viewer may not see', () => {
   it('changes no byte of its views, events, choices and refusals: private hands', () => {
     let swapped = 0;
-    for (let seed = 0; seed < 60; seed++) {
+    for (let seed = 0; seed < inLong(60, 20); seed++) {
       const head = { seats: NAMES.slice(0, 3), settings: {}, seed: `leak ${seed}` } as unknown as ReturnType<
         typeof header
       >;
@@ -268,20 +270,21 @@ describe('what a viewer may not see', () => {
       for (const viewer of [0, 1, 2, WATCHER]) {
         const seen = everSeen(TRADE, head, rows, viewer);
         const { faces } = table.game.layout;
+        const plain = received(TRADE, head, rows, viewer, new Map());
         const color = (c: number): number => (Math.floor(((faces[c] as number) - 1) / 13) % 3 === 0 ? 0 : 1);
         for (const shade of [0, 1]) {
           const hidden = faces.map((_, c) => c).filter((c) => !seen.has(c) && color(c) === shade);
           const swap = new Map(hidden.map((c, i) => [c, hidden[(i + 1 + (seed % 5)) % hidden.length] as number]));
           swapped += swap.size;
-          expect(received(TRADE, head, rows, viewer, swap)).toBe(received(TRADE, head, rows, viewer, new Map()));
+          expect(received(TRADE, head, rows, viewer, swap)).toBe(plain);
         }
       }
     }
-    expect(swapped).toBeGreaterThan(3000);
+    expect(swapped).toBeGreaterThan(1000);
   });
 
   it("changes no byte of its views, events, choices and refusals: the house's hole card", () => {
-    for (let seed = 0; seed < 40; seed++) {
+    for (let seed = 0; seed < inLong(40, 15); seed++) {
       const head = header(seed, 2, 1);
       const table = new Table(PROGRAM, head);
       const rows: Row[] = [];

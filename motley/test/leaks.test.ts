@@ -14,10 +14,10 @@ import {
   WATCHER,
 } from '@wily-jester/core';
 import { describe, expect, it } from 'vitest';
-import { programOf, sheetText } from './support.js';
+import { inLong, programOf, sheetText } from './support.js';
 
-/** Games of each sheet: `WILY_FULL=1` plays the long form. */
-const GAMES = process.env.WILY_FULL === '1' ? 125 : 8;
+/** Games of each sheet. */
+const GAMES = inLong(125, 8);
 const STEPS = 60;
 
 /** Games in which much stays unseen, and whose script does nothing by itself that hidden cards decide. */

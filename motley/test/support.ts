@@ -20,6 +20,9 @@ export const sheetText = (name: string): string => readFileSync(new URL(name, SH
 /** The files of all bundled sheets, without their rehearsals. */
 export const bundledSheets = (): string[] => readdirSync(SHEETS).filter((file) => /(?<!rehearsal)\.motley$/.test(file));
 
+/** How often something is tried: `WILY_FULL=1` plays the long form. */
+export const inLong = (long: number, short: number): number => (process.env.WILY_FULL === '1' ? long : short);
+
 const programs = new Map<string, Program>();
 
 /** The program of a sheet that must have no errors: one for each text, as programs are never changed. */
