@@ -1,11 +1,9 @@
-import { type Face, parseFaces } from '../cards/face.js';
-import { chachaChance, deriveKey, type Seed, seedCommitment, seedFrom } from '../chance/chacha.js';
-import { commitToOrder } from '../chance/commitment.js';
+import { chachaChance, seedCommitment, seedFrom } from '../chance/chacha.js';
 import type { Chance, Generator } from '../chance/generator.js';
-import type { Sha256 } from '../chance/short-hmac.js';
+import type { TurningChance } from '../chance/turning.js';
 import type { FairLine } from '../fair/lines.js';
 import { toHex } from '../fair/messages.js';
-import { Pledge } from '../fair/pledge.js';
+import type { Pledge } from '../fair/pledge.js';
 import type { Answer } from '../machine/code.js';
 import { ASK, ASKED, NUMBER, OPENED, WAIT, WAIT_EVERY, WAIT_OVER } from '../machine/layout.js';
 import { LENIENCE } from '../machine/prices.js';
@@ -14,8 +12,8 @@ import type { Budget } from '../opponents/budget.js';
 import { Thinker, type Thought } from '../opponents/thinker.js';
 import type { Program } from '../program/types.js';
 import { botAnswer, clockAnswer, noClockChoice, noLineFits } from '../rules/bots.js';
-import { Digests, type Hmac } from '../rules/digest.js';
-import { Game, type Opening } from '../rules/game.js';
+import type { Digests } from '../rules/digest.js';
+import type { Game } from '../rules/game.js';
 import { isRefusal, judge, type Refusal, type WireChoice } from '../rules/judge.js';
 import { redeal } from '../rules/redeal.js';
 import { drawChoice } from '../simulate/policy.js';
@@ -29,7 +27,8 @@ import { type View, type Waiting, waitingIn } from '../views/view.js';
 import { Views } from '../views/views.js';
 import { argsOf, carriedBy, choiceWords, optionOf } from './carried.js';
 import { type Frozen, frozenChain, frozenState, thawedChain, thawedState } from './frozen.js';
-import { factsOf, Openings } from './openings.js';
+import { layTable, type TableOptions } from './laid.js';
+import type { Openings } from './openings.js';
 import { type By, type Header, type Row, TIME } from './record.js';
 import { copied, isClear, type Undoable, undoableBefore, wentBack } from './undo.js';
 
@@ -65,7 +64,7 @@ export class Table {
   /** What viewers are shown of the current state; `null` until somebody looks at one that was replayed. */
   private shown: Shown | null;
   private isReplaying = false;
-  private chance: Chance;
+  private readonly chance: TurningChance;
   private readonly digests: Digests;
   private readonly views: Views;
   /** Labels of answers that wait for the others, made while they were open. */
@@ -87,72 +86,23 @@ export class Table {
   readonly opening: StepEvents;
 
   /**
-   * @param live publishes a commitment to each shuffle
-   * @param hmac makes the digests, where a quicker way is at hand
-   * @param sha256 makes the commitments, likewise
    * @throws SetupError, FaceError or Fault where the table cannot be opened
    */
   constructor(
     program: Program,
     readonly header: Header,
-    options: {
-      readonly live?: boolean;
-      readonly prepare?: (game: Game, state: State) => void;
-      readonly reached?: Opening['reached'];
-      readonly counting?: Opening['counting'];
-      /** Cards are followed from each shuffle on, so that they can be opened. */
-      readonly openings?: boolean;
-      /** Seats that may think: the table keeps what they have seen, and what others' choices tell them. */
-      readonly thinking?: readonly number[];
-      /** Another chance than that of the header's seed, as soaks have one. */
-      readonly chance?: Chance;
-      /** Keeps promises by way of other piles and whole ones too; for this it keeps what each seat has seen. */
-      readonly rehearsing?: boolean;
-      readonly hmac?: Hmac;
-      readonly sha256?: Sha256;
-    } = {},
+    options: TableOptions = {},
   ) {
-    const seed: Seed = seedFrom(header.seed);
-    const { thinking = [] } = options;
-    const facts = header.fair ? factsOf(program, header, header.fair) : null;
-    const pledge = facts ? new Pledge(facts, seed, header.fair?.gave) : null;
-    this.pledge = pledge;
-    this.chance = options.chance ?? pledge?.chance ?? chachaChance(seed);
-    const chanceNow = (): Chance => this.chance;
-    const promised = Object.fromEntries(
-      Object.entries(header.gets ?? {}).map(([path, faces]) => [path, parseFaces(faces)]),
-    );
-    this.game = new Game(program, {
-      ...header,
-      chance: {
-        name: this.chance.name,
-        stream: (purpose, count) => this.chance.stream(purpose, count),
-        get keyed() {
-          return chanceNow().keyed;
-        },
-      },
-      tracking: options.rehearsing === true || thinking.length > 0 || (header.branches?.length ?? 0) > 0,
-      rehearsing: options.rehearsing === true,
-      promised,
-      reached: options.reached,
-      counting: options.counting,
-      commit: options.live
-        ? (shuffled) => {
-            const order = Array.from(shuffled.cards, (card) => this.game.layout.faces[card] as Face);
-            if (!pledge) return commitToOrder(order, deriveKey(seed, 'salt', shuffled.count), options.sha256);
-            const { root } = pledge.tree(shuffled.shuffle, order, options.sha256);
-            this.openings?.shuffled(shuffled, root);
-            return root;
-          }
-        : undefined,
-    });
-    this.openings =
-      pledge && facts && options.openings ? new Openings(this.game, pledge, facts, header.fair, options.sha256) : null;
+    const { thinking = [], prepare } = options;
+    const laid = layTable(program, header, options);
+    this.pledge = laid.pledge;
+    this.chance = laid.chance;
+    this.game = laid.game;
+    this.openings = laid.openings;
+    this.digests = laid.digests;
     // Its own chance: what a thinker draws tells nothing of the cards.
     this.thinkers = new Map(thinking.map((seat) => [seat, new Thinker(this.game, seat, THINKING_SEED + seat)]));
-    this.digests = new Digests(this.game, pledge?.key('digest') ?? deriveKey(seed, 'digest', 0), options.hmac);
     this.views = new Views(this.game);
-    const { prepare } = options;
     this.current = prepare ? this.game.openWith((state) => prepare(this.game, state)) : this.game.open();
     this.opening = StepEvents.ofLastStep(this.game, OPENING);
     this.openings?.stepped(0, this.opening.toJSON(), false);
@@ -164,7 +114,7 @@ export class Table {
   private branchOff(): boolean {
     const here = (this.header.branches ?? []).filter((branch) => branch.number === this.number);
     for (const branch of here) {
-      this.chance = chachaChance(seedFrom(branch.redeal));
+      this.chance.now = chachaChance(seedFrom(branch.redeal));
       redeal(this.game, this.current, this.chance.stream('redeal', branch.number));
       this.game.checkAlways(this.current);
     }
@@ -423,7 +373,7 @@ export class Table {
       answers: new Map(this.answers),
       lastAnswers: this.lastAnswers,
       undoable: copied(this.undoable),
-      chance: this.chance,
+      chance: this.chance.now,
     };
   }
 
@@ -434,7 +384,7 @@ export class Table {
     this.answers = new Map(mark.answers);
     this.lastAnswers = mark.lastAnswers;
     this.undoable = copied(mark.undoable);
-    this.chance = mark.chance;
+    this.chance.now = mark.chance;
     this.before = null;
     this.shown = null;
   }
@@ -462,7 +412,7 @@ export class Table {
     this.lastAnswers = new Map(frozen.answers);
     this.undoable = undoable;
     const branch = (this.header.branches ?? []).findLast(({ number }) => number <= frozen.number);
-    if (branch) this.chance = chachaChance(seedFrom(branch.redeal));
+    if (branch) this.chance.now = chachaChance(seedFrom(branch.redeal));
     this.before = null;
     this.shown = null;
     return true;
