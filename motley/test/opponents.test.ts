@@ -332,7 +332,7 @@ describe('a seat that thinks', () => {
     const other = new ScriptedPolicy({ program }, program.bots[0]?.name ?? '');
     const thinking = new ThinkingPolicy('thinking', () => ({ playouts: 60 }));
     const policies = [thinking, other, thinking, other];
-    const [mine, theirs] = match(program, { deals: 2, seed: 3, policies, settings: { target: 30 } }).standings;
+    const [mine, theirs] = match(program, { deals: 2, seed: 3, policies, settings: { target: 50 } }).standings;
     expect(mine?.scores.mean).toBeGreaterThan(theirs?.scores.mean ?? 0);
   });
 
