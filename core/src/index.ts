@@ -129,7 +129,7 @@ export {
   type Side,
 } from './trials/rehearsal.js';
 export { type SoakedChoice, type SoakFailure, type SoakReport, soak } from './trials/soak.js';
-export { type KeptTrial, TrialTotals, type Until, UntilError, type WayPoint } from './trials/totals.js';
+export { blocksTogether, type KeptTrial, TrialTotals, type Until, UntilError, type WayPoint } from './trials/totals.js';
 export type { BlockResult, TrialArm, TrialPlan } from './trials/trial.js';
 export { BLOCK, TrialFault, TrialPlayer, trialPolicy, usualBot } from './trials/trial.js';
 export { type OptionsPlan, type WeighedOption, type WeighedOptions, weighOptions } from './trials/weighed-options.js';

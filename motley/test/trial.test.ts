@@ -1,6 +1,7 @@
 import {
   BLOCK,
   type BlockResult,
+  blocksTogether,
   TrialFault,
   type TrialFigures,
   type TrialPlan,
@@ -71,6 +72,17 @@ describe('a trial', () => {
     const totals = new TrialTotals(plan);
     for (const block of [...blocks].reverse()) totals.offer(JSON.parse(JSON.stringify(block)) as BlockResult);
     expect(JSON.stringify(trialFigures(totals, plan))).toBe(JSON.stringify(straight));
+  });
+
+  it('comes to the same, its way included, however many blocks come together', () => {
+    const plan = planFor(dice('tally "pips" c.pips'), { games: 250 * BLOCK });
+    const together = blocksTogether(plan, null);
+    expect(together).toBe(2);
+    const [player, totals] = [new TrialPlayer(plan), new TrialTotals(plan)];
+    for (let block = 0; block < 250; block += together) totals.offer(player.playBlock(block, together));
+    expect(JSON.stringify(trialFigures(totals, plan))).toBe(JSON.stringify(tried(plan)));
+    // Where a figure may end it, each block is looked at.
+    expect(blocksTogether(plan, { tally: 'pips', within: 0.2 })).toBe(1);
   });
 
   it('gives settings the same cards, so that a rule costs few games', () => {

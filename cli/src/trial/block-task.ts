@@ -3,13 +3,19 @@ import { workerData } from 'piscina';
 
 const player = new TrialPlayer(workerData as TrialPlan);
 
-/** What a block came to, or the words of the game that could not go on. */
+/** What the blocks came to, or the words of the game that could not go on. */
 export type BlockAnswer = { readonly block: BlockResult } | { readonly fault: string };
 
-/** Plays one block of the trial that this thread was made for. */
-export default function playBlock(block: number): BlockAnswer {
+/** Plays some blocks in a row of the trial that this thread was made for. */
+export default function playBlocks({
+  first,
+  blocks,
+}: {
+  readonly first: number;
+  readonly blocks: number;
+}): BlockAnswer {
   try {
-    return { block: player.playBlock(block) };
+    return { block: player.playBlock(first, blocks) };
   } catch (error) {
     if (error instanceof TrialFault) return { fault: `${error.message} (line ${error.fault.line} of the sheet)` };
     throw error;

@@ -1,9 +1,9 @@
-import { BLOCK, type TrialPlan, type TrialTotals } from '@wily-jester/core';
+import { BLOCK, blocksTogether, type TrialPlan, type TrialTotals } from '@wily-jester/core';
 import { Piscina } from 'piscina';
 import { Exit, NO } from '../exit.js';
 import type { BlockAnswer } from './block-task.js';
 
-/** So many blocks are under way for each thread: none waits while results are added up. */
+/** So many pieces of work are under way for each thread: none waits while results are added up. */
 const AHEAD = 3;
 
 /**
@@ -24,12 +24,15 @@ export async function runTrial(
     workerData: plan,
   });
   const all = Math.ceil(plan.games / BLOCK);
+  const together = blocksTogether(plan, totals.until);
   let next = totals.blocks;
   let fault: string | null = null;
   const isOver = (): boolean => totals.isDone || signal.aborted || fault !== null;
   const lane = async (): Promise<void> => {
     while (!isOver() && next < all) {
-      const answer = (await pool.run(next++)) as BlockAnswer;
+      const first = next;
+      next = Math.min(all, next + together);
+      const answer = (await pool.run({ first, blocks: next - first })) as BlockAnswer;
       if ('fault' in answer) fault = answer.fault;
       else if (!isOver()) {
         totals.offer(answer.block);

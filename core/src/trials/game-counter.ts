@@ -45,13 +45,17 @@ export class GameCounter {
     this.game = game;
   }
 
+  /** Begins to count anew. */
+  reset(): void {
+    this.counts = this.fresh();
+  }
+
   /** Begins a block. @param part of the distributions that its games belong to */
   beginBlock(part: number): void {
-    this.counts = this.fresh();
     this.part = part;
   }
 
-  /** What was counted since the block began, by tally. */
+  /** What was counted since the last reset, by tally. */
   get counted(): readonly Counts[] {
     return this.counts;
   }

@@ -69,6 +69,6 @@ export function figuresOfRecord(program: Program, header: Header, rows: readonly
   counter.fold(null, []);
   const totals = new TrialTotals(plan);
   const tallies = counter.counted.map(countsJson);
-  totals.offer({ block: 0, games: 1, arms: [{ tallies, endless: table.isOver ? 0 : 1 }] });
+  totals.offer({ block: 0, blocks: 1, games: 1, arms: [{ tallies, endless: table.isOver ? 0 : 1 }] });
   return trialFigures(totals, plan);
 }

@@ -28,6 +28,16 @@ export class UntilError extends Error {
 const LEAST_GAMES = 1_000;
 /** How many points of the way there are kept at most. */
 const MOST_POINTS = 240;
+/** More blocks than this are not handed over together: whoever waits wants to see how far it is. */
+const MOST_TOGETHER = 4;
+
+/** How many blocks of a trial are best played and offered together: each costs something, and its way keeps no more points. */
+export function blocksTogether({ games }: TrialPlan, until: Until | null): number {
+  const blocks = Math.ceil(games / BLOCK);
+  let together = 1;
+  while (until === null && together < MOST_TOGETHER && blocks / together > MOST_POINTS) together *= 2;
+  return together;
+}
 
 /** One thing that was counted: its cell, and what of it. */
 export interface Figure {
@@ -70,7 +80,7 @@ export class TrialTotals {
   private played = 0;
   private isEnough = false;
   private way: WayPoint[] = [];
-  private every = 1;
+  private every: number;
   /** Where the figure that is followed stands. */
   readonly headline: { readonly tally: number; readonly name: string };
 
@@ -84,6 +94,7 @@ export class TrialTotals {
       return { tallies, counts: tallies.map(({ by }) => new Counts(by.length, tallies.length)), endless: 0 };
     });
     this.headline = this.followed();
+    this.every = blocksTogether(plan, until);
     if (until && 'differs' in until && plan.arms.length < 2)
       throw new UntilError('"differs" holds two settings against each other: add --compare.');
   }
@@ -177,7 +188,7 @@ export class TrialTotals {
       arm.endless += endless;
       for (const [t, json] of tallies.entries()) arm.counts[t]?.add(countsFrom(json));
     }
-    this.next = block.block + 1;
+    this.next = block.block + block.blocks;
     this.played += block.games;
     this.follow();
   }

@@ -36,9 +36,11 @@ export interface TrialPlan {
   readonly longest: number;
 }
 
-/** What one block of games came to, as plain data. */
+/** What one block of games came to, or several in a row, as plain data. */
 export interface BlockResult {
+  /** The first of them, and how many. */
   readonly block: number;
+  readonly blocks: number;
   readonly games: number;
   readonly arms: readonly {
     readonly tallies: readonly CountsJson[];
@@ -122,17 +124,21 @@ export class TrialPlayer {
     });
   }
 
-  /** Plays a block. @throws TrialFault where a game cannot go on */
-  playBlock(block: number): BlockResult {
+  /** Plays a block, or so many in a row. @throws TrialFault where a game cannot go on */
+  playBlock(block: number, blocks = 1): BlockResult {
     const from = block * BLOCK;
-    const to = Math.min(this.plan.games, from + BLOCK);
+    const to = Math.min(this.plan.games, from + blocks * BLOCK);
     for (const side of this.sides) {
-      side.counter.beginBlock(block % PARTS);
+      side.counter.reset();
       side.endless = 0;
     }
-    for (let game = from; game < to; game++) this.playGame(game);
+    for (let game = from; game < to; game++) {
+      if (game % BLOCK === 0) for (const { counter } of this.sides) counter.beginBlock((game / BLOCK) % PARTS);
+      this.playGame(game);
+    }
     return {
       block,
+      blocks,
       games: to - from,
       arms: this.sides.map(({ counter, endless }) => ({ tallies: counter.counted.map(countsJson), endless })),
     };
