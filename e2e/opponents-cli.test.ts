@@ -140,7 +140,11 @@ describe('./wily play', () => {
     game.say('left');
     await until(() => game.said().includes('Otter lefts'), 'the answer that pays now');
     writeFileSync(file, fork('left', 'right', 'score next(s) += 1'));
-    await until(() => game.said().includes('In this game both may win at once'), 'the reason why it is solved no more');
+    await until(() => game.said().includes('the new text has none. In this game both may win'), 'the reason');
+    game.say('again');
+    await until(() => game.said().split('number 0').length === 3, 'a new game with the text before');
+    game.say('left');
+    await until(() => game.said().split('Otter lefts').length === 3, 'the answer of its solution');
     game.say('quit');
     expect(await game.ended).toBe(0);
   });

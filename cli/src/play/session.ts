@@ -398,6 +398,14 @@ export class Session {
     }
     try {
       this.demandSolvable(program);
+    } catch (error) {
+      if (!(error instanceof Exit)) throw error;
+      print(paint.yellow(`A seat plays by a solution, and the new text has none. ${error.message}`));
+      print(paint.dim('The game goes on with the text before.'));
+      this.lines?.prompt();
+      return;
+    }
+    try {
       const table = replay(program, this.header(), this.rows, { check: false, thinking: this.thinking() });
       this.program = program;
       this.plan = planOf(program);
@@ -406,8 +414,7 @@ export class Session {
       this.advance();
       this.show();
     } catch (error) {
-      const known = [ReplayError, SetupError, Fault, Exit] as const;
-      if (!(error instanceof Error) || !known.some((kind) => error instanceof kind)) throw error;
+      if (!(error instanceof ReplayError || error instanceof SetupError || error instanceof Fault)) throw error;
       print(paint.yellow(`The new text does not fit the game so far. ${error.message}`));
       print(paint.dim('The game goes on with the text before; "again" begins anew with the new one.'));
       this.next = program;
