@@ -20,8 +20,7 @@ import {
 import { describe, expect, it } from 'vitest';
 import { choose, programOf, sheetText } from './support.js';
 
-const DUEL = programOf(sheetText('three-card-duel.motley'));
-const duel = () => DUEL;
+const duel = () => programOf(sheetText('three-card-duel.motley'));
 
 describe('a small game', () => {
   it('is solved: the three-card duel is worth −1/18 to the first seat', () => {
