@@ -399,6 +399,10 @@ describe('errors and pages', () => {
     expect(metrics).toMatch(/wily_refusals_total\{kind="illegal"\} \d+/);
   });
 
+  it('keep a connection longer than a proxy before them does, so that nothing is sent on one that closes', async () => {
+    expect((await raw('/health')).headers.get('keep-alive')).toBe('timeout=75');
+  });
+
   it('are the only answer where nobody listens', async () => {
     await expect(new Client({ address: 'http://127.0.0.1:9' }).health()).rejects.toThrow(/no answer/);
   });

@@ -35,6 +35,12 @@ export interface Service {
 const SWEEP = 60 * 60_000;
 
 /**
+ * How long a connection is kept that carries nothing, in milliseconds: longer than clients, and proxies before the service
+ * (often a minute), keep theirs, so that none sends on one that is just being closed.
+ */
+const KEPT_ALIVE = 75_000;
+
+/**
  * Starts the service: database, migrations, demo, web.
  * @param free how many bytes are free for the database: where the data folder lies, unless told otherwise
  */
@@ -62,6 +68,7 @@ export async function startService(config: Config, free = () => freeBytes(config
   const allowance = new Allowance(config.rate / 300);
   const app = makeApp({ config, log, metrics, rooms, trials, beats, database, guesses, space, gatherings, allowance });
   const server = createServer(app);
+  server.keepAliveTimeout = KEPT_ALIVE;
   const closeSockets = serveSockets(server, { config, rooms, log, metrics, beats, guesses, allowance });
   await new Promise<void>((resolve, reject) => {
     server.once('error', reject);
