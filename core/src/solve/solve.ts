@@ -26,6 +26,13 @@ function utility(scores: readonly number[], seat: number): number {
 const SLIP = 1e-6;
 const slipping = (share: number, choices: number): number => share * (1 - SLIP) + SLIP / choices;
 
+/** A place to which the other seat goes less often is learnt as if it went there so often: the first passes are soon forgotten. */
+const SELDOM = 0.01;
+/** How much a pass counts in averages: the first, at random, not at all. */
+const weightOf = (pass: number): number => (pass - 1) ** 2;
+/** A place that a seat's own choices lead to less often is hardly ever reached. */
+const HARDLY = 0.001;
+
 /**
  * Solves a tree of one seat, or of two whose gains are each other's losses, by regret matching with floors
  * (CFR+, Tammelin 2014; averages weigh a pass by the square of its number, Brown and Sandholm 2019): passes over
@@ -35,12 +42,19 @@ const slipping = (share: number, choices: number): number => share * (1 - SLIP) 
 export class Solver {
   private readonly regrets: Float64Array[];
   private readonly sums: Float64Array[];
+  /** What each choice would have gained in the pass under way, and how often its place was reached: with hands, and by chance alone. */
+  private readonly gains: Float64Array[];
+  private readonly reached: Float64Array;
+  private readonly dealt: Float64Array;
   private passes = 0;
 
   constructor(private readonly tree: Tree) {
     if (tree.seats.length > 2) throw new RangeError('only games of one or two seats are solved');
     this.regrets = tree.infos.map(({ choices }) => new Float64Array(choices.length));
     this.sums = tree.infos.map(({ choices }) => new Float64Array(choices.length));
+    this.gains = tree.infos.map(({ choices }) => new Float64Array(choices.length));
+    this.reached = new Float64Array(tree.infos.length);
+    this.dealt = new Float64Array(tree.infos.length);
   }
 
   /** So many more passes. */
@@ -49,46 +63,81 @@ export class Solver {
       this.passes++;
       for (let seat = 0; seat < this.tree.seats.length; seat++) {
         const now = this.regrets.map(matched);
-        this.pass(this.tree.root, seat, 1, 1, now);
-        for (const regret of this.regrets)
-          for (let a = 0; a < regret.length; a++) regret[a] = Math.max(0, regret[a] as number);
+        this.pass(this.tree.root, seat, 1, 1, 1, now);
+        this.learn();
       }
     }
   }
 
-  /** @param own the seat's share in reaching the node @param others that of chance and the other seat; hands slip in both */
-  private pass(node: Node, seat: number, own: number, others: number, now: readonly Float64Array[]): number {
+  /** Adds what was gained to regrets. A place to which the other seat seldom goes counts as if it went there now and then. */
+  private learn(): void {
+    for (const [info, gained] of this.gains.entries()) {
+      const share = (this.reached[info] as number) / (this.dealt[info] as number);
+      const scale = share > 0 && share < SELDOM ? SELDOM / share : 1;
+      const regret = this.regrets[info] as Float64Array;
+      for (let a = 0; a < gained.length; a++)
+        regret[a] = Math.max(0, (regret[a] as number) + scale * (gained[a] as number));
+      gained.fill(0);
+    }
+    this.reached.fill(0);
+    this.dealt.fill(0);
+  }
+
+  /**
+   * @param own the seat's share in reaching the node @param chance that of chance @param other that of the other seat; hands slip in
+   * both of theirs
+   */
+  private pass(
+    node: Node,
+    seat: number,
+    own: number,
+    chance: number,
+    other: number,
+    now: readonly Float64Array[],
+  ): number {
     if (node.kind === 'end') return utility(node.scores, seat);
     const { next } = node;
     const isOwn = node.kind === 'decision' && this.tree.infos[node.info]?.seat === seat;
     const weights = node.kind === 'chance' ? node.probabilities : (now[node.info] as Float64Array);
     let value = 0;
     if (!isOwn) {
+      const isChance = node.kind === 'chance';
       for (let i = 0; i < next.length; i++) {
         const p = weights[i] as number;
-        const reached = node.kind === 'chance' ? p : slipping(p, next.length);
-        value += p * this.pass(next[i] as Node, seat, own, others * reached, now);
+        const [dealt, gone] = isChance ? [chance * p, other] : [chance, other * slipping(p, next.length)];
+        value += p * this.pass(next[i] as Node, seat, own, dealt, gone, now);
       }
       return value;
     }
     const values = new Float64Array(next.length);
     for (let a = 0; a < next.length; a++) {
-      const v = this.pass(next[a] as Node, seat, own * slipping(weights[a] as number, next.length), others, now);
+      const v = this.pass(next[a] as Node, seat, own * slipping(weights[a] as number, next.length), chance, other, now);
       values[a] = v;
       value += v * (weights[a] as number);
     }
-    const regret = this.regrets[node.info] as Float64Array;
+    const reach = chance * other;
+    this.dealt[node.info] = (this.dealt[node.info] as number) + chance;
+    this.reached[node.info] = (this.reached[node.info] as number) + reach;
+    const gained = this.gains[node.info] as Float64Array;
     const sum = this.sums[node.info] as Float64Array;
     for (let a = 0; a < values.length; a++) {
-      regret[a] = (regret[a] as number) + others * ((values[a] as number) - value);
-      sum[a] = (sum[a] as number) + (this.passes - 1) ** 2 * own * (weights[a] as number);
+      gained[a] = (gained[a] as number) + reach * ((values[a] as number) - value);
+      sum[a] = (sum[a] as number) + weightOf(this.passes) * own * (weights[a] as number);
     }
     return value;
   }
 
-  /** The average over all passes, which is what converges. */
+  /**
+   * The average over all passes, which is what converges; where the seat's own choices hardly ever led to, its latest one: an
+   * average would be that of the first passes.
+   */
   get strategy(): Strategy {
-    return this.sums.map((sum) => [...normal(sum)]);
+    let all = 0;
+    for (let pass = 1; pass <= this.passes; pass++) all += weightOf(pass);
+    return this.sums.map((sum, info) => {
+      const reached = sum.reduce((total, share) => total + share, 0) / all;
+      return [...(reached > HARDLY ? normal(sum) : matched(this.regrets[info] as Float64Array))];
+    });
   }
 
   get standing(): Standing {
