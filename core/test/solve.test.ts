@@ -1,4 +1,4 @@
-import { exploitabilityOf, type InfoSet, Solver, type Tree } from '@wily-jester/core';
+import { type InfoSet, Solver, type Tree } from '@wily-jester/core';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 
@@ -90,9 +90,6 @@ describe('solving', () => {
         const { exploitability } = solver.standing;
         expect(exploitability).toBeGreaterThan(-1e-9);
         expect(exploitability).toBeLessThan(10);
-        // Nobody who plays at random leaves less.
-        const random = tree.infos.map(({ choices }) => choices.map(() => 1 / choices.length));
-        expect(exploitabilityOf(tree, random)).toBeGreaterThanOrEqual(exploitability - 1e-9);
       }),
       { numRuns: 60 },
     );

@@ -20,8 +20,8 @@ function utility(scores: readonly number[], seat: number): number {
 }
 
 /**
- * How often a hand slips to any of its choices. Places that only mistakes lead to are weighed by it, so that mistakes are
- * answered as well as can be (the trembling hand, Selten 1975); what is weighed beside them does not feel it.
+ * How often the other seat's hand slips to any of its choices (the trembling hand, Selten 1975): so little that no place which it
+ * means to reach feels it, and enough to tell how likely one of those is beside another to which only mistakes lead.
  */
 const SLIP = 1e-6;
 const slipping = (share: number, choices: number): number => share * (1 - SLIP) + SLIP / choices;
@@ -72,7 +72,8 @@ export class Solver {
   /** Adds what was gained to regrets. A place to which the other seat seldom goes counts as if it went there now and then. */
   private learn(): void {
     for (const [info, gained] of this.gains.entries()) {
-      const share = (this.reached[info] as number) / (this.dealt[info] as number);
+      // Nothing was gained where it was not dealt: places of the other seat.
+      const share = (this.reached[info] as number) / ((this.dealt[info] as number) || 1);
       const scale = share > 0 && share < SELDOM ? SELDOM / share : 1;
       const regret = this.regrets[info] as Float64Array;
       for (let a = 0; a < gained.length; a++)
@@ -84,8 +85,8 @@ export class Solver {
   }
 
   /**
-   * @param own the seat's share in reaching the node @param chance that of chance @param other that of the other seat; hands slip in
-   * both of theirs
+   * @param own the seat's share in reaching the node @param chance that of chance @param other that of the other seat, whose hand
+   * may slip
    */
   private pass(
     node: Node,
@@ -111,7 +112,7 @@ export class Solver {
     }
     const values = new Float64Array(next.length);
     for (let a = 0; a < next.length; a++) {
-      const v = this.pass(next[a] as Node, seat, own * slipping(weights[a] as number, next.length), chance, other, now);
+      const v = this.pass(next[a] as Node, seat, own * (weights[a] as number), chance, other, now);
       values[a] = v;
       value += v * (weights[a] as number);
     }
