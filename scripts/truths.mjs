@@ -3,6 +3,8 @@ import { spawn } from 'node:child_process';
 import { join } from 'node:path';
 import { parseArgs } from 'node:util';
 import { holm, kindAt, normalTails, quickChance, startingHands, startWords, summaryOf } from '@wily-jester/core';
+import { QuaysideByHand } from '../bench/dist/by-hand/quayside.js';
+import { weighChart } from '../bench/dist/by-hand/quayside-chart.js';
 import { WarByHand } from '../bench/dist/by-hand/war.js';
 import { ROOT } from './lib/machine.mjs';
 
@@ -48,8 +50,36 @@ const differenceOf = (figures, name) => figures.differences.find(({ tally }) => 
 const row = (...cells) => process.stdout.write(`| ${cells.join(' | ')} |\n`);
 
 const TWENTY_ONE = ['--bots', 'chart', '--set', 'rounds=1', 'stake=100000', 'insures=no', 'surrenders=no'];
-/** What is known of twenty-one, in a hundred first bets: by loops of our own of 456 million rounds, and by exact sums. */
-const KNOWN = { keeps: '0.398 ± 0.011', soft: '0.2122 ± 0.0017 (own charts)', sixToFive: '1.3597 (exact)' };
+/** By an exact sum, in a hundred first bets: 0.3 · P(the seat has a natural and the house none). */
+const SIX_TO_FIVE = (100 * 0.3 * 4608 * (1 - 4370 / 95790)) / 97032;
+
+/** Rounds of twenty-one by hand: what the house keeps of a hundred first bets. */
+function keptByHand(rounds) {
+  const game = new QuaysideByHand({ softHit: false, natural: 1.5 });
+  const generator = quickChance(1).stream('truths', 0);
+  return intervalOf(rounds, () => -game.play(generator));
+}
+/** The same, of both houses on the same cards: what drawing on soft 17 costs, each with its own chart. */
+function softByHand(rounds) {
+  const games = [true, false].map((softHit) => new QuaysideByHand({ softHit, natural: 1.5 }));
+  const [draws, stands] = games;
+  let round = 0;
+  return intervalOf(rounds, () => {
+    const seed = round++;
+    return stands.play(quickChance(seed).stream('shuffle', 0)) - draws.play(quickChance(seed).stream('shuffle', 0));
+  });
+}
+function intervalOf(rounds, played) {
+  let [sum, squares] = [0, 0];
+  for (let i = 0; i < rounds; i++) {
+    const value = played();
+    sum += value;
+    squares += value * value;
+  }
+  const mean = sum / rounds;
+  const reach = 1.959964 * Math.sqrt((squares / rounds - mean * mean) / rounds);
+  return `${(100 * mean).toFixed(4)} ± ${(100 * reach).toFixed(4)} (by hand, ${rounds.toLocaleString('en')})`;
+}
 
 row('figure', 'trial', 'known', 'games');
 row('---', '---', '---', '---');
@@ -58,12 +88,36 @@ const games = (of) => of.games.toLocaleString('en');
 row(
   'twenty-one: the house keeps, of 100 first bets',
   figure(cellOf(soft, 'house keeps'), 100, 3),
-  KNOWN.keeps,
+  keptByHand(200_000_000 / share),
   games(soft),
 );
-row('drawing on soft 17 costs', figure(differenceOf(soft, 'house keeps'), 100, 4), KNOWN.soft, games(soft));
+row(
+  'drawing on soft 17 costs',
+  figure(differenceOf(soft, 'house keeps'), 100, 4),
+  softByHand(100_000_000 / share),
+  games(soft),
+);
 const pays = await trial('quayside-twenty-one', 1_000_000, [...TWENTY_ONE, '--compare', 'pays=threeToTwo,sixToFive']);
-row('6 to 5 costs', figure(differenceOf(pays, 'house keeps'), 100, 4), KNOWN.sixToFive, games(pays));
+row(
+  '6 to 5 costs',
+  figure(differenceOf(pays, 'house keeps'), 100, 4),
+  `${SIX_TO_FIVE.toFixed(4)} (exact)`,
+  games(pays),
+);
+
+/** Standard errors at which all alternatives of a chart are judged together, with more than 99 %. */
+const TOGETHER = 5;
+for (const softHit of [false, true]) {
+  const alternatives = weighChart({ softHit, natural: 1.5 }, 0.005, TOGETHER, 1, 16);
+  const most = ({ gain, error }) => gain + TOGETHER * error;
+  const closest = alternatives.reduce((a, b) => (most(b) > most(a) ? b : a));
+  row(
+    `twenty-one, the house ${softHit ? 'draws' : 'stands'} on soft 17: ${alternatives.length} alternatives to the chart's cells`,
+    `the closest is better by ${closest.gain.toFixed(4)} of a bet, surely by less than ${most(closest).toFixed(4)} (${closest.cell}: ${closest.instead})`,
+    'less than 0.02',
+    `${(alternatives.reduce((sum, { deals }) => sum + deals, 0) / 1e6).toFixed(1)} million deals, by hand`,
+  );
+}
 
 /** Battles of a game of war by hand, with the same rules. */
 function warByHand(staked, many) {

@@ -1,5 +1,8 @@
 import {
   kindAt,
+  quickChance,
+  ScriptedPolicy,
+  Simulator,
   startingHands,
   startWords,
   type TrialFigures,
@@ -10,6 +13,8 @@ import {
   waysTo,
 } from '@wily-jester/core';
 import { describe, expect, it } from 'vitest';
+import { QuaysideByHand } from '../../bench/dist/by-hand/quayside.js';
+import { weighChart } from '../../bench/dist/by-hand/quayside-chart.js';
 import { inLong, programOf, sheetText } from './support.js';
 
 const RANK_ORDER = ['2', '3', '4', '5', '6', '7', '8', '9', '10', 'J', 'Q', 'K', 'A'];
@@ -56,7 +61,7 @@ describe('what anybody can look up or work out', () => {
       ],
       ['chart'],
     );
-    // By an exact sum; and by loops of 456 million rounds. Whoever plays like the house loses 5.7 in a hundred.
+    // By an exact sum; and by rounds by hand (`npm run truths`). Whoever plays like the house loses 5.7 in a hundred.
     agrees(
       figures.differences.find(({ tally }) => tally === 'house keeps'),
       0.013597,
@@ -64,6 +69,39 @@ describe('what anybody can look up or work out', () => {
     );
     agrees(figure(figures, 'house keeps'), 0.00398, 0.057);
   }, 60_000);
+
+  it.each([
+    ['stands on soft 17, naturals pay 3 to 2', {}, { softHit: false, natural: 1.5 }],
+    ['draws on soft 17, naturals pay 6 to 5', { softHit: 'yes', pays: 'sixToFive' }, { softHit: true, natural: 1.2 }],
+  ])('twenty-one: the sheet and a round by hand play the same cards alike where the house %s', (_, settings, rules) => {
+    const program = programOf(sheetText('quayside-twenty-one.motley'));
+    const simulator = Simulator.of(program, { seats: ['Wren'], settings: { ...round, ...settings } });
+    const [policies, byHand] = [[new ScriptedPolicy({ program }, 'chart')], new QuaysideByHand(rules)];
+    const won = new Set<number>();
+    for (let seed = 0; seed < 4_000; seed++) {
+      simulator.open(seed).play({ policies });
+      const bets = byHand.play(quickChance(seed).stream('shuffle', 0));
+      won.add(bets);
+      // The sheet's bot bets ten.
+      expect(simulator.scores()[0], `seed ${seed}`).toBeCloseTo(10 * bets, 6);
+    }
+    // Splits, doubles and naturals were among them.
+    expect([...won]).toEqual(expect.arrayContaining([-4, -3, -2, -1, 0, 1, rules.natural, 2, 3, 4]));
+  });
+
+  it('twenty-one: no cell of the chart has an alternative that is better by more than two in a hundred', () => {
+    // Five standard errors: 760 alternatives, each looked at ten times at most, are judged together with more than 99 %.
+    const alternatives = weighChart({ softHit: false, natural: 1.5 }, 0.02, 5, 1);
+    expect(new Set(alternatives.map(({ cell }) => cell)).size).toBe(330);
+    expect(alternatives).toHaveLength(760);
+    expect(alternatives.filter(({ gain, error }) => gain + 5 * error >= 0.02)).toEqual([]);
+    // By exact sums doubling eleven against a six wins 0.67 bets and hitting 0.34, and standing loses 0.15.
+    const eleven = Object.fromEntries(
+      alternatives.flatMap(({ cell, instead, gain }) => (cell === 'hard 11 against 6' ? [[instead, gain]] : [])),
+    );
+    expect(eleven.hit).toBeCloseTo(0.34 - 0.67, 1);
+    expect(eleven.stand).toBeCloseTo(-0.15 - 0.67, 1);
+  });
 
   it('war: how long it takes, and how often the limit cuts it off', () => {
     // By the same rules, written by hand (`npm run truths`): 281.3 battles with three staked, 467.7 with one.
