@@ -1,8 +1,9 @@
 /**
  * npm run bundle: each program, and what runs in threads and processes of its own, as a file that holds this project's
- * packages. As some three hundred files they took longer to load than most commands take to run.
+ * packages. As some three hundred files they took longer to load than most commands take to run. With them, what the
+ * bundled sheets compile to: a service that starts for the first time has them at once.
  */
-import { rmSync } from 'node:fs';
+import { existsSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { dirname, join, relative } from 'node:path';
 import { rolldown } from 'rolldown';
 import { BUNDLES, bundleOf } from './lib/bundles.mjs';
@@ -32,3 +33,16 @@ for (const [part, { programs, apart }] of Object.entries(BUNDLES)) {
   await bundle.write({ dir: folder, format: 'esm', chunkFileNames: 'part-[hash].js' });
   await bundle.close();
 }
+
+const { default: compile } = await import(bundleOf('service', 'compile-task'));
+const { hashOfTexts } = await import(join(ROOT, 'service/dist/sheets/made.js'));
+const sheets = readdirSync(join(ROOT, 'sheets')).filter((file) => /(?<!\.rehearsal)\.motley$/.test(file));
+const made = sheets.map((file) => {
+  const [text, beside] = [file, file.replace('.motley', '.rehearsal.motley')].map((name) => join(ROOT, 'sheets', name));
+  const given = {
+    source: readFileSync(text, 'utf8'),
+    rehearsals: existsSync(beside) ? readFileSync(beside, 'utf8') : undefined,
+  };
+  return [hashOfTexts(given.source, given.rehearsals), JSON.stringify(compile(given))];
+});
+writeFileSync(join(dirname(bundleOf('service', '')), 'sheets.json'), JSON.stringify(Object.fromEntries(made)));

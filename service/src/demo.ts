@@ -3,6 +3,7 @@ import { join } from 'node:path';
 import pRetry from 'p-retry';
 import type { Logger } from 'pino';
 import { Problem } from './problems.js';
+import { takeMadeSheets } from './sheets/compiler.js';
 import { addSheet } from './sheets/shelf.js';
 import { FIRST_DEVELOPER, SheetRow, TableRow } from './storage/models.js';
 import type { Rooms } from './tables/rooms.js';
@@ -18,6 +19,7 @@ const isByTheMachine = (error: Error): boolean => !(error instanceof Problem && 
 /** Adds the bundled sheets, and two tables to play at where there is none yet. */
 export async function loadDemo(folder: string, rooms: Rooms, log: Logger): Promise<void> {
   const files = (await readdir(folder)).filter((file) => file.endsWith(SHEET) && !file.endsWith(REHEARSALS)).sort();
+  await takeMadeSheets();
   for (const file of files) {
     const source = await readFile(join(folder, file), 'utf8');
     const rehearsals = await readFile(join(folder, file.replace(SHEET, REHEARSALS)), 'utf8').catch(() => undefined);

@@ -1,10 +1,10 @@
-import { createHash } from 'node:crypto';
 import type { Program } from '@wily-jester/core';
 import type { SheetProblem } from '@wily-jester/protocol';
 import { LRUCache } from 'lru-cache';
 import { Problem } from '../problems.js';
 import { compilers, WorkError } from '../workers/children.js';
 import { taskFile } from '../workers/tasks.js';
+import { hashOfTexts, madeSheets } from './made.js';
 
 export interface SheetSource {
   readonly source: string;
@@ -31,15 +31,15 @@ const known = new LRUCache<string, string>({ maxSize: ROOM, sizeCalculation: (te
 /** What is under way, likewise: equal texts are compiled once. */
 const underWay = new Map<string, Promise<string>>();
 
-const hashOf = ({ source, rehearsals }: SheetSource): string =>
-  createHash('sha256')
-    .update(JSON.stringify([source, rehearsals ?? null]))
-    .digest('hex');
+/** Takes what the build compiled for known, so that a start compiles none of it again. */
+export async function takeMadeSheets(): Promise<void> {
+  for (const [hash, text] of await madeSheets()) known.set(hash, text);
+}
 
 /** Compiles a developer's sheet in a process of its own. @throws Problem where it takes too long or too much, or too many wait */
 export async function compileApart(developer: string, source: string, rehearsals?: string): Promise<CompiledSheet> {
   const given: SheetSource = { source, rehearsals };
-  const hash = hashOf(given);
+  const hash = hashOfTexts(source, rehearsals);
   const found = known.get(hash);
   if (found !== undefined) return JSON.parse(found) as CompiledSheet;
   let work = underWay.get(hash);
