@@ -1,9 +1,7 @@
 import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { describe, expect, it } from 'vitest';
-import { newFolder, type Ran, wily } from './setup/programs.js';
-
-const json = (ran: Ran): never => JSON.parse(ran.out) as never;
+import { json, newFolder, wily } from './setup/programs.js';
 
 describe('a sheet that uses a part, on the command line', () => {
   it('names the lines of parts as they stand there, whatever it finds in them', async () => {

@@ -79,6 +79,9 @@ export async function serviceProcess(
   };
 }
 
+/** What a command printed as JSON. */
+export const json = (ran: Ran): never => JSON.parse(ran.out) as never;
+
 export const newFolder = (): string => mkdtempSync(join(tmpdir(), 'wily-cli-'));
 
 /** Headless Chromium, as Debian packages it. */
