@@ -1,9 +1,9 @@
-import { randomBytes } from 'node:crypto';
 import type { Client } from '@wily-jester/client';
-import { readFairness, SeatChance, verifyFairness } from '@wily-jester/core';
-import type { Gathered, GatheringView } from '@wily-jester/protocol';
+import { readFairness, verifyFairness } from '@wily-jester/core';
+import type { Gathered } from '@wily-jester/protocol';
 import type { Service } from '@wily-jester/service';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { takePart } from './setup/chance.js';
 import { connected } from './setup/held.js';
 import { wily } from './setup/programs.js';
 import { startTestService, until } from './setup/service.js';
@@ -31,29 +31,6 @@ const begin = (wish: { wait?: number } = {}): Promise<Gathered> =>
   });
 const keyOf = ({ keys }: Gathered, seat: number): Client =>
   developer.withKey(keys.seats.find((one) => one.seat === seat)?.key ?? '');
-
-/** Plays one seat's part until the table is open, or for so many moves. */
-async function takePart(client: Client, id: string, seat: number, moves = 99): Promise<GatheringView> {
-  const chance = new SeatChance(seat, () => randomBytes(32));
-  let view = await client.gathering(id);
-  for (let done = 0; view.phase !== 'open' && done < moves; ) {
-    const move = chance.next(view);
-    if (move) {
-      done++;
-      view = await client.giveChance(id, {
-        kind: move.kind,
-        value: move.kind === 'promise' ? move.promise : move.bytes,
-      });
-    } else {
-      const before = JSON.stringify([view.phase, view.promises]);
-      await until(async () => {
-        view = await client.gathering(id);
-        return JSON.stringify([view.phase, view.promises]) !== before;
-      }, 'the others');
-    }
-  }
-  return view;
-}
 
 const verdictOf = async (id: string) => verifyFairness(readFairness(await developer.fairness(id, 'watch')));
 
@@ -88,6 +65,10 @@ describe('a table whose seats give chance', () => {
     expect(record.split('\n')[0]).toContain('"gave"');
     await developer.closeTable(id);
     expect((await developer.loadRecord(record)).table.number).toBe((await developer.table(id)).number);
+    // What is deleted is not opened again for whoever asks how it was gathered.
+    await developer.deleteTable(id);
+    await expect(developer.gathering(id)).rejects.toMatchObject({ kind: 'not-found' });
+    await expect(developer.table(id)).rejects.toMatchObject({ kind: 'not-found' });
   });
 
   it('leaves out whoever promises nothing, when the host deals', async () => {
@@ -148,5 +129,17 @@ describe('a table whose seats give chance', () => {
     await expect(
       developer.gather({ sheet: 'Lantern Twenty-One', seats: [{ name: 'Wren' }], settings: { stake: 3 } }),
     ).rejects.toMatchObject({ kind: 'setup' });
+  });
+
+  it('goes by the version of the sheet that the seats were told, also where a newer one is added meanwhile', async () => {
+    const text = (await developer.sheet('Lantern Twenty-One')).source;
+    const begun = await begin();
+    const id = begun.gathering.table;
+    const before = await developer.sheet('Lantern Twenty-One');
+    await developer.addSheet({ source: `${text}\n// newer\n` });
+    expect((await developer.sheet('Lantern Twenty-One')).hash).not.toBe(before.hash);
+    await Promise.all([takePart(keyOf(begun, 1), id, 1), takePart(keyOf(begun, 2), id, 2)]);
+    expect((await developer.table(id)).sheet).toBe(before.hash);
+    expect(await verdictOf(id)).toMatchObject({ took: [1, 2], agrees: true });
   });
 });

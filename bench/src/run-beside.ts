@@ -4,14 +4,17 @@
  */
 import { readFileSync } from 'node:fs';
 import { type Ground, startGround } from './tables/ground.js';
-import { choiceToViewers } from './tables/latency.js';
+import { choiceToViewers, latencyOf } from './tables/latency.js';
 
 /** Choices a second of all tables together. */
 const RATE = 200;
 /** Requests a minute with one key: nobody is slowed down. */
 const FREE = 10_000_000;
-/** So often each is measured, in turn: the median of the ratios is told. */
-const TURNS = 3;
+/**
+ * So often each is measured, in turn. The slowest in a hundred of one turn are a dozen choices, and a host that takes the
+ * machine's time for a moment doubles them: all turns are put together.
+ */
+const TURNS = 8;
 const THINKING = 4;
 
 async function send(
@@ -57,8 +60,17 @@ const thinking: Beside = async (ground) => {
   };
 };
 
+/** Times of choices, in milliseconds, with nothing beside them and with something. */
+interface Turn {
+  readonly alone: readonly number[];
+  readonly busy: readonly number[];
+}
+function ratiosOf(turns: readonly Turn[]): { median: number; late: number } {
+  const [alone, busy] = [latencyOf(turns.flatMap((turn) => turn.alone)), latencyOf(turns.flatMap((turn) => turn.busy))];
+  return { median: busy.median / alone.median, late: busy.late / alone.late };
+}
+
 const figure = (n: number): string => n.toFixed(2).padStart(9);
-const median = (values: readonly number[]): number => [...values].sort((a, b) => a - b)[values.length >> 1] ?? 0;
 const LANTERN = new URL('../../sheets/lantern-twenty-one.motley', import.meta.url);
 const ground = await startGround(FREE);
 try {
@@ -66,21 +78,23 @@ try {
   process.stdout.write(
     `From a choice sent to the last of four viewers patched, ${RATE} choices a second, times the same alone\n`,
   );
-  process.stdout.write(`${'median'.padStart(9)} ${'99 %'.padStart(9)}\n`);
+  process.stdout.write('   median      99 %   (without one turn each)\n');
   for (const [words, beside] of [
     ['while a trial is played', trial],
     [`while ${THINKING} tables of bots think`, thinking],
   ] as const) {
-    const ratios: { median: number; late: number }[] = [];
+    const turns: Turn[] = [];
     for (let turn = 0; turn < TURNS; turn++) {
-      const alone = await choiceToViewers(ground, RATE);
+      const alone = (await choiceToViewers(ground, RATE)).times;
       const end = await beside(ground);
-      const busy = await choiceToViewers(ground, RATE);
+      const busy = (await choiceToViewers(ground, RATE)).times;
       await end();
-      ratios.push({ median: busy.median / alone.median, late: busy.late / alone.late });
+      turns.push({ alone, busy });
     }
-    const told = [median(ratios.map((one) => one.median)), median(ratios.map((one) => one.late))];
-    process.stdout.write(`${told.map(figure).join(' ')}   ${words}\n`);
+    const all = ratiosOf(turns);
+    const without = turns.map((one) => ratiosOf(turns.filter((other) => other !== one)).late).sort((a, b) => a - b);
+    const range = `(${without.at(0)?.toFixed(2)} to ${without.at(-1)?.toFixed(2)})`;
+    process.stdout.write(`${figure(all.median)} ${figure(all.late)}   ${range}   ${words}\n`);
   }
 } finally {
   await ground.stop();

@@ -16,8 +16,15 @@ const CARDS = 52;
 export interface Latency {
   readonly median: number;
   readonly late: number;
+  /** All times, in milliseconds. */
+  readonly times: readonly number[];
 }
-const of = (times: readonly number[]): Latency => ({ median: percentile(times, 0.5), late: percentile(times, 0.99) });
+/** What many times come to, also of several measurements together. */
+export const latencyOf = (times: readonly number[]): Latency => ({
+  median: percentile(times, 0.5),
+  late: percentile(times, 0.99),
+  times,
+});
 
 /** Calls something at an even rate for the time of a measurement. */
 async function evenly(rate: number, work: (i: number) => void): Promise<void> {
@@ -105,7 +112,7 @@ export async function choiceToViewers(ground: Ground, rate: number): Promise<Lat
   await pause(500);
   for (const { sockets } of tables) for (const socket of sockets) socket.close();
   if (skipped > rate * SECONDS * 0.1) process.stdout.write(`  (${skipped} choices found their table still busy)\n`);
-  return of(times.slice(warm));
+  return latencyOf(times.slice(warm));
 }
 
 /** The same with nothing of ours: a bare service, a commit, and a frame of 400 bytes to four sockets. */
@@ -118,7 +125,7 @@ export async function bareRoundTrip(ground: Ground, rate: number): Promise<Laten
     { stdio: ['ignore', 'pipe', 'inherit'] },
   );
   try {
-    return of(await roundTrips((await addressOf(server)).replace('http', 'ws'), rate));
+    return latencyOf(await roundTrips((await addressOf(server)).replace('http', 'ws'), rate));
   } finally {
     server.kill();
     await pool.query('DROP TABLE bare');

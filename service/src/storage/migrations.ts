@@ -368,6 +368,27 @@ const migrations: RunnableMigration<QueryInterface>[] = [
       await query.removeColumn('tables', 'thinker');
     },
   },
+  {
+    name: '015-gatherings',
+    up: async ({ context: query }) => {
+      await query.createTable(
+        'gatherings',
+        {
+          id: { ...tableId(), primaryKey: true },
+          developer: { type: DataTypes.STRING(30), allowNull: false },
+          wish: long(),
+          state: long(),
+          isOpen: { type: DataTypes.BOOLEAN, allowNull: false },
+          endsAt: moment(),
+        },
+        { charset: 'utf8mb4', collate: 'utf8mb4_nopad_bin' },
+      );
+      await query.addIndex('gatherings', ['isOpen', 'endsAt']);
+    },
+    down: async ({ context: query }) => {
+      await query.dropTable('gatherings');
+    },
+  },
 ];
 
 /** Brings the database to this version's form. */

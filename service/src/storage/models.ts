@@ -100,6 +100,21 @@ export class KeyRow extends Model<InferAttributes<KeyRow>, InferCreationAttribut
   declare until: CreationOptional<Date | null>;
 }
 
+/** A table whose seats give chance before anything is dealt. */
+export class GatheringRow extends Model<InferAttributes<GatheringRow>, InferCreationAttributes<GatheringRow>> {
+  /** The table's. */
+  declare id: string;
+  declare developer: string;
+  /** What the table is opened with, as JSON. */
+  declare wish: string;
+  /** How it stands, as JSON. */
+  declare state: string;
+  /** Whether all was shown. */
+  declare isOpen: boolean;
+  /** When it is forgotten. */
+  declare endsAt: Date;
+}
+
 /** A word with which a page becomes a developer's, kept as its hash. */
 export class LoginRow extends Model<InferAttributes<LoginRow>, InferCreationAttributes<LoginRow>> {
   declare hash: string;
@@ -363,6 +378,17 @@ export function bindModels(sequelize: Sequelize): void {
       at: moment(),
     },
     { ...common, tableName: 'editions' },
+  );
+  GatheringRow.init(
+    {
+      id: { type: DataTypes.CHAR(12), primaryKey: true },
+      developer: developer(),
+      wish: text(),
+      state: text(),
+      isOpen: { type: DataTypes.BOOLEAN, allowNull: false },
+      endsAt: moment(),
+    },
+    { ...common, tableName: 'gatherings' },
   );
   HouseRow.init({ id: house(true), seenAt: moment() }, { ...common, tableName: 'houses' });
   PresenceRow.init(

@@ -1,5 +1,14 @@
 import type { Sequelize } from 'sequelize';
-import { AuditRow, CheckpointRow, ChoiceRow, FaultRow, KeyRow, PresenceRow, TableRow } from '../storage/models.js';
+import {
+  AuditRow,
+  CheckpointRow,
+  ChoiceRow,
+  FaultRow,
+  GatheringRow,
+  KeyRow,
+  PresenceRow,
+  TableRow,
+} from '../storage/models.js';
 import { withConnection } from '../storage/statements.js';
 
 /** So many choices are deleted in one statement: their rows are held until it is committed. */
@@ -10,6 +19,8 @@ export async function deleteTable(database: Sequelize, tableId: string): Promise
   const where = { tableId };
   // Its keys go first: nobody comes back meanwhile. Its row goes last: what is broken off is found again.
   await KeyRow.destroy({ where });
+  // Who asks how its seats gave chance would have it opened again.
+  await GatheringRow.destroy({ where: { id: tableId } });
   for (;;) {
     const { affectedRows } = await withConnection(
       database,

@@ -1,144 +1,172 @@
 import { randomBytes } from 'node:crypto';
 import { fromHex, seatPromise, serviceCommitment, toHex } from '@wily-jester/core';
-import type { GatheringView, Opened, SeatPart } from '@wily-jester/protocol';
+import type { GatheringView, SeatPart } from '@wily-jester/protocol';
 import { Problem } from '../problems.js';
 import type { Gathered } from './rooms.js';
 
 /** So long seats have to show what they promised, in milliseconds. */
 const SHOWING = 10_000;
 
-/** What is known of a table before its seats give chance. */
-export interface Gatherable {
-  readonly id: string;
+/** Who sits at a table before its seats give chance. */
+interface Gatherable {
   /** The hash of what everybody knows. */
   readonly facts: Uint8Array;
   readonly names: readonly string[];
   /** By seat: whether a person holds it. */
   readonly people: readonly boolean[];
-  readonly keys: Opened['keys'];
   /** How long promises are waited for, in milliseconds. */
   readonly wait: number;
+}
+
+/** How a gathering stands, as it is kept; bytes as hexadecimal. */
+export interface GatheringState {
+  readonly facts: string;
+  readonly names: readonly string[];
+  readonly people: readonly boolean[];
+  phase: GatheringView['phase'];
+  /** The service's own part; a new one where all begins anew. */
+  seed: string;
+  promises: string[];
+  shown: string[];
+  /** By seat: whether it gives no chance to this table. */
+  readonly isOut: boolean[];
+  readonly voids: number[];
+  /** Until when the phase lasts at most, in milliseconds since 1970. */
+  until: number;
 }
 
 /**
  * One table's seats giving chance (`docs/fairness.md`): all promise, the list is frozen, and who promised shows. Whoever
  * promises nothing is left out and does no harm; whoever promised and does not show is left out, and all begins anew.
+ * It is told what time it is, in milliseconds since 1970.
  */
 export class Gathering {
-  private phase: GatheringView['phase'] = 'promising';
-  private seed: Uint8Array = randomBytes(32);
-  private commitment: Uint8Array;
-  private promises: string[];
-  private shown: string[];
-  private readonly isOut: boolean[];
-  private readonly voids: number[] = [];
-  private until = 0;
-  private timer: NodeJS.Timeout | undefined;
+  private readonly facts: Uint8Array;
 
-  /** @param open called once everything was shown */
-  constructor(
-    private readonly about: Gatherable,
-    private readonly open: (gathered: Gathered) => void,
-  ) {
-    this.promises = about.names.map(() => '');
-    this.shown = about.names.map(() => '');
-    this.isOut = about.people.map((person) => !person);
-    this.commitment = serviceCommitment(about.facts, this.seed);
-    this.goOnIn(about.wait, () => this.freeze());
+  constructor(readonly state: GatheringState) {
+    this.facts = fromHex(state.facts) ?? new Uint8Array();
   }
 
-  private goOnIn(milliseconds: number, then: () => void): void {
-    clearTimeout(this.timer);
-    this.until = Date.now() + milliseconds;
-    this.timer = setTimeout(then, milliseconds);
-    this.timer.unref();
+  static begin({ facts, names, people, wait }: Gatherable, now: number): Gathering {
+    const gathering = new Gathering({
+      facts: toHex(facts),
+      names,
+      people,
+      phase: 'promising',
+      seed: toHex(randomBytes(32)),
+      promises: names.map(() => ''),
+      shown: names.map(() => ''),
+      isOut: people.map((person) => !person),
+      voids: [],
+      until: now + wait,
+    });
+    // Where bots alone sit there is nobody to wait for.
+    if (!people.includes(true)) gathering.freeze(now);
+    return gathering;
   }
 
-  get view(): GatheringView {
-    const { about, phase, promises, commitment, voids } = this;
+  private get commitment(): Uint8Array {
+    return serviceCommitment(this.facts, fromHex(this.state.seed) ?? new Uint8Array());
+  }
+  get isOpen(): boolean {
+    return this.state.phase === 'open';
+  }
+  /** Whether its time has come to go on by itself. */
+  isDue(now: number): boolean {
+    return !this.isOpen && now >= this.state.until;
+  }
+
+  view(table: string, now: number): GatheringView {
+    const { phase, facts, names, promises, voids, until } = this.state;
     return {
-      table: about.id,
+      table,
       phase,
-      facts: toHex(about.facts),
-      commitment: toHex(commitment),
+      facts,
+      commitment: toHex(this.commitment),
       promises: [...promises] as GatheringView['promises'],
-      seats: about.names.map((name, i) => ({ seat: i + 1, name, state: this.stateOf(i) })),
-      left: phase === 'open' ? 0 : Math.max(0, (this.until - Date.now()) / 1_000),
+      seats: names.map((name, i) => ({ seat: i + 1, name, state: this.stateOf(i) })),
+      left: phase === 'open' ? 0 : Math.max(0, (until - now) / 1_000),
       voids: [...voids],
     };
   }
 
   private stateOf(seat: number): GatheringView['seats'][number]['state'] {
-    if (!this.about.people[seat]) return 'bot';
-    if (this.shown[seat] !== '') return 'shown';
-    if (this.promises[seat] !== '') return 'promised';
-    return this.isOut[seat] || this.phase !== 'promising' ? 'absent' : 'waiting';
+    const { people, shown, promises, isOut, phase } = this.state;
+    if (!people[seat]) return 'bot';
+    if (shown[seat] !== '') return 'shown';
+    if (promises[seat] !== '') return 'promised';
+    return isOut[seat] || phase !== 'promising' ? 'absent' : 'waiting';
+  }
+
+  /** What the table is opened with, once all is shown. */
+  get gathered(): Omit<Gathered, 'id'> {
+    const { seed, promises, shown, voids } = this.state;
+    return { seed, gave: { promises, shown }, voids };
   }
 
   /** Takes a seat's promise, or what it promised. @throws Problem where it is not the time for that, or something else was promised */
-  take(seat: number, { kind, value }: Pick<SeatPart, 'kind' | 'value'>): void {
-    if (!this.about.people[seat]) throw new Problem('not-allowed', 'A bot plays this seat, and gives no chance.');
-    if (kind === 'promise') this.promise(seat, value);
+  take(seat: number, { kind, value }: Pick<SeatPart, 'kind' | 'value'>, now: number): void {
+    if (!this.state.people[seat]) throw new Problem('not-allowed', 'A bot plays this seat, and gives no chance.');
+    if (kind === 'promise') this.promise(seat, value, now);
     else this.show(seat, value);
   }
 
-  private promise(seat: number, value: string): void {
-    if (this.promises[seat] === value) return;
-    if (this.phase !== 'promising' || this.isOut[seat])
+  private promise(seat: number, value: string, now: number): void {
+    const { promises, phase, isOut } = this.state;
+    if (promises[seat] === value) return;
+    if (phase !== 'promising' || isOut[seat])
       throw new Problem('changed', 'The list of promises is frozen: this seat gives no chance to this table.');
-    if (this.promises[seat] !== '') throw new Problem('changed', 'This seat has promised something else already.');
-    this.promises[seat] = value;
-    if (this.isOut.every((out, i) => out || this.promises[i] !== '')) this.freeze();
+    if (promises[seat] !== '') throw new Problem('changed', 'This seat has promised something else already.');
+    promises[seat] = value;
+    if (isOut.every((out, i) => out || promises[i] !== '')) this.freeze(now);
   }
 
   private show(seat: number, value: string): void {
-    if (this.shown[seat] === value) return;
-    if (this.phase !== 'showing') throw new Problem('changed', 'It is not the time to show anything.');
+    const { promises, shown, phase } = this.state;
+    if (shown[seat] === value) return;
+    if (phase !== 'showing') throw new Problem('changed', 'It is not the time to show anything.');
     const bytes = fromHex(value);
-    if (!bytes || toHex(seatPromise(this.about.facts, this.commitment, seat + 1, bytes)) !== this.promises[seat])
+    if (!bytes || toHex(seatPromise(this.facts, this.commitment, seat + 1, bytes)) !== promises[seat])
       throw new Problem('changed', 'This is not what this seat has promised.');
-    this.shown[seat] = value;
-    if (this.isShown()) this.end();
+    shown[seat] = value;
+    this.openIfShown();
   }
 
-  private isShown(): boolean {
-    return this.promises.every((promise, i) => promise === '' || this.shown[i] !== '');
+  private openIfShown(): void {
+    const { promises, shown } = this.state;
+    if (promises.every((promise, i) => promise === '' || shown[i] !== '')) this.state.phase = 'open';
   }
 
   /** Waits for no more promises. */
-  freeze(): void {
-    if (this.phase !== 'promising') return;
-    for (const [i, promise] of this.promises.entries()) if (promise === '') this.isOut[i] = true;
-    this.phase = 'showing';
-    if (this.isShown()) this.end();
-    else this.goOnIn(SHOWING, () => this.beginAnew());
+  freeze(now: number): void {
+    const { state } = this;
+    if (state.phase !== 'promising') return;
+    for (const [i, promise] of state.promises.entries()) if (promise === '') state.isOut[i] = true;
+    state.phase = 'showing';
+    state.until = now + SHOWING;
+    this.openIfShown();
+  }
+
+  /** Goes on by itself where its time has come. */
+  goOn(now: number): void {
+    if (!this.isDue(now)) return;
+    if (this.state.phase === 'promising') this.freeze(now);
+    else this.beginAnew(now);
   }
 
   /** Somebody did not show what was promised: with what the others showed, the service could choose. All is drawn anew. */
-  private beginAnew(): void {
-    for (const [i, promise] of this.promises.entries())
-      if (promise !== '' && this.shown[i] === '') {
-        this.isOut[i] = true;
-        this.voids.push(i + 1);
+  private beginAnew(now: number): void {
+    const { state } = this;
+    for (const [i, promise] of state.promises.entries())
+      if (promise !== '' && state.shown[i] === '') {
+        state.isOut[i] = true;
+        state.voids.push(i + 1);
       }
-    this.seed = randomBytes(32);
-    this.commitment = serviceCommitment(this.about.facts, this.seed);
-    this.promises = this.promises.map(() => '');
-    this.shown = this.shown.map(() => '');
-    this.phase = 'promising';
-    if (this.isOut.every(Boolean)) this.freeze();
-    else this.goOnIn(SHOWING, () => this.freeze());
-  }
-
-  private end(): void {
-    clearTimeout(this.timer);
-    this.phase = 'open';
-    const { id, keys } = this.about;
-    const gave = { promises: this.promises, shown: this.shown };
-    this.open({ id, keys, gave, seed: toHex(this.seed), voids: this.voids });
-  }
-
-  stop(): void {
-    clearTimeout(this.timer);
+    state.seed = toHex(randomBytes(32));
+    state.promises = state.promises.map(() => '');
+    state.shown = state.shown.map(() => '');
+    state.phase = 'promising';
+    state.until = now + SHOWING;
+    if (state.isOut.every(Boolean)) this.freeze(now);
   }
 }

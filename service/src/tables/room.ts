@@ -16,7 +16,7 @@ import { holderOf } from '../access/rights.js';
 import type { Follower, Following } from '../broadcast/follower.js';
 import { Followers } from '../broadcast/followers.js';
 import { MOST_STEPS, RecentSteps, stepFor } from '../broadcast/recent-steps.js';
-import { faultProblem, keepingProblem, passingProblem, refusalProblem } from '../failure.js';
+import { faultProblem, keepingProblem, refusalProblem } from '../failure.js';
 import { guarded } from '../guarded.js';
 import { CatchUp } from '../peers/catch-up.js';
 import type { Peers } from '../peers/peers.js';
@@ -34,6 +34,7 @@ import type { TableAccount } from '../workers/accounts.js';
 import { hintFor } from './hints.js';
 import { Holding } from './holding.js';
 import { Idempotency } from './idempotency.js';
+import { Line } from './line.js';
 import { noteLook } from './looks.js';
 import { type Mind, OwnSteps } from './own-steps.js';
 import { Pacing } from './pacing.js';
@@ -42,8 +43,6 @@ import { TableStatus, writeStatuses } from './status.js';
 import { summaryOf } from './summary.js';
 import { unplayableOf, unplayableProblem } from './unplayable.js';
 
-const FIRST_RETRY = 1_000;
-const LONGEST_RETRY = 30_000;
 /** So many rows are read at once. */
 const ROWS = 2_000;
 
@@ -56,21 +55,22 @@ export class Room {
   readonly holding: Holding;
   private readonly followers: Followers;
   private readonly idempotency: Idempotency;
-  private queue: Promise<unknown> = Promise.resolve();
   private readonly pacing: Pacing;
   private readonly mind: Mind;
   private readonly steps: RecentSteps;
   private readonly catchUp = new CatchUp({
     known: () => this.number,
-    act: (work) => this.act(work),
+    act: (work) => this.line.act(work),
     read: () => this.readRows(),
     isAway,
   });
   readonly status: TableStatus;
   private readonly account: TableAccount;
-  /** After how long what could not be kept is tried again, in milliseconds. */
-  private retryIn = FIRST_RETRY;
-  lastUsed = Date.now();
+  private readonly line = new Line({
+    inTurn: (work) => this.inTurn(work),
+    failed: (error) => this.peers.log.warn({ table: this.id, error }, 'the table could not go on by itself'),
+    again: (milliseconds) => this.pacing.again(milliseconds, () => this.wake()),
+  });
 
   private constructor(
     private readonly peers: Peers,
@@ -99,7 +99,7 @@ export class Room {
       program: table.game.program,
       seats: this.seats,
       followers: this.followers,
-      serial: (work) => this.serial(work),
+      serial: (work) => this.line.run(work),
       audit: (right, what) => this.audit(right, what),
       demandSolvable: () => peers.thinking.solutions.of(this.mind.table),
       changed: () => {
@@ -129,7 +129,7 @@ export class Room {
         return isOurs;
       },
       again: (milliseconds, work) => this.pacing.again(milliseconds, () => this.byItself(work)),
-      later: (work) => this.act(work),
+      later: (work) => this.line.act(work),
       failed: (error) => peers.log.warn({ table: row.id, error }, 'a seat could not think'),
     });
     this.pacing = new Pacing(row.pace, Boolean(row.clocks), this.seats, {
@@ -187,6 +187,10 @@ export class Room {
   get isDone(): boolean {
     return this.status.isDone;
   }
+  /** When somebody used the table last, in milliseconds since 1970. */
+  get lastUsed(): number {
+    return this.line.lastUsed;
+  }
   get waiting(): Waiting {
     return this.table.waiting;
   }
@@ -194,32 +198,12 @@ export class Room {
   /** What the table does, or is looked at, when its turn comes. */
   private readonly inTurn: InTurn = (work) => this.peers.turns.run(this.account, false, work);
 
-  /** Runs one thing after the other. */
-  private serial<T>(work: () => Promise<T>): Promise<T> {
-    this.lastUsed = Date.now();
-    const run = this.queue.then(work, work);
-    this.queue = run.catch(() => undefined);
-    return run;
-  }
-
-  /** Runs something the table does by itself; errors are logged, and retried if the database was unavailable. */
-  private act(work: () => Promise<unknown>): void {
-    this.serial(work).catch((error: unknown) => {
-      this.peers.log.warn({ table: this.id, error }, 'the table could not go on by itself');
-      // Whatever may pass is tried again, after waits that grow.
-      const passing = error instanceof Problem ? error.kind === 'unavailable' : passingProblem(error) !== null;
-      if (!passing) return;
-      this.pacing.again(this.retryIn, () => this.wake());
-      this.retryIn = Math.min(LONGEST_RETRY, 2 * this.retryIn);
-    });
-  }
-
   /** What bots, clocks and pauses do: later, where the table has used up its share of the processor. */
   private byItself(work: () => Promise<unknown>): void {
     const wait = this.account.debtEnds;
     // Not all tables of a developer at the same moment: they would hold up everybody once they may go on.
     if (wait > 0) this.pacing.again(wait * (1 + Math.random()), () => this.byItself(work));
-    else this.act(work);
+    else this.line.act(work);
   }
 
   /** Starts clocks and bots for the current position. */
@@ -239,12 +223,11 @@ export class Room {
 
   /** Reads the table after pending work: a choice that is not stored yet is seen by nobody. */
   read<T>(look: () => T): Promise<T> {
-    this.lastUsed = Date.now();
-    return this.queue.then(() => this.inTurn(look));
+    return this.line.read(look);
   }
 
   view(viewer: number): TableView {
-    this.lastUsed = Date.now();
+    this.line.used();
     return this.table.view(viewer);
   }
 
@@ -305,11 +288,11 @@ export class Room {
     const following = this.followers.add(follower, from ?? -1);
     if (viewer >= 0) this.connected(viewer, 1);
     return {
-      catchUp: () => this.act(async () => following.catchUp()),
+      catchUp: () => this.line.act(async () => following.catchUp()),
       leave: () => {
         following.leave();
         if (viewer >= 0) this.connected(viewer, -1);
-        this.lastUsed = Date.now();
+        this.line.used();
       },
     };
   }
@@ -326,7 +309,7 @@ export class Room {
 
   /** A seat's choice, checked in this order: repeated? closed? stale? legal? It is stored before anybody hears of it. */
   choose(seat: number, choice: Choice): Promise<Chosen> {
-    return this.serial(() => this.idempotency.once(seat, choice, () => this.chooseNow(seat, choice)));
+    return this.line.run(() => this.idempotency.once(seat, choice, () => this.chooseNow(seat, choice)));
   }
 
   private async chooseNow(seat: number, choice: Choice): Promise<Chosen> {
@@ -385,7 +368,7 @@ export class Room {
     } finally {
       clearImmediate(soon);
     }
-    this.retryIn = FIRST_RETRY;
+    this.line.kept();
     this.peers.metrics.choices.inc({ by: row.by });
     this.happened(played, kept);
     telling.send();
@@ -458,7 +441,7 @@ export class Room {
 
   /** Another process changed the table's seats or status. */
   hearOfNotice(what: string): void {
-    this.act(async () => {
+    this.line.act(async () => {
       const fresh = await TableRow.findByPk(this.id);
       if (!fresh) return;
       this.seats.holders = JSON.parse(fresh.holders) as SeatHolder[];
@@ -474,7 +457,7 @@ export class Room {
   }
 
   close(): Promise<TableSummary> {
-    return this.serial(async () => {
+    return this.line.run(async () => {
       if (this.status.word !== 'over') {
         await this.status.close();
         await this.peers.notify(this.id, 'closed');
@@ -489,13 +472,13 @@ export class Room {
   async end(): Promise<void> {
     this.pacing.end();
     this.followers.end();
-    await this.queue;
+    await this.line.end();
   }
 
   /** Lets go of the table: its timers stop, and its rows remain. */
   async letGo(): Promise<void> {
     this.pacing.end();
-    await this.queue;
+    await this.line.end();
     await writeStatuses(this.peers.database, [this.status]);
   }
 }

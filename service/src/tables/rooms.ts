@@ -42,6 +42,9 @@ const SUMMARIES = 5_000;
 const LOADING = 2;
 const STANDARD_PACE = 900;
 
+/** Keys that were made and told before. */
+const NOT_TOLD: Opened['keys'] = { host: '', seats: [], watch: '' };
+
 const newSeed = (): string => randomBytes(32).toString('hex');
 
 /** What a new table's rows are made from. */
@@ -59,8 +62,8 @@ interface NewTable {
   /** Yes where nothing is said. */
   readonly hints?: boolean;
   readonly parent: { readonly id: string; readonly number: number } | null;
-  /** Where they were made before. */
-  readonly keys?: Opened['keys'];
+  /** Whether its keys were made before. */
+  readonly hasKeys?: boolean;
 }
 
 /** What was fixed of a table before it is opened: seats gave chance to it. */
@@ -69,7 +72,6 @@ export interface Gathered {
   readonly seed: string;
   readonly gave: Gave;
   readonly voids: readonly number[];
-  readonly keys: Opened['keys'];
 }
 
 /** What a table will be opened with. */
@@ -178,13 +180,23 @@ export class Rooms {
   }
 
   /** Opens a table. @throws Problem where sheet, seats, settings or the sheet's own start do not fit */
-  async openTable(developer: string, wanted: OpenTable, gathered?: Gathered): Promise<Opened> {
-    const id = gathered?.id ?? newId();
-    const { sheet, program, holders, header: planned } = await this.planned(developer, id, wanted);
-    const { seed, fair } = { seed: gathered?.seed ?? planned.seed, fair: planned.fair };
-    const given = gathered && fair ? { fair: { ...fair, gave: gathered.gave, voids: gathered.voids } } : {};
-    const header: Header = { ...planned, seed, ...given };
-    return this.create({
+  async openTable(developer: string, wanted: OpenTable): Promise<Opened> {
+    const id = newId();
+    const plan = await this.planned(developer, id, wanted);
+    return this.create(await this.toOpen(developer, wanted, { ...plan, id }));
+  }
+
+  /** Opens a table to which its seats gave chance, and whose keys are there. @throws Problem likewise */
+  async openGathered(developer: string, wanted: OpenTable, { id, seed, gave, voids }: Gathered): Promise<void> {
+    const { header, ...plan } = await this.planned(developer, id, wanted);
+    const { fair } = header;
+    const given: Header = { ...header, seed, ...(fair ? { fair: { ...fair, gave, voids } } : {}) };
+    await this.create({ ...(await this.toOpen(developer, wanted, { ...plan, id, header: given })), hasKeys: true });
+  }
+
+  private async toOpen(developer: string, wanted: OpenTable, plan: Plan & { id: string }): Promise<NewTable> {
+    const { id, sheet, program, header, holders } = plan;
+    return {
       id,
       developer,
       sheet,
@@ -192,13 +204,12 @@ export class Rooms {
       holders,
       table: await opening(() => this.house.turnsOf(developer)(() => beginning(program, header, false))),
       rows: [],
-      promisesFairness: fair !== undefined,
+      promisesFairness: header.fair !== undefined,
       pace: wanted.pace ?? STANDARD_PACE,
       clocks: wanted.clocks ?? true,
       hints: wanted.hints ?? true,
       parent: null,
-      ...(gathered ? { keys: gathered.keys } : {}),
-    });
+    };
   }
 
   /** What a table would be opened with. @throws Problem where there is no such sheet, or no such bot */
@@ -333,9 +344,9 @@ export class Rooms {
         })),
         { transaction, validate: false },
       );
-      if (!made.keys) return makeTableKeys(id, holders, transaction);
+      if (!made.hasKeys) return makeTableKeys(id, holders, transaction);
       await endKeysAt(id, null, transaction);
-      return made.keys;
+      return NOT_TOLD;
     });
     if (!made.promisesFairness && parent === null)
       await noteLook(id, made.developer, 'opened with cards or a seed known', 0);
