@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { Plan } from '@wily-jester/protocol';
-import { computed, onUnmounted, ref, watch } from 'vue';
+import { computed, ref, watch } from 'vue';
 import { RouterLink } from 'vue-router';
 import ActionPanel from './ActionPanel.vue';
 import { seatedAround } from './around';
@@ -12,8 +12,8 @@ import PileView from './PileView.vue';
 import { type DrawnPile, middleOf, seatPilesOf, spottedOf } from './piles';
 import SeatZone from './SeatZone.vue';
 import type { Shown } from './shown';
-import { useFit } from './useFit';
 import { type HintQuestion, useHint } from './useHint';
+import { useSizes } from './useSizes';
 import { useTouch } from './useTouch';
 import { useTravel } from './useTravel';
 import { drawnFigures, statusOf } from './words';
@@ -34,10 +34,6 @@ const props = defineProps<{
 }>();
 const emit = defineEmits<{ narrow: [isNarrow: boolean]; explain: [line: number | null] }>();
 
-/** Drawn smaller than this, seats are drawn tightly. */
-const SMALL = 0.78;
-/** Where a table is less wide than this, in pixels, it is drawn as on a phone. */
-const NARROW = 560;
 const { plan, table, view, clock, sent, refused, isMine, standIn, offers } = props.shown;
 /** What a hint would be about: only where this page is the seat's own, and something is asked of it. */
 const question = computed<HintQuestion | null>(() =>
@@ -45,20 +41,6 @@ const question = computed<HintQuestion | null>(() =>
 );
 const { hint, isThinking, wrong: noHint, askForHint } = useHint(() => question.value);
 const stage = ref<HTMLElement | null>(null);
-const size = ref({ width: props.compact ? 400 : 900, height: 520 });
-const isNarrow = computed(() => size.value.width < NARROW);
-let observer: ResizeObserver | undefined;
-watch(stage, (element) => {
-  observer?.disconnect();
-  if (!element) return;
-  observer = new ResizeObserver(([entry]) => {
-    if (entry && entry.contentRect.width > 0) size.value = { width: entry.contentRect.width, height: entry.contentRect.height };
-  });
-  observer.observe(element);
-});
-watch(isNarrow, (now) => emit('narrow', now), { immediate: true });
-onUnmounted(() => observer?.disconnect());
-
 const ownSeat = computed(() => (props.eyes === 'watch' ? 1 : props.eyes));
 const others = computed(() => {
   const seats = table.value?.seats.map((seat) => seat.seat) ?? [];
@@ -66,56 +48,21 @@ const others = computed(() => {
   return [...seats.slice(at + 1), ...seats.slice(0, at)];
 });
 const around = computed(() => seatedAround(others.value));
-/** On a phone all others stand in rows above the cards. */
-const sides = computed(() => (isNarrow.value ? { left: [], top: others.value, right: [] } : around.value));
-const crowd = computed(() => Math.max(around.value.left.length, 1));
-/** At most one sits left and one right: then one's own hand has the whole width below them. */
-const isFew = computed(() => around.value.left.length <= 1);
-const hasTop = computed(() => around.value.top.length > 0);
 const spotted = computed(() => (view.value && plan.value ? spottedOf(view.value, plan.value) : null));
 const middle = computed(() => (view.value && plan.value ? middleOf(view.value, plan.value, props.open) : []));
-/** The most piles that stand side by side in the middle. */
-const widest = computed(() =>
-  Math.max(1, (spotted.value?.width ?? 0) / 2.44, ...middle.value.map((row) => row.reduce((sum, cell) => sum + (cell === null ? 0.3 : cell.length), 0))),
-);
-/** Seats are drawn with figures instead of counters, and beside their cards. */
-const isTight = computed(() => props.compact === true || (isNarrow.value && others.value.length > 1) || isSmall.value);
-/** So much has to be drawn smaller that names and figures must be as well. */
-const isSmall = computed(() => !isNarrow.value && others.value.length > 0 && fit.value < SMALL);
-const isAlone = computed(() => others.value.length === 0);
-/** The most piles with cards that another seat has one below the other. */
-const seatRows = computed(() =>
-  Math.max(1, ...others.value.map((seat) => (view.value && plan.value ? seatPilesOf(view.value, plan.value, seat).filter((pile) => pile.state.size > 0).length : 1))),
-);
-/** How wide cards may be for the seats of one side to stand above each other. */
-const sideRoom = computed(() => (size.value.height - 40 - crowd.value * 118) / (crowd.value * seatRows.value * 1.42));
-/** On a phone, so many piles side by side have no room for their names. */
-const isCrowded = computed(() => isNarrow.value && spotted.value === null && widest.value > 5);
-/** How wide cards are drawn where there is room for them. */
-const wished = computed(() => {
-  const { width, height } = size.value;
-  const across = isCrowded.value ? (width * 0.96) / (widest.value * 1.16) : (width * (isAlone.value ? 0.9 : isNarrow.value ? 0.94 : hasTop.value && around.value.left.length === 0 ? 0.7 : 0.44)) / (widest.value * 1.22);
-  if (isTight.value && !isSmall.value) return Math.max(20, Math.min(props.compact ? 40 : 44, across, height / (crowd.value > 3 ? 11 : 10.5)));
-  if (isNarrow.value) return Math.max(30, Math.min(others.value.length > 2 ? 36 : 46, across, height / (isCrowded.value ? 8.6 : 11.5)));
-  if (spotted.value) return Math.max(34, Math.min(92, across, (height * 0.72) / ((spotted.value.height / 4) * 1.4)));
-  const room = isAlone.value ? height / 7 : Math.min(width / 12.5, height / (4.2 + crowd.value * 1.2 + (hasTop.value ? 0.9 : 0)), around.value.left.length > 0 ? sideRoom.value : 999);
-  return Math.max(40, Math.min(76, room, Math.max(across, isAlone.value ? 44 : 56)));
+const { size, isNarrow, isTight, isAlone, isFew, isCrowded, isMeasuring, fit, cardWidth, ownWidth, ownRoom, stretch, spotsHeight } = useSizes(stage, {
+  isCompact: () => props.compact === true,
+  ownSeat,
+  others,
+  around,
+  plan,
+  view,
+  spotted,
+  middle,
 });
-const { fit, isMeasuring } = useFit(
-  stage,
-  () => `${Math.round(size.value.width)} ${Math.round(size.value.height)} ${others.value.length} ${plan.value?.name} ${ownSeat.value}`,
-  () => view.value,
-);
-const cardWidth = computed(() => Math.round(wished.value * fit.value));
-const ownWidth = computed(() => {
-  if (isTight.value && !isSmall.value) return Math.round(Math.min(cardWidth.value * 1.6, size.value.height * 0.165));
-  return Math.round(cardWidth.value * (isNarrow.value ? (others.value.length > 2 ? 1.9 : 1.7) : 1.4));
-});
-const ownRoom = computed(() => {
-  // The name stands beside a short hand, and above a long one.
-  if (isNarrow.value) return size.value.width * 0.88 * Math.max(0.7, fit.value);
-  return Math.min(size.value.width * (isFew.value ? 0.72 : 0.44), 640) * Math.max(0.6, fit.value);
-});
+watch(isNarrow, (now) => emit('narrow', now), { immediate: true });
+/** On a phone all others stand in rows above the cards. */
+const sides = computed(() => (isNarrow.value ? { left: [], top: others.value, right: [] } : around.value));
 
 const { picked, finishers, playSet, lit, targets, optionOn, refusedOn, heldIn, touchPile, touchCard, touchTwice, aim } = useTouch(
   offers,
@@ -158,14 +105,6 @@ const spotStyle = (pile: DrawnPile) => ({
   left: `${((pile.spot?.[0] ?? 0) * cardWidth.value) / 2}px`,
   top: `${((pile.spot?.[1] ?? 0) * cardWidth.value * 1.4 * stretch.value) / 4}px`,
 });
-/** On a phone there is more room below than beside: rows of places stand further apart, so that more of each card is seen. */
-const stretch = computed(() => {
-  if (!spotted.value || !isNarrow.value) return 1;
-  const quarter = (cardWidth.value * 1.4) / 4;
-  const room = size.value.height * 0.72 - 4 * quarter;
-  return Math.min(1.8, Math.max(1, room / (Math.max(1, spotted.value.height - 4) * quarter)));
-});
-const spotsHeight = computed(() => (((spotted.value?.height ?? 4) - 4) * stretch.value + 4) * ((cardWidth.value * 1.4) / 4));
 const isHollow = (name: string): boolean => plan.value?.piles.find((p) => p.name === name)?.many !== null;
 
 /** Nothing lies open yet, and nobody holds a card: then the game says in a sentence what it is. */
