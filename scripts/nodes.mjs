@@ -11,6 +11,7 @@ const TESTS = [
   'core',
   'motley',
   'service',
+  'e2e/cards-cli',
   'e2e/live',
   'e2e/api',
   'e2e/client',

@@ -4,7 +4,7 @@ import type { ChildAnswer, ChildNotice, ChildWork } from './children.js';
 /** A child process: it does one piece of work after the other, says when it begins, and answers each. */
 
 // Most work is over before optimized code pays for its compiling: as for commands, it is made later (`wily`).
-if (Number.parseInt(process.versions.v8, 10) <= 13) setFlagsFromString('--interrupt-budget=600000');
+if (process.versions.v8.startsWith('11.')) setFlagsFromString('--interrupt-budget=600000');
 
 process.on('message', ({ file, input }: ChildWork) => {
   void answerTo(file, input).then((answer) => process.send?.(answer));
