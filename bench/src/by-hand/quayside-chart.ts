@@ -3,7 +3,7 @@ import { type Generator, quickChance } from '@wily-jester/core';
 import { DOUBLE, HIT, MOVES, QuaysideByHand, type QuaysideRules, SPLIT, STAND } from './quayside.js';
 
 /** Cards of one worth in six packs. */
-const MANY = (worth: number): number => (worth === 10 ? 96 : 24);
+const manyOf = (worth: number): number => (worth === 10 ? 96 : 24);
 const WORTHS = [1, 2, 3, 4, 5, 6, 7, 8, 9, 10];
 
 /** A row of the chart, such as "hard 16": two cards that it speaks of, each with how many ways there are to be dealt them. */
@@ -18,7 +18,7 @@ function rows(): Row[] {
     for (const b of WORTHS) {
       if (b < a || (a === 1 && b === 10)) continue;
       const name = a === b ? `pair of ${a === 1 ? 'aces' : `${a}s`}` : a === 1 ? `soft ${a + b + 10}` : `hard ${a + b}`;
-      const ways = a === b ? (MANY(a) * (MANY(a) - 1)) / 2 : MANY(a) * MANY(b);
+      const ways = a === b ? (manyOf(a) * (manyOf(a) - 1)) / 2 : manyOf(a) * manyOf(b);
       found.set(name, [...(found.get(name) ?? []), { two: [a, b], ways }]);
     }
   return [...found].map(([name, twos]) => ({ name, twos }));
@@ -37,7 +37,9 @@ export interface Alternative {
 /**
  * Weighs all alternatives of all cells, on the same cards as the chart's move. Deals are doubled until each alternative
  * is shown to be better by no more than `most`, or by more.
- * @param sigmas standard errors that a gain may be away from what it is: looked at `LOOKS` times for each alternative
+ * @param most in first bets
+ * @param sigmas standard errors that a gain may be away from what it is
+ * @param looks so often it is looked whether a cell is clear, at most: then its deals are what they are
  */
 export function weighChart(
   rules: QuaysideRules,
