@@ -20,6 +20,12 @@ describe('a hint in the console', () => {
       await page.click('[data-hint]');
       await page.waitForSelector('[data-hinted]');
       const words = await page.locator('[data-hinted] .words').first().innerText();
+      // The same stands on the cards and buttons themselves: what is best is ringed, what was weighed says what it is worth.
+      const marked = page.locator('.place.best, .choice:has([data-weighed].best)');
+      expect(await marked.count()).toBeGreaterThan(0);
+      const worths = await page.locator('.place .weighed, .choice [data-weighed]').allInnerTexts();
+      expect(worths.length).toBeGreaterThan(0);
+      for (const worth of worths) expect(worth).toMatch(/^[+−]?\d+\.\d$/);
       await page.locator('[data-hinted]').first().click();
       await until(async () => (await developer().view(id, 1)).number > number, 'the choice');
       const [row] = (await developer().steps(id, number)).flatMap((step) => step.lines.map((line) => line.text));

@@ -3,6 +3,8 @@ import type { OfferedOption, TableView } from '@wily-jester/protocol';
 import { computed, onMounted, onUnmounted, reactive, ref, watch } from 'vue';
 import AmountChoice from './AmountChoice.vue';
 import ClockWick from './ClockWick.vue';
+import HintBadge from './HintBadge.vue';
+import { markOfOption, useHinted } from './hinted';
 import { type Finisher, isSet } from './piles';
 import { type Refused, TAKE_SEAT } from './shown';
 import { useSteps } from './useSteps';
@@ -28,6 +30,7 @@ const props = defineProps<{
 }>();
 const emit = defineEmits<{ choose: [option: string, args: Record<string, string | number | boolean | null | readonly string[]>]; aim: [option: string]; playSet: [option: string]; takeSeat: []; forget: []; explain: [offer: OfferedOption | null] }>();
 
+const hint = useHinted();
 const amounts = reactive<Record<string, number>>({});
 const explained = ref<string | null>(null);
 const { isByStep, begunOf, nextValues, stepWords, takeStep, beginAgain, forgetAll } = useSteps(
@@ -148,12 +151,12 @@ const clockPlays = computed(() => {
     <div v-if="offers.length > 0" class="choices">
       <template v-for="offer in legal" :key="offer.option">
         <AmountChoice v-if="isRange(offer)" :param="offer.params[0]" :amount="amountOf(offer)" :refused="refused?.option === offer.option" :slim="!keyed" @change="setAmount(offer, $event)">
-          <button type="button" class="choice flat" :class="{ sent: sent === offer.option }" :disabled="sent !== null" :data-option="offer.option" @click="press(offer)">{{ wordsFor(offer) }}<kbd v-if="keyed && keys.get(offer.option)">{{ keys.get(offer.option) }}</kbd></button>
+          <button type="button" class="choice flat" :class="{ sent: sent === offer.option }" :disabled="sent !== null" :data-option="offer.option" @click="press(offer)">{{ wordsFor(offer) }}<HintBadge :mark="markOfOption(hint, offer.option, { [offer.params[0]?.name ?? '']: amountOf(offer) })" /><kbd v-if="keyed && keys.get(offer.option)">{{ keys.get(offer.option) }}</kbd></button>
           <p v-if="reasonFor(offer.option)" class="bubble" role="status">{{ reasonFor(offer.option) }}</p>
         </AmountChoice>
         <div v-else-if="plainValues(offer).length > 0" class="values">
           <span>{{ plainWords(offer) }}</span>
-          <button v-for="v in plainValues(offer)" :key="v.text" type="button" class="choice" :disabled="sent !== null" :data-option="offer.option" @click="pressValue(offer, v.value)">{{ v.text }}</button>
+          <button v-for="v in plainValues(offer)" :key="v.text" type="button" class="choice" :disabled="sent !== null" :data-option="offer.option" @click="pressValue(offer, v.value)">{{ v.text }}<HintBadge :mark="markOfOption(hint, offer.option, { [offer.params[0]?.name ?? '']: v.value as string })" /></button>
           <p v-if="reasonFor(offer.option)" class="bubble" role="status">{{ reasonFor(offer.option) }}</p>
         </div>
         <div v-else-if="isByStep(offer)" class="values">
@@ -163,11 +166,11 @@ const clockPlays = computed(() => {
           <p v-if="reasonFor(offer.option)" class="bubble" role="status">{{ reasonFor(offer.option) }}</p>
         </div>
         <div v-else-if="isSet(offer)" class="one">
-          <button type="button" class="choice" :class="{ outline: picked === 0, sent: sent === offer.option, refused: refused?.option === offer.option }" :disabled="sent !== null" :data-option="offer.option" @click="press(offer)">{{ plainWords(offer) }} <span class="count">{{ setWords(offer) }}</span><kbd v-if="keyed && keys.get(offer.option)">{{ keys.get(offer.option) }}</kbd></button>
+          <button type="button" class="choice" :class="{ outline: picked === 0, sent: sent === offer.option, refused: refused?.option === offer.option }" :disabled="sent !== null" :data-option="offer.option" @click="press(offer)">{{ plainWords(offer) }} <span class="count">{{ setWords(offer) }}</span><HintBadge :mark="markOfOption(hint, offer.option)" /><kbd v-if="keyed && keys.get(offer.option)">{{ keys.get(offer.option) }}</kbd></button>
           <p v-if="reasonFor(offer.option)" class="bubble" role="status">{{ reasonFor(offer.option) }}</p>
         </div>
         <div v-else class="one">
-          <button type="button" class="choice" :class="{ outline: offer.byClock, sent: sent === offer.option, refused: refused?.option === offer.option }" :disabled="sent !== null" :data-option="offer.option" @click="press(offer)">{{ plainWords(offer) }}<template v-if="needsCards(offer) && !plainWords(offer).includes('…')"> …</template><kbd v-if="keyed && keys.get(offer.option)">{{ keys.get(offer.option) }}</kbd></button>
+          <button type="button" class="choice" :class="{ outline: offer.byClock, sent: sent === offer.option, refused: refused?.option === offer.option }" :disabled="sent !== null" :data-option="offer.option" @click="press(offer)">{{ plainWords(offer) }}<template v-if="needsCards(offer) && !plainWords(offer).includes('…')"> …</template><HintBadge :mark="markOfOption(hint, offer.option)" /><kbd v-if="keyed && keys.get(offer.option)">{{ keys.get(offer.option) }}</kbd></button>
           <p v-if="reasonFor(offer.option)" class="bubble" role="status">{{ reasonFor(offer.option) }}</p>
         </div>
       </template>

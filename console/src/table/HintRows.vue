@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import type { Hint } from '@wily-jester/protocol';
 import { computed } from 'vue';
+import { rowsOf } from './hinted';
 import { worthWords } from './words';
 
 /** What thinking for a moment would choose, and what that is worth. */
@@ -8,7 +9,7 @@ const props = defineProps<{ hint: Hint | null; wrong: string }>();
 const emit = defineEmits<{ choose: [option: string, args: Hint['choices'][number]['args']] }>();
 
 const MOST = 4;
-const rows = computed(() => (props.hint?.choices ?? []).slice(0, MOST));
+const rows = computed(() => (props.hint ? rowsOf(props.hint, MOST) : []));
 const note = computed(() => {
   const { alone, playouts = 0 } = props.hint ?? {};
   if (alone) return 'There is nothing else to choose. Written down.';
@@ -48,11 +49,12 @@ ol {
   margin: 0;
   padding: 0;
   display: grid;
+  grid-template-columns: repeat(auto-fit, minmax(min(100%, 340px), 1fr));
   gap: 4px;
 }
 li button {
   display: grid;
-  grid-template-columns: minmax(120px, 1fr) 120px 130px;
+  grid-template-columns: minmax(100px, 1fr) 90px 108px;
   gap: 12px;
   align-items: center;
   width: 100%;

@@ -2,6 +2,7 @@
 import { computed } from 'vue';
 import CardFace from '../parts/CardFace.vue';
 import EmptyPile from '../parts/EmptyPile.vue';
+import { markOfCard, useHinted } from './hinted';
 import { useMarked } from './marked';
 import PlayedCard from './PlayedCard.vue';
 import type { DrawnPile } from './piles';
@@ -30,6 +31,7 @@ const props = defineProps<{
 const emit = defineEmits<{ pile: []; card: [position: number]; double: [position: number] }>();
 
 const { isPointed } = useMarked();
+const hint = useHinted();
 const size = computed(() => props.pile.state.size);
 const cards = computed<(string | null)[]>(() => props.pile.state.cards?.slice() ?? new Array<null>(Math.min(size.value, 24)).fill(null));
 /** Cards with their positions, in the order in which they are drawn. */
@@ -79,8 +81,8 @@ const isShort = (value: unknown): boolean => figureWords(value).length <= 6;
 const unnamed = computed(() => props.pile.notes.filter((note) => !note.isNamed && isShort(note.value)));
 const figures = computed(() => props.pile.notes.filter((note) => note.isNamed || !isShort(note.value)));
 const isLit = computed(() => props.option !== undefined || props.target === true);
-/** What a card in a position is: whether it may be chosen, was picked up, is seen by all. */
-const placed = (at: number) => ({ at, width: props.width, lit: props.lit?.has(at) === true, held: props.held?.has(at) === true, open: closed.value.has(at) });
+/** What a card in a position is: whether it may be chosen, was picked up, is seen by all, and what a hint says of it. */
+const placed = (at: number) => ({ at, width: props.width, lit: props.lit?.has(at) === true, held: props.held?.has(at) === true, open: closed.value.has(at), hint: markOfCard(hint.value, `${props.pile.path}#${at}`) });
 const words = computed(() => `${props.pile.label}, ${size.value} ${size.value === 1 ? 'card' : 'cards'}${props.option === undefined ? '' : `: ${props.option}`}`);
 </script>
 

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import CardFace from '../parts/CardFace.vue';
+import type { HintMark } from './hinted';
 
 /** One card of a pile, in its place: a button where it may be chosen. */
 defineProps<{
@@ -10,6 +11,8 @@ defineProps<{
   lit: boolean;
   held: boolean;
   open: boolean;
+  /** What a hint says of it. */
+  hint?: HintMark | null;
   wide?: boolean;
   /** Little of it is seen beside the next one. */
   slim?: boolean;
@@ -23,12 +26,13 @@ const emit = defineEmits<{ card: []; double: [] }>();
     :is="lit ? 'button' : 'span'"
     :type="lit ? 'button' : undefined"
     class="place"
-    :class="{ lit, held }"
+    :class="{ lit, held, best: hint?.isBest }"
     :aria-pressed="lit ? held : undefined"
     :data-at="at"
     @click="lit && emit('card')"
     @dblclick="lit && emit('double')"
   >
+    <em v-if="hint && hint.words !== ''" class="weighed" aria-hidden="true">{{ hint.words }}</em>
     <CardFace :face="face" :width="width" :wide="wide === true" :slim="slim === true" :open="open" :label="label" />
   </component>
 </template>
@@ -48,6 +52,23 @@ button.place {
 }
 .place.lit {
   box-shadow: 0 0 0 3px var(--marigold), 0 0 20px 3px #e3a03a73;
+}
+.place.best {
+  box-shadow: 0 0 0 3px var(--soft-teal), 0 0 20px 3px #7fd3c573;
+}
+.weighed {
+  position: absolute;
+  left: 0;
+  bottom: calc(100% + 5px);
+  padding: 0 5px;
+  border-radius: 7px;
+  background: var(--abyss);
+  color: var(--mist);
+  font: 600 11px/17px var(--sans);
+  white-space: nowrap;
+}
+.best > .weighed {
+  color: var(--soft-teal);
 }
 .place.held {
   transform: translateY(-13px) rotate(-2.5deg);

@@ -1,11 +1,12 @@
 <script setup lang="ts">
 import type { Plan } from '@wily-jester/protocol';
-import { computed, ref, watch } from 'vue';
+import { computed, provide, ref, watch } from 'vue';
 import { RouterLink } from 'vue-router';
 import ActionPanel from './ActionPanel.vue';
 import { seatedAround } from './around';
 import type { Eyes } from './eyes';
 import HintRows from './HintRows.vue';
+import { HINTED } from './hinted';
 import { useMarked } from './marked';
 import OvalWater from './OvalWater.vue';
 import PileView from './PileView.vue';
@@ -40,6 +41,7 @@ const question = computed<HintQuestion | null>(() =>
   !props.noHints && !props.still && !props.compact && isMine.value && offers.value.length > 0 && table.value?.hints && typeof props.eyes === 'number' ? { table: table.value.id, ask: view.value?.waiting.ask ?? 0, seat: props.eyes } : null,
 );
 const { hint, isThinking, wrong: noHint, askForHint } = useHint(() => question.value);
+provide(HINTED, hint);
 const stage = ref<HTMLElement | null>(null);
 const ownSeat = computed(() => (props.eyes === 'watch' ? 1 : props.eyes));
 const others = computed(() => {
