@@ -187,6 +187,12 @@ row(
   figure(cellOf(machine, 'return'), 100, 2),
   `${games(machine)} of 100 deals`,
 );
+const made = machine.arms[0].tallies.find(({ name }) => name === 'hand');
+row(
+  '*Five-Coin Machine*, plain: the hands it comes to, of 100',
+  made.cells.map((cell) => `${cell.category} ${figure(cell, 100, 3)}`).join('; '),
+  `${games(machine)} of 100 deals`,
+);
 for (const [sheet, name] of [
   ['weir-patience', '*Weir Patience*, plain, comes out, of 100'],
   ['millpond-cells', '*Millpond Cells*, plain, comes out, of 100'],
