@@ -13,6 +13,7 @@ import {
 } from '@wily-jester/core';
 import type { BranchWish, Opened, OpenTable, RecordFile, TableSummary } from '@wily-jester/protocol';
 import pLimit from 'p-limit';
+import type { Transaction } from 'sequelize';
 import { cutTo } from '../bytes.js';
 import { newId } from '../ids.js';
 import type { Peers } from '../peers/peers.js';
@@ -42,9 +43,6 @@ const SUMMARIES = 5_000;
 const LOADING = 2;
 const STANDARD_PACE = 900;
 
-/** Keys that were made and told before. */
-const NOT_TOLD: Opened['keys'] = { host: '', seats: [], watch: '' };
-
 const newSeed = (): string => randomBytes(32).toString('hex');
 
 /** What a new table's rows are made from. */
@@ -62,8 +60,6 @@ interface NewTable {
   /** Yes where nothing is said. */
   readonly hints?: boolean;
   readonly parent: { readonly id: string; readonly number: number } | null;
-  /** Whether its keys were made before. */
-  readonly hasKeys?: boolean;
 }
 
 /** What was fixed of a table before it is opened: seats gave chance to it. */
@@ -73,6 +69,9 @@ export interface Gathered {
   readonly gave: Gave;
   readonly voids: readonly number[];
 }
+
+/** What becomes of the keys of a new table, within the transaction in which it is kept. */
+type KeysOf<Keys> = (id: string, transaction: Transaction) => Promise<Keys>;
 
 /** What a table will be opened with. */
 export interface Plan {
@@ -191,7 +190,8 @@ export class Rooms {
     const { header, ...plan } = await this.planned(developer, id, wanted);
     const { fair } = header;
     const given: Header = { ...header, seed, ...(fair ? { fair: { ...fair, gave, voids } } : {}) };
-    await this.create({ ...(await this.toOpen(developer, wanted, { ...plan, id, header: given })), hasKeys: true });
+    const made = await this.toOpen(developer, wanted, { ...plan, id, header: given });
+    await this.keep(made, (_, transaction) => endKeysAt(id, null, transaction));
   }
 
   private async toOpen(developer: string, wanted: OpenTable, plan: Plan & { id: string }): Promise<NewTable> {
@@ -304,8 +304,13 @@ export class Rooms {
     });
   }
 
-  /** Keeps a new table with the choices that it begins with, and makes its keys. */
-  private async create(made: NewTable): Promise<Opened> {
+  /** Keeps a new table, and makes its keys. */
+  private create(made: NewTable): Promise<Opened> {
+    return this.keep(made, (id, transaction) => makeTableKeys(id, made.holders, transaction));
+  }
+
+  /** Keeps a new table with the choices that it begins with. */
+  private async keep<Keys>(made: NewTable, keysOf: KeysOf<Keys>): Promise<{ table: TableSummary; keys: Keys }> {
     this.house.space.demandForMore();
     const { table, rows, holders, parent } = made;
     const now = new Date();
@@ -344,9 +349,7 @@ export class Rooms {
         })),
         { transaction, validate: false },
       );
-      if (!made.hasKeys) return makeTableKeys(id, holders, transaction);
-      await endKeysAt(id, null, transaction);
-      return NOT_TOLD;
+      return keysOf(id, transaction);
     });
     if (!made.promisesFairness && parent === null)
       await noteLook(id, made.developer, 'opened with cards or a seed known', 0);
