@@ -11,7 +11,7 @@ const { status } = spawnSync(
     'e2e/evening.test.ts',
     'e2e/seating.test.ts',
     'motley/test/leaks.test.ts',
-    'motley/test/opponents.test.ts',
+    'motley/test/worlds.test.ts',
     'motley/test/games.test.ts',
     'motley/test/truths.test.ts',
     'motley/test/fuzz.test.ts',
