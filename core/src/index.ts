@@ -71,6 +71,7 @@ export * from './program/types.js';
 export { botNamed } from './rules/bots.js';
 export { Digests, digestOfView, type Hmac, meaningOf, pureHmac } from './rules/digest.js';
 export { Game, type Opening } from './rules/game.js';
+export { asSeen, type Naming, openly } from './rules/handles.js';
 export { isRefusal, judge, type Refusal, type WireChoice } from './rules/judge.js';
 export { allows, countWays } from './rules/legal.js';
 export { redeal } from './rules/redeal.js';

@@ -50,7 +50,7 @@ describe('choices that are worth weighing', () => {
     };
     const best = withBots('bot greedy { lay(cs) prefer sum(cs, c => c.pips) }').playBot(0, 0);
     const meek = withBots('bot meek { pass lay(cs) prefer sum(cs, c => c.pips) }');
-    expect(meek.wireOf(meek.botsAnswer(0, 0) as Answer).option).toBe('pass');
+    expect(meek.wireOf(0, meek.botsAnswer(0, 0) as Answer).option).toBe('pass');
     // Its second line never has its turn, and knows the best of 15,504 ways.
     expect(meek.playThought(0, { playouts: 600 })?.scores).toEqual(best.scores);
     const blind = withBots('bot blind { pass }');
@@ -78,8 +78,8 @@ describe('where the first answer counts', () => {
     const table = new Table(doubting, { seats: ['Wren', 'Otter'], seed: 'doubts' }, { thinking: [1] });
     table.playBot(0, 0);
     const thought = table.think(1, { playouts: 60 });
-    expect(table.wireOf(thought?.answer as Answer).option).toBe('believe');
-    const gains = thought?.choices.map(({ answer, gain }) => [table.wireOf(answer).option, gain]);
+    expect(table.wireOf(0, thought?.answer as Answer).option).toBe('believe');
+    const gains = thought?.choices.map(({ answer, gain }) => [table.wireOf(0, answer).option, gain]);
     expect(gains).toEqual([
       ['believe', 0],
       ['doubt', 3],
@@ -142,7 +142,7 @@ describe('a private variable of another seat', () => {
     expect(two.worlds).toEqual(five.worlds);
     expect(two.thought?.choices.map(({ mean }) => mean)).toEqual(five.thought?.choices.map(({ mean }) => mean));
     // A guess is worth one in six of six, passing two: looking would make it six.
-    expect(two.table.wireOf(two.thought?.answer as Answer).option).toBe('pass');
+    expect(two.table.wireOf(0, two.thought?.answer as Answer).option).toBe('pass');
   });
 
   it('of the seat itself stays as it is', () => {

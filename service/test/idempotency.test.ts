@@ -2,7 +2,7 @@ import type { Row } from '@wily-jester/core';
 import type { Choice, Chosen } from '@wily-jester/protocol';
 import { describe, expect, it } from 'vitest';
 import { Problem } from '../src/problems.js';
-import { Idempotency } from '../src/tables/idempotency.js';
+import { type Answering, Idempotency } from '../src/tables/idempotency.js';
 
 const row: Row = {
   number: 7,
@@ -21,9 +21,13 @@ function words(): Idempotency {
 }
 
 const now: Chosen = { number: 8, seat: 1, option: 'pass', args: {}, repeated: false };
-const carryOut = async (): Promise<Chosen> => now;
-const again = async (): Promise<Chosen> => {
-  throw new Error('it was carried out a second time');
+const repeat: Answering['repeat'] = ({ number, option, args }) => ({ number, seat: 1, option, args, repeated: true });
+const carryOut: Answering = { carryOut: async () => now, repeat };
+const again: Answering = {
+  carryOut: async () => {
+    throw new Error('it was carried out a second time');
+  },
+  repeat,
 };
 
 describe('the words of choices', () => {
@@ -74,13 +78,15 @@ describe('the words of choices', () => {
       kept.note('1 mine', row, JSON.stringify(choice.args));
       throw new Problem('stale', 'Another choice came first; the table is at number 7.');
     };
-    expect((await kept.once(0, choice, stale)).number).toBe(7);
+    expect((await kept.once(0, choice, { carryOut: stale, repeat })).number).toBe(7);
   });
 
   it('change nothing of other refusals', async () => {
     const illegal = async (): Promise<Chosen> => {
       throw new Problem('refused', 'That card is not yours.');
     };
-    await expect(new Idempotency('reedsreedsre').once(0, choice, illegal)).rejects.toThrow('That card is not yours.');
+    await expect(new Idempotency('reedsreedsre').once(0, choice, { carryOut: illegal, repeat })).rejects.toThrow(
+      'That card is not yours.',
+    );
   });
 });

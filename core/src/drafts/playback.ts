@@ -4,13 +4,14 @@ import type { Answer } from '../machine/code.js';
 import { Fault } from '../machine/fault.js';
 import type { Budget } from '../opponents/budget.js';
 import { type Strength, StrengthError, strengthOf } from '../opponents/strength.js';
-import { choiceWords, optionOf } from '../play/carried.js';
+import { argsOf, choiceWords, optionOf } from '../play/carried.js';
 import { type By, type Header, TIME } from '../play/record.js';
 import { type Mark, type Played, Table } from '../play/table.js';
 import { ownLine } from '../program/lines.js';
 import type { PointKind } from '../program/points.js';
 import { type At, lineOf, type Program } from '../program/types.js';
 import { askPlace, botNamed } from '../rules/bots.js';
+import { openly } from '../rules/handles.js';
 import { isRefusal, judge, type Refusal, type WireChoice } from '../rules/judge.js';
 import type { ArgValue } from '../rules/values.js';
 import type { StepEvents } from '../views/events.js';
@@ -195,8 +196,8 @@ export class Playback {
   /** A choice as it can be made again. */
   private madeOf(seat: number, answer: Answer, by: By): Made {
     const { game, state } = this.table;
-    const { option, args: places } = this.table.wireOf(answer);
-    const { params } = optionOf(game, state, answer);
+    const places = argsOf(game, state, answer);
+    const { name: option, params } = optionOf(game, state, answer);
     const args = Object.fromEntries(
       params.map((param, i): [string, ArgValue] => {
         const value = answer.args[i];
@@ -278,9 +279,10 @@ export class Playback {
       return null;
     }
     const wire = { ask: table.openAsk, option: made.option };
-    const judged = judge(table.game, table.state, made.seat, { ...wire, args: made.args });
+    const naming = openly(table.game, table.state);
+    const judged = judge(table.game, table.state, made.seat, { ...wire, args: made.args }, naming);
     const answer = isRefusal(judged)
-      ? judge(table.game, table.state, made.seat, { ...wire, args: made.places })
+      ? judge(table.game, table.state, made.seat, { ...wire, args: made.places }, naming)
       : judged;
     if (isRefusal(answer)) return isRefusal(judged) ? judged : answer;
     this.moments.push(this.carried(() => table.carryOut(made.seat, answer, STEPS_BACK)));

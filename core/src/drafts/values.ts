@@ -7,6 +7,7 @@ import type { State } from '../machine/state.js';
 import { type Piece, plural, render } from '../machine/text.js';
 import type { Note, Program, Type, Variable } from '../program/types.js';
 import { Game } from '../rules/game.js';
+import { toldTo } from '../rules/handles.js';
 import { keptValues, keysOf } from '../rules/kept-for.js';
 import { renderingFor } from '../rules/rendering.js';
 import { writeValue } from '../rules/values.js';
@@ -160,7 +161,7 @@ export class Values {
         : game.rt.sees(state, value, viewer)
           ? faceText(game.layout.faces[value] as number)
           : 'a card';
-    const written = writeValue(game, state, t, value);
+    const written = writeValue(game, toldTo(game, state, viewer), t, value);
     return written === true ? 'yes' : written === false ? 'no' : written === null ? 'nothing' : String(written);
   }
 }

@@ -4,6 +4,7 @@ import type { State } from '../machine/state.js';
 import { type Piece, render, wordsOf } from '../machine/text.js';
 import type { Option } from '../program/types.js';
 import type { Game } from '../rules/game.js';
+import { asSeen, type Naming, openly } from '../rules/handles.js';
 import { renderingFor } from '../rules/rendering.js';
 import { type ArgValue, writeArg } from '../rules/values.js';
 import type { Carried } from '../views/events.js';
@@ -16,13 +17,21 @@ export function optionOf(game: Game, state: State, answer: Answer): Option {
   return option;
 }
 
-/** The values of an answer by the names of their parameters, as records keep them. */
-export function argsOf(game: Game, state: State, answer: Answer): Record<string, ArgValue> {
+/** The values of an answer by the names of their parameters. */
+function argsBy(naming: Naming, game: Game, state: State, answer: Answer): Record<string, ArgValue> {
   const { params } = optionOf(game, state, answer);
   return Object.fromEntries(
-    params.map((param, i): [string, ArgValue] => [param.name, writeArg(game, state, param.t, answer.args[i] as Arg)]),
+    params.map((param, i): [string, ArgValue] => [param.name, writeArg(game, naming, param.t, answer.args[i] as Arg)]),
   );
 }
+
+/** The same as records keep them. */
+export const argsOf = (game: Game, state: State, answer: Answer): Record<string, ArgValue> =>
+  argsBy(openly(game, state), game, state, answer);
+
+/** The same as a seat sends them. */
+export const argsFrom = (game: Game, state: State, seat: number, answer: Answer): Record<string, ArgValue> =>
+  argsBy(asSeen(game, state, seat), game, state, answer);
 
 /** The label of a choice: the option's own, or its name with the cards that it takes. */
 function labelOf(game: Game, state: State, seat: number, answer: Answer): readonly Piece[] {

@@ -3,6 +3,7 @@ import { Fault } from '../machine/fault.js';
 import { lineWords } from '../program/lines.js';
 import type { Program } from '../program/types.js';
 import type { Hmac } from '../rules/digest.js';
+import { openly } from '../rules/handles.js';
 import { type Header, type Row, TIME } from './record.js';
 import { isPlayed, type Played, Table } from './table.js';
 
@@ -71,7 +72,8 @@ function carriedOut(table: Table, row: Row): Played {
       if (!table.isPaused) throw new ReplayError(`${at} ends a pause, and the table does not pause there.`, row.number);
       return table.resume();
     }
-    const result = table.choose((row.seat ?? 1) - 1, { ask: row.ask, option: row.option, args: row.args }, row.by);
+    const naming = openly(table.game, table.state);
+    const result = table.choose((row.seat ?? 1) - 1, row, row.by, naming);
     if (isPlayed(result)) return result;
     throw new ReplayError(`${at} is refused: ${result.reason}`, row.number);
   } catch (error) {

@@ -2,6 +2,7 @@ import { CHAPTERS } from '../machine/layout.js';
 import type { Budget } from '../opponents/budget.js';
 import { standingOf } from '../opponents/standing.js';
 import { keptAnswer } from '../rules/bots.js';
+import { openly } from '../rules/handles.js';
 import { isRefusal, judge } from '../rules/judge.js';
 import type { Row } from './record.js';
 import { replayRow } from './replay.js';
@@ -54,14 +55,14 @@ export function review(table: Table, rows: readonly Row[], number: number, begin
   }
   const ahead = stands();
   const { state } = table;
-  const judged = judge(table.game, state, seat, row);
+  const judged = judge(table.game, state, seat, row, openly(table.game, state));
   if (isRefusal(judged)) return null;
   const taken = keptAnswer(judged);
   const thought = table.thinkerOf(seat).review(state, taken, begin());
   const choices = (thought?.choices ?? [])
     .filter(({ answer, playouts }) => playouts > 1 || answer === taken)
     .map(({ answer, mean, error, gain, gainError }) => ({
-      ...table.wireOf(answer),
+      ...table.wireOf(seat, answer),
       words: table.wordsFor(seat, answer),
       mean,
       error,

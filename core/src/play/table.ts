@@ -14,18 +14,18 @@ import type { Program } from '../program/types.js';
 import { botAnswer, clockAnswer, noClockChoice, noLineFits } from '../rules/bots.js';
 import type { Digests } from '../rules/digest.js';
 import type { Game } from '../rules/game.js';
+import { type Naming, withoutPlacesFor } from '../rules/handles.js';
 import { isRefusal, judge, type Refusal, type WireChoice } from '../rules/judge.js';
 import { redeal } from '../rules/redeal.js';
 import { drawChoice } from '../simulate/policy.js';
 import { type Carried, StepEvents } from '../views/events.js';
-import { withoutPlacesFor } from '../views/handles.js';
 import { namedBy } from '../views/labels.js';
 import { type Line, tell, UNDO } from '../views/narration.js';
 import { type Shown, shownAnyway, shownIn } from '../views/shown.js';
 import { StepReport } from '../views/step-report.js';
 import { type View, type Waiting, waitingIn } from '../views/view.js';
 import { Views } from '../views/views.js';
-import { argsOf, carriedBy, choiceWords, optionOf } from './carried.js';
+import { argsFrom, argsOf, carriedBy, choiceWords, optionOf } from './carried.js';
 import { type Frozen, frozenChain, frozenState, thawedChain, thawedState } from './frozen.js';
 import { layTable, type TableOptions } from './laid.js';
 import type { Openings } from './openings.js';
@@ -212,10 +212,14 @@ export class Table {
     return new StepReport(this.game, stepEvents, number);
   }
 
-  /** A seat's choice: carried out, or refused. @throws Fault, and the table stays as it was */
-  choose(seat: number, choice: WireChoice, by: By = 'person'): Played | Refusal {
+  /**
+   * A seat's choice: carried out, or refused.
+   * @param naming how it names cards: as the seat does, or as records do
+   * @throws Fault, and the table stays as it was
+   */
+  choose(seat: number, choice: WireChoice, by: By = 'person', naming?: Naming): Played | Refusal {
     if (choice.option === UNDO) return this.undo(seat, choice.ask);
-    const judged = judge(this.game, this.current, seat, choice);
+    const judged = judge(this.game, this.current, seat, choice, naming);
     if (!isRefusal(judged)) return this.carryOut(seat, judged, by);
     const { race } = this;
     const isOpen = this.isRace && this.openAsk === choice.ask;
@@ -329,10 +333,10 @@ export class Table {
     return drawChoice(this.game, this.current, seat, this.thinking('random', seat), false);
   }
 
-  /** A choice as clients word it. */
-  wireOf(answer: Answer): { option: string; args: Row['args'] } {
+  /** A choice as its seat sends it. */
+  wireOf(seat: number, answer: Answer): { option: string; args: Row['args'] } {
     const { game, current } = this;
-    return { option: optionOf(game, current, answer).name, args: argsOf(game, current, answer) };
+    return { option: optionOf(game, current, answer).name, args: argsFrom(game, current, seat, answer) };
   }
 
   /** A choice in words, as its seat reads it. */

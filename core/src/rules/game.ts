@@ -375,6 +375,9 @@ export class Game implements Rules {
     return new Fault(`The engine could not go on: ${message}`, this.code.here());
   }
 
+  get chance(): Chance {
+    return this.opening.chance;
+  }
   get tracking(): boolean {
     return this.parts.tracking;
   }

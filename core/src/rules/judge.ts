@@ -7,6 +7,7 @@ import { type Piece, plural, render, wordsOf } from '../machine/text.js';
 import { type At, lineOf, type Option, type Param, type Type } from '../program/types.js';
 import { otherCopies } from './copies.js';
 import { eachValue, inOrder, isIn, mayStand } from './domains.js';
+import { asSeen, type Naming } from './handles.js';
 import { isLegal } from './legal.js';
 import { renderingFor } from './rendering.js';
 import type { Rules } from './rules.js';
@@ -107,8 +108,17 @@ export interface WireChoice {
   readonly args?: Readonly<Record<string, unknown>>;
 }
 
-/** Reads a choice and judges it: an answer to carry out, or the refusal. */
-export function judge(rules: Rules, s: State, seat: number, choice: WireChoice): Answer | Refusal {
+/**
+ * Reads a choice and judges it: an answer to carry out, or the refusal.
+ * @param naming how it names cards: as its seat does, or as records do
+ */
+export function judge(
+  rules: Rules,
+  s: State,
+  seat: number,
+  choice: WireChoice,
+  naming: Naming = asSeen(rules, s, seat),
+): Answer | Refusal {
   rules.code.begin(BUDGETS.judging);
   const name = rules.layout.seats[seat];
   const asked = rules.asked(s);
@@ -173,13 +183,19 @@ export function judge(rules: Rules, s: State, seat: number, choice: WireChoice):
         option: option.name,
         line: lineOf(option.at),
       };
-    const first = readArg(rules, s, param.t, value, candidates);
+    const first = readArg(rules, naming, param.t, value, candidates);
     // A face stands for a copy that can be chosen, where several packs hold it.
     const read =
       typeof first === 'string'
         ? first
         : (firstOf(
-            otherCopies(rules, param.t, value, first, candidates ?? []),
+            otherCopies(
+              rules,
+              param.t,
+              value,
+              first,
+              (candidates ?? []).filter((c) => naming.isNamed(c)),
+            ),
             (copy) =>
               isIn(rules, domain, s, seat, args, copy) && failing(option, code, s, seat, [...args, copy], i + 1) < 0,
           ) ?? first);
@@ -198,7 +214,7 @@ export function judge(rules: Rules, s: State, seat: number, choice: WireChoice):
       if (need >= 0) return needReason(rules, option, code, need, s, seat, [...args, read]);
       return {
         kind: 'illegal',
-        reason: outside(rules, s, seat, option, domain, args, i, value),
+        reason: outside(rules, s, seat, option, domain, args, i, value, naming),
         option: option.name,
         line: lineOf(option.at),
       };
@@ -224,6 +240,7 @@ function outside(
   args: Args,
   i: number,
   value: unknown,
+  naming: Naming,
 ): string {
   const param = option.params[i];
   if (domain.k === 'range') {
@@ -234,7 +251,7 @@ function outside(
     return `The ${param?.name} is from ${from} to ${to}${by > 1 ? ` in steps of ${by}` : ''}, not ${String(value)}.`;
   }
   if (domain.k === 'cards')
-    return outsideSet(rules, s, seat, option, domain, args, Array.isArray(value) ? value : [value]);
+    return outsideSet(rules, s, seat, option, domain, args, Array.isArray(value) ? value : [value], naming);
   return `${String(value)} is not among what "${wordsOf(option.name)}" may choose for its ${param?.name}.`;
 }
 
@@ -247,10 +264,11 @@ function outsideSet(
   domain: Extract<DomainCode, { k: 'cards' }>,
   args: Args,
   value: readonly unknown[],
+  naming: Naming,
 ): string {
   const words = wordsOf(option.name);
   const list = domain.list(s, seat, ...args);
-  const cards = readArg(rules, s, 'list:card', value, list);
+  const cards = readArg(rules, naming, 'list:card', value, list);
   if (Array.isArray(cards))
     for (const [i, card] of (cards as readonly number[]).entries()) {
       if (!list.includes(card)) return `${String(value[i])} is not among the cards for "${words}".`;

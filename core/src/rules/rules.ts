@@ -1,3 +1,4 @@
+import type { Chance } from '../chance/generator.js';
 import type { Code } from '../machine/code.js';
 import type { StateLayout } from '../machine/layout.js';
 import type { Runtime } from '../machine/runtime/runtime.js';
@@ -14,6 +15,8 @@ export interface Rules {
   readonly layout: StateLayout;
   readonly code: Code;
   readonly rt: Runtime;
+  /** Where its shuffles come from, and the orders in which cards are named that lie hidden. */
+  readonly chance: Pick<Chance, 'stream'>;
   /** What happened in the step that ran last. */
   readonly trace: Trace;
   /** Whether the sheet asks what seats have seen, so that it is part of a state. */

@@ -1,8 +1,8 @@
 import { FaceError, faceText, parseFace, RANKS, SUITS } from '../cards/face.js';
 import { handName, lowName } from '../hands/naming.js';
 import type { Arg } from '../machine/code.js';
-import type { State } from '../machine/state.js';
 import type { Type } from '../program/types.js';
+import type { Naming } from './handles.js';
 import type { Rules } from './rules.js';
 
 /** A value as it travels: numbers, flags, and words for everything that has a name. */
@@ -10,41 +10,26 @@ export type Value = number | boolean | string | null;
 /** The value of a choice's parameter: several cards are a list of their handles. */
 export type ArgValue = Value | readonly string[];
 
-/** The handle of a card: `pile/index#position`, counted from 1, bottom first; valid in one state. */
-export function handleOf(rules: Rules, state: State, card: number): string {
-  const pile = state.where[card] as number;
-  return `${rules.layout.piles[pile]?.path}#${rules.rt.indexOf(state, card) + 1}`;
-}
-
-/** The card at a handle, or −1. */
-export function cardAt(rules: Rules, state: State, handle: string): number {
-  const [, path, position] = /^(.+)#(\d+)$/.exec(handle) ?? [];
-  const pile = rules.layout.piles.findIndex((p) => p.path === path);
-  const at = Number(position);
-  if (pile < 0 || at < 1 || at > (state.len[pile] as number)) return -1;
-  return state.cards[(state.start[pile] as number) + at - 1] as number;
-}
-
 /** A parameter's value as clients and records write it. */
-export function writeArg(rules: Rules, state: State, t: Type, v: Arg): ArgValue {
-  return typeof v === 'number' ? writeValue(rules, state, t, v) : v.map((card) => handleOf(rules, state, card));
+export function writeArg(rules: Rules, naming: Naming, t: Type, v: Arg): ArgValue {
+  return typeof v === 'number' ? writeValue(rules, naming, t, v) : v.map((card) => naming.handleOf(card));
 }
 
 /** Reads a parameter's value; several cards are a list, and a single one may stand alone. */
 export function readArg(
   rules: Rules,
-  state: State,
+  naming: Naming,
   t: Type,
   value: unknown,
   candidates: readonly number[] | null,
 ): Arg | string {
-  if (t !== 'list:card') return readValue(rules, state, t, value, candidates);
+  if (t !== 'list:card') return readValue(rules, naming, t, value, candidates);
   const items: readonly unknown[] = Array.isArray(value) ? value : [value];
   const cards: number[] = [];
   for (const item of items) {
     const card = readValue(
       rules,
-      state,
+      naming,
       'card',
       item,
       (candidates ?? []).filter((c) => !cards.includes(c)),
@@ -56,7 +41,7 @@ export function readArg(
 }
 
 /** A value as clients and records write it. */
-export function writeValue(rules: Rules, state: State, t: Type, v: number): Value {
+export function writeValue(rules: Rules, naming: Naming, t: Type, v: number): Value {
   if (v < 0 && t !== 'int') return null;
   switch (t) {
     case 'int':
@@ -66,7 +51,7 @@ export function writeValue(rules: Rules, state: State, t: Type, v: number): Valu
     case 'seat':
       return v + 1;
     case 'card':
-      return handleOf(rules, state, v);
+      return naming.handleOf(v);
     case 'pile':
       return rules.layout.piles[v]?.path ?? null;
     case 'rank':
@@ -89,12 +74,13 @@ export function writeValue(rules: Rules, state: State, t: Type, v: number): Valu
 }
 
 /**
- * Reads a value that a client sent. Cards may be named by handle, or by face among the candidates.
+ * Reads a value that a client sent. Cards may be named by handle, or by face among the candidates that whoever names them
+ * sees: a face that lies hidden is refused in the words of one that is not there.
  * @returns the number, or a sentence that says what would do
  */
 export function readValue(
   rules: Rules,
-  state: State,
+  naming: Naming,
   t: Type,
   value: unknown,
   candidates: readonly number[] | null,
@@ -120,10 +106,14 @@ export function readValue(
     }
     case 'card': {
       if (typeof value !== 'string') return `a card is needed, such as "hand/1#2", not ${shown}`;
-      const card = cardAt(rules, state, value);
+      const card = naming.cardAt(value);
       if (card >= 0) return card;
       if (value.includes('#')) return `there is no card at ${shown} now`;
-      return cardByFace(rules, value, candidates ?? []);
+      return cardByFace(
+        rules,
+        value,
+        (candidates ?? []).filter((c) => naming.isNamed(c)),
+      );
     }
     case 'pile': {
       const pile = rules.layout.piles.findIndex((p) => p.path === value);

@@ -6,6 +6,7 @@ import { REGULARS } from '../program/names.js';
 import type { Program } from '../program/types.js';
 import { keptAnswer } from '../rules/bots.js';
 import { Game } from '../rules/game.js';
+import { openly } from '../rules/handles.js';
 import { isRefusal, judge, type WireChoice } from '../rules/judge.js';
 import { UNDO } from '../views/narration.js';
 import { type Done, doneAfter, nothingDone } from './done.js';
@@ -42,7 +43,10 @@ export function solvedChoice(
   const now = (): Done => done.at(-1) as Done;
   for (const row of rows) {
     const { state } = table;
-    const judged = row.seat === null || row.option === UNDO ? null : judge(table.game, state, row.seat - 1, row);
+    const judged =
+      row.seat === null || row.option === UNDO
+        ? null
+        : judge(table.game, state, row.seat - 1, row, openly(table.game, state));
     const answer = judged && !isRefusal(judged) ? keptAnswer(judged) : null;
     replayRow(table, row, false);
     if (row.option === UNDO) done.pop();
@@ -50,5 +54,5 @@ export function solvedChoice(
   }
   if (!table.asked.includes(seat)) return null;
   const answer = policy.answerAt(named, table.state, seat, now(), table.thinking('solved', seat));
-  return answer && { ask: table.openAsk, ...table.wireOf(answer), words: table.wordsFor(seat, answer) };
+  return answer && { ask: table.openAsk, ...table.wireOf(seat, answer), words: table.wordsFor(seat, answer) };
 }

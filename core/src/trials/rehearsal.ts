@@ -1,5 +1,6 @@
 import { faceText } from '../cards/face.js';
 import { handName } from '../hands/naming.js';
+import type { Answer } from '../machine/code.js';
 import { Fault } from '../machine/fault.js';
 import { OPEN } from '../machine/runtime/visibility.js';
 import { SetupError } from '../machine/setup.js';
@@ -10,6 +11,7 @@ import { isPlayed, type Played, Table } from '../play/table.js';
 import { lineWords } from '../program/lines.js';
 import { type At, lineOf, type Program, type Type } from '../program/types.js';
 import type { Game } from '../rules/game.js';
+import { asSeen, type Naming, openly } from '../rules/handles.js';
 import { isRefusal, judge, type Refusal } from '../rules/judge.js';
 import { renderingFor } from '../rules/rendering.js';
 import { writeArg } from '../rules/values.js';
@@ -226,6 +228,16 @@ class Run {
     return this.rehearsal.seats[seat] ?? 'nobody';
   }
 
+  /** Its expressions are the author's own, who sees all cards; by its face a card is named as at the table. */
+  private naming(seat: number): Naming {
+    const { game, state } = this.table;
+    return { ...openly(game, state), isNamed: asSeen(game, state, seat).isNamed };
+  }
+
+  private judged(choice: RehearsedChoice, wire = this.wire(choice)): Answer | Refusal {
+    return judge(this.table.game, this.table.state, choice.seat, wire, this.naming(choice.seat));
+  }
+
   private wire(choice: RehearsedChoice): { ask: number; option: string; args: Record<string, unknown> } {
     const args: Record<string, unknown> = {};
     for (const [i, name] of choice.params.entries()) {
@@ -235,7 +247,12 @@ class Run {
       else if ('faces' in arg) args[name] = arg.faces;
       else {
         const value = this.probe(arg.probe);
-        args[name] = writeArg(this.table.game, this.table.state, arg.t, Array.isArray(value) ? value : Number(value));
+        args[name] = writeArg(
+          this.table.game,
+          this.naming(choice.seat),
+          arg.t,
+          Array.isArray(value) ? value : Number(value),
+        );
       }
     }
     return { ask: this.table.openAsk, option: choice.option, args };
@@ -252,12 +269,14 @@ class Run {
     switch (step.k) {
       case 'choose': {
         const wire = this.wire(step.choice);
-        const judged = judge(table.game, table.state, step.choice.seat, wire);
+        const judged = this.judged(step.choice, wire);
         const unclear = isRefusal(judged) ? null : ambiguity(table.game, table.state, step.choice, judged);
         if (unclear) throw new Failed(unclear, step.at);
         // What is refused may still take back a choice, or come too late for a race.
         const { seat } = step.choice;
-        const result = isRefusal(judged) ? table.choose(seat, wire) : table.carryOut(seat, judged, 'person');
+        const result = isRefusal(judged)
+          ? table.choose(seat, wire, 'person', this.naming(seat))
+          : table.carryOut(seat, judged, 'person');
         if (!isPlayed(result)) throw new Failed(`${this.name(step.choice.seat)} may not: ${result.reason}`, step.at);
         this.rows.push(result.row);
         this.hear(result.stepEvents.for(OPEN));
@@ -311,8 +330,7 @@ class Run {
   }
 
   private refused(step: Extract<RehearsalStep, { k: 'refused' }>): void {
-    const { table } = this;
-    const judged = judge(table.game, table.state, step.choice.seat, this.wire(step.choice));
+    const judged = this.judged(step.choice);
     if (!isRefusal(judged))
       throw new Failed(`${this.name(step.choice.seat)} may choose "${step.choice.option}" here.`, step.at);
     if (judged.need !== undefined) this.coverage?.hit('refusal', judged.need);

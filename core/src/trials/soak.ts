@@ -9,8 +9,9 @@ import { REGULARS } from '../program/names.js';
 import { lineOf, type Option, type Program } from '../program/types.js';
 import { meaningOf } from '../rules/digest.js';
 import type { Game } from '../rules/game.js';
+import { openly } from '../rules/handles.js';
 import { isRefusal, judge, type WireChoice } from '../rules/judge.js';
-import { handleOf, writeArg } from '../rules/values.js';
+import { writeArg } from '../rules/values.js';
 import { type Policy, RandomPolicy, ScriptedPolicy } from '../simulate/policy.js';
 import { Simulator } from '../simulate/simulator.js';
 import { RunningSummary } from '../simulate/statistics.js';
@@ -255,7 +256,10 @@ class SoakedTable {
 
 function wireOf(game: Game, state: State, answer: Answer): WireChoice {
   const option = game.program.asks[state.f[ASK] as number]?.options[answer.option] as Option;
-  const args = option.params.map((param, i) => [param.name, writeArg(game, state, param.t, answer.args[i] as Arg)]);
+  const args = option.params.map((param, i) => [
+    param.name,
+    writeArg(game, openly(game, state), param.t, answer.args[i] as Arg),
+  ]);
   return { ask: state.f[OPENED] as number, option: option.name, args: Object.fromEntries(args) };
 }
 
@@ -271,7 +275,13 @@ function replayed(
   const recorded: Policy = {
     name: 'recorded',
     choose: (rules, state, seat) => {
-      const judged = judge(rules, state, seat, (record[at++] as SoakedChoice).choice as WireChoice);
+      const judged = judge(
+        rules,
+        state,
+        seat,
+        (record[at++] as SoakedChoice).choice as WireChoice,
+        openly(rules, state),
+      );
       if (!isRefusal(judged)) return judged;
       throw new Wrong(`Played again from its record, choice ${at} is refused: ${judged.reason}`);
     },
@@ -301,7 +311,7 @@ function checkCards(game: Game, state: State): void {
     for (let i = 0; i < (state.len[p] as number); i++) {
       const c = state.cards[from + i] as number;
       if (seen[c] !== 0 || state.where[c] !== p)
-        throw new Wrong(`A card is in two places: ${handleOf(game, state, c)}.`);
+        throw new Wrong(`A card is in two places: ${openly(game, state).handleOf(c)}.`);
       seen[c] = 1;
       count++;
     }

@@ -14,10 +14,10 @@ import {
   TURNED,
   WIDTH,
 } from '../machine/trace.js';
+import { positionsFor, withoutPlaces } from '../rules/handles.js';
 import { renderingFor } from '../rules/rendering.js';
 import type { Rules } from '../rules/rules.js';
 import type { ArgValue } from '../rules/values.js';
-import { positionsFor, withoutPlaces } from './handles.js';
 
 /** Something that happened in a step, as one viewer may know it. `count` unseen cards that move together are one event. */
 export type TableEvent =

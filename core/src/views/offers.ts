@@ -6,11 +6,15 @@ import type { State } from '../machine/state.js';
 import { render, wordsOf } from '../machine/text.js';
 import type { Option, Param } from '../program/types.js';
 import { eachValue, setSizes } from '../rules/domains.js';
+import { asSeen, type Naming } from '../rules/handles.js';
 import { whyNot } from '../rules/judge.js';
 import { isLegal, waysOf } from '../rules/legal.js';
 import { renderingFor } from '../rules/rendering.js';
 import type { Rules } from '../rules/rules.js';
 import { type ArgValue, type Value, writeArg, writeValue } from '../rules/values.js';
+
+/** Orders handles by their places, `#10` behind `#9`. */
+const byNumber = new Intl.Collator('en', { numeric: true });
 
 /** Greatest number of ways that are listed whole in an offer. */
 const MOST_LISTED = 256;
@@ -84,10 +88,32 @@ function rangeParam(s: State, seat: number, param: Param, domain: Extract<Domain
   return { name: param.name, type: param.t, kind: 'range', from, to, by, landmarks };
 }
 
-function valueEntry(rules: Rules, s: State, seat: number, param: Param, v: number): { value: Value; face?: string } {
-  const value = writeValue(rules, s, param.t, v);
-  if (param.t !== 'card' || !rules.rt.sees(s, v, seat)) return { value };
+function valueEntry(rules: Rules, naming: Naming, param: Param, v: number): { value: Value; face?: string } {
+  const value = writeValue(rules, naming, param.t, v);
+  if (param.t !== 'card' || !naming.isNamed(v)) return { value };
   return { value, face: faceText(rules.layout.faces[v] as number) };
+}
+
+/** Values in the order of their domain; cards that lie where nobody may know their place in that of their handles. */
+function entriesOf(
+  rules: Rules,
+  naming: Naming,
+  param: Param,
+  values: readonly number[],
+): { value: Value; face?: string }[] {
+  const entries = values.map((v) => valueEntry(rules, naming, param, v));
+  const isBlind = param.t === 'card' && values.some((v) => naming.isBlind(v));
+  return isBlind ? entries.sort((a, b) => byNumber.compare(String(a.value), String(b.value))) : entries;
+}
+
+/** The same of ways. */
+function waysWritten(rules: Rules, naming: Naming, option: Option, ways: readonly Arg[][]): ArgValue[][] {
+  const types = option.params.map((param) => param.t);
+  const written = ways.map((way) => way.map((v, p) => writeArg(rules, naming, types[p] ?? 'int', v)));
+  const isBlind = (v: Arg, p: number): boolean =>
+    typeof v === 'number' ? types[p] === 'card' && naming.isBlind(v) : v.some((card) => naming.isBlind(card));
+  if (!ways.some((way) => way.some(isBlind))) return written;
+  return written.sort((a, b) => byNumber.compare(JSON.stringify(a), JSON.stringify(b)));
 }
 
 function paramsOf(
@@ -97,6 +123,7 @@ function paramsOf(
   option: Option,
   code: OptionCode,
   ways: readonly Arg[][] | null,
+  naming: Naming,
 ): OfferedParam[] {
   return option.params.map((param, i): OfferedParam => {
     const domain = code.domains[i] as DomainCode;
@@ -111,7 +138,7 @@ function paramsOf(
         kind: 'cards',
         least: sizes?.[0] ?? 1,
         most: sizes?.[1] ?? null,
-        values: list.map((v) => valueEntry(rules, s, seat, { ...param, t: 'card' }, v)),
+        values: entriesOf(rules, naming, { ...param, t: 'card' }, list),
       };
     }
     const firsts = new Set<number>();
@@ -125,7 +152,7 @@ function paramsOf(
       name: param.name,
       type: param.t,
       kind: 'values',
-      values: [...firsts].map((v) => valueEntry(rules, s, seat, param, v)),
+      values: entriesOf(rules, naming, param, [...firsts]),
     };
   });
 }
@@ -135,6 +162,7 @@ function offerOf(rules: Rules, s: State, seat: number, ask: number, option: Opti
   const code = rules.code.options[ask]?.[i];
   if (!code || (code.when && !code.when(s, seat))) return null;
   const refused = whyNot(rules, s, ask, i, seat);
+  const naming = asSeen(rules, s, seat);
   const single = option.params.length === 1 && option.params[0]?.domain.k === 'range';
   const listed = refused || single ? [] : waysOf(rules, s, ask, i, seat, MOST_LISTED + 1);
   const sure = refused !== null || single || option.params.length === 0 || listed.length > 0;
@@ -148,8 +176,8 @@ function offerOf(rules: Rules, s: State, seat: number, ask: number, option: Opti
     reason: refused?.reason ?? null,
     line: refused?.line ?? Math.floor(option.at / 4096),
     on: (on === undefined ? [] : typeof on === 'number' ? [on] : on).map((p) => rules.layout.piles[p]?.path ?? ''),
-    params: refused ? [] : paramsOf(rules, s, seat, option, code, ways),
-    ways: ways?.map((way) => way.map((v, p) => writeArg(rules, s, option.params[p]?.t ?? 'int', v))) ?? null,
+    params: refused ? [] : paramsOf(rules, s, seat, option, code, ways, naming),
+    ways: ways && waysWritten(rules, naming, option, ways),
   };
 }
 

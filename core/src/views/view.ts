@@ -17,6 +17,7 @@ import { OPEN } from '../machine/runtime/visibility.js';
 import type { State } from '../machine/state.js';
 import { type Piece, render } from '../machine/text.js';
 import type { Type } from '../program/types.js';
+import { toldTo } from '../rules/handles.js';
 import { keptValues, keysOf } from '../rules/kept-for.js';
 import { renderingFor } from '../rules/rendering.js';
 import type { Rules } from '../rules/rules.js';
@@ -105,7 +106,7 @@ function drawnValue(rules: Rules, s: State, viewer: number, t: Type, slot: numbe
   if (t === 'text') return render(s.refs[slot] as Piece[], renderingFor(rules, viewer));
   const value = s.f[slot] as number;
   if (t.startsWith('kind:')) return value < 0 ? null : kindLabel(rules, t, value);
-  return t === 'seat' ? (rules.layout.seats[value] ?? null) : writeValue(rules, s, t, value);
+  return t === 'seat' ? (rules.layout.seats[value] ?? null) : writeValue(rules, toldTo(rules, s, viewer), t, value);
 }
 
 function valuesView(rules: Rules, s: State, viewer: number, seat: number | null): Record<string, Value> {
@@ -148,7 +149,7 @@ function asSeen<T>(read: () => T): T | undefined {
 function noteValue(rules: Rules, s: State, viewer: number, t: Type, raw: unknown): Value {
   if (t === 'text') return render(raw as Piece[], renderingFor(rules, viewer));
   if (t.startsWith('kind:')) return kindLabel(rules, t, raw as number);
-  return typeof raw === 'boolean' ? raw : writeValue(rules, s, t, raw as number);
+  return typeof raw === 'boolean' ? raw : writeValue(rules, toldTo(rules, s, viewer), t, raw as number);
 }
 
 export function notesView(rules: Rules, s: State, viewer: number): View['notes'] {

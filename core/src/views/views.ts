@@ -14,7 +14,9 @@ export class Views {
     this.caches = {
       piles: new PileViews(rules),
       sharing: new ViewSharing(),
-      areFiguresCommon: !vars.some(({ label, hidden, t }) => label !== null && (hidden || t === 'text')),
+      areFiguresCommon: !vars.some(
+        ({ label, hidden, t }) => label !== null && (hidden || t === 'text' || t === 'card'),
+      ),
     };
   }
 

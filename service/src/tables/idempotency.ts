@@ -9,8 +9,17 @@ import { ChoiceRow } from '../storage/models.js';
 /** Most words kept in memory; older ones are looked up in the database. */
 const MOST_KEPT = 400;
 
+/** What is kept of a choice. */
+type KeptRow = Pick<Row, 'number' | 'ask' | 'option' | 'args'>;
+
+/** How a choice is answered: by carrying it out, or from what is kept of it. */
+export interface Answering {
+  carryOut(): Promise<Chosen>;
+  repeat(row: KeptRow): Chosen;
+}
+
 interface Kept {
-  readonly row: Pick<Row, 'number' | 'ask' | 'option' | 'args'>;
+  readonly row: KeptRow;
   /** The values as the client wrote them, as JSON. */
   readonly sent: string | null;
 }
@@ -51,9 +60,9 @@ export class Idempotency {
    * Carries a choice out, unless it was carried out before: then its answer is given again.
    * @throws Problem where the word stood for another choice, or what `carryOut` throws
    */
-  async once(seat: number, choice: Choice, carryOut: () => Promise<Chosen>): Promise<Chosen> {
+  async once(seat: number, choice: Choice, { carryOut, repeat }: Answering): Promise<Chosen> {
     const before = this.answerTo(seat, choice);
-    if (before) return before;
+    if (before) return repeat(before);
     try {
       return await carryOut();
     } catch (error) {
@@ -62,29 +71,29 @@ export class Idempotency {
       const kept = mayBeKept
         ? (this.answerTo(seat, choice) ?? (await this.answerFromRows(seat, choice).catch(orNone)))
         : null;
-      if (kept) return kept;
+      if (kept) return repeat(kept);
       throw error;
     }
   }
 
-  /** The answer to a choice that was carried out lately under the same word, or `null`. */
-  private answerTo(seat: number, choice: Choice): Chosen | null {
+  /** A choice that was carried out lately under the same word, or `null`. */
+  private answerTo(seat: number, choice: Choice): KeptRow | null {
     const kept = this.kept.get(Idempotency.of(seat, choice));
-    return kept === undefined ? null : repeated(seat, choice, JSON.parse(this.texts.at(kept)) as Kept);
+    return kept === undefined ? null : repeated(choice, JSON.parse(this.texts.at(kept)) as Kept);
   }
 
   /** The same for a choice of long ago. */
-  private async answerFromRows(seat: number, choice: Choice): Promise<Chosen | null> {
+  private async answerFromRows(seat: number, choice: Choice): Promise<KeptRow | null> {
     const row = await ChoiceRow.findOne({
       where: { tableId: this.tableId, once: Idempotency.of(seat, choice) },
       raw: true,
     });
-    return row ? repeated(seat, choice, { row: rowOf(row), sent: row.sent }) : null;
+    return row ? repeated(choice, { row: rowOf(row), sent: row.sent }) : null;
   }
 }
 
 /** @throws Problem where the word stood for another choice */
-function repeated(seat: number, choice: Choice, kept: Kept): Chosen {
+function repeated(choice: Choice, kept: Kept): KeptRow {
   const { row } = kept;
   const sent = kept.sent === null ? row.args : (JSON.parse(kept.sent) as Record<string, unknown>);
   if (row.option !== choice.option || row.ask !== choice.ask || inOrder(sent) !== inOrder(choice.args ?? {}))
@@ -93,6 +102,5 @@ function repeated(seat: number, choice: Choice, kept: Kept): Chosen {
       `"${choice.once}" stood for another choice of yours, number ${row.number}. Give every choice a word of its own.`,
       { number: row.number, option: row.option },
     );
-  const args = { ...row.args } as Chosen['args'];
-  return { number: row.number, seat: seat + 1, option: row.option, args, repeated: true };
+  return row;
 }

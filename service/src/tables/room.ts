@@ -309,7 +309,12 @@ export class Room {
 
   /** A seat's choice, checked in this order: repeated? closed? stale? legal? It is stored before anybody hears of it. */
   choose(seat: number, choice: Choice): Promise<Chosen> {
-    return this.line.run(() => this.idempotency.once(seat, choice, () => this.chooseNow(seat, choice)));
+    return this.line.run(() =>
+      this.idempotency.once(seat, choice, {
+        carryOut: () => this.chooseNow(seat, choice),
+        repeat: (row) => this.chosen(seat, row, true),
+      }),
+    );
   }
 
   private async chooseNow(seat: number, choice: Choice): Promise<Chosen> {
@@ -323,8 +328,17 @@ export class Room {
       args: wire.args,
     });
     this.returned(seat);
-    const args = { ...row.args } as Chosen['args'];
-    return { number: row.number, seat: seat + 1, option: row.option, args, repeated: false };
+    return this.chosen(seat, row, false);
+  }
+
+  /** A choice of a seat that is kept, as the seat may know it. */
+  private chosen(
+    seat: number,
+    { number, option, args }: Pick<Row, 'number' | 'option' | 'args'>,
+    repeated: boolean,
+  ): Chosen {
+    const shown = this.table.argsFor(args, seat) as Chosen['args'];
+    return { number, seat: seat + 1, option, args: shown, repeated };
   }
 
   private carryOut(seat: number, wire: WireChoice): Played {

@@ -76,7 +76,7 @@ function think(task: ThinkTask): ThinkAnswer {
   const thought = table.think(seat, budgetFor(wish));
   if (!thought) return { kind: 'nothing' };
   const described = (answer: typeof thought.answer) => ({
-    ...table.wireOf(answer),
+    ...table.wireOf(seat, answer),
     words: table.wordsFor(seat, answer),
   });
   return {
