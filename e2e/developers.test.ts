@@ -1,6 +1,7 @@
 import type { Client } from '@wily-jester/client';
 import type { Service } from '@wily-jester/service';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
+import { WebSocket } from 'ws';
 import { wily } from './setup/programs.js';
 import { openTwo, startTestService, until } from './setup/service.js';
 
@@ -14,6 +15,19 @@ afterEach(() => service.stop());
 
 const SHEET =
   'game "By Heron" for 1 seat { deck standard play { shuffle pack repeat { ask seats[1] { option go { } option stop { finish } } } } }';
+
+/** The cookie that a word gives; an empty one where it gives none. */
+async function cookieFor(word: string): Promise<string> {
+  const response = await fetch(`${service.address}/api/session`, {
+    method: 'POST',
+    headers: { 'content-type': 'application/json' },
+    body: JSON.stringify({ word }),
+  });
+  expect([201, 401, 503]).toContain(response.status);
+  return response.headers.getSetCookie()[0]?.split(';')[0] ?? '';
+}
+const roleOf = async (cookie: string): Promise<unknown> =>
+  (await fetch(`${service.address}/api/session`, { headers: { cookie } })).json();
 
 describe('several developers', () => {
   it('work on one service, each with a key of their own, and what they look at is told by name', async () => {
@@ -76,6 +90,69 @@ describe('several developers', () => {
     await expect(teal.comeIn(word)).rejects.toMatchObject({ kind: 'no-key' });
     expect(await roleOfPage()).toEqual({ role: 'nobody' });
     expect((await first.table(table.id)).status).toBe('open');
+  });
+
+  it('do not come back in by words that are made or used while they are ended', async () => {
+    for (let round = 0; round < 6; round++) {
+      const name = `ended-${round}`;
+      const one = first.withKey((await first.addDeveloper(name)).key);
+      const early = (await one.makeLogin()).word;
+      const [words] = await Promise.all([
+        Promise.all(
+          Array.from({ length: 8 }, () =>
+            one.makeLogin().then(
+              ({ word }) => word,
+              () => '',
+            ),
+          ),
+        ),
+        Promise.resolve().then(() => first.endDeveloper(name)),
+      ]);
+      const sessions = await Promise.all(
+        [early, ...words].filter((word) => word !== '').map((word) => cookieFor(word)),
+      );
+      for (const cookie of sessions) expect(await roleOf(cookie)).toEqual({ role: 'nobody' });
+    }
+  });
+
+  it('do not keep a session that was made just as they were ended', async () => {
+    for (let round = 0; round < 6; round++) {
+      const name = `leaving-${round}`;
+      const one = first.withKey((await first.addDeveloper(name)).key);
+      const words = await Promise.all(Array.from({ length: 6 }, () => one.makeLogin().then(({ word }) => word)));
+      const [cookies] = await Promise.all([
+        Promise.all(words.map((word) => cookieFor(word))),
+        first.endDeveloper(name),
+      ]);
+      for (const cookie of cookies) expect(await roleOf(cookie)).toEqual({ role: 'nobody' });
+    }
+  });
+
+  it('leave no line behind: streams of drafts and trials end with the keys, and a socket with its session', async () => {
+    const crake = first.withKey((await first.addDeveloper('crake')).key);
+    const draft = await crake.addDraft({ sheet: SHEET });
+    const { table } = await openTwo(crake);
+    const cookie = await cookieFor((await crake.makeLogin()).word);
+    const origin = service.address;
+    const opened = await fetch(`${origin}/api/drafts/${draft.id}/events`, { headers: { cookie } });
+    const socket = new WebSocket(`${origin.replace('http', 'ws')}/api/tables/${table.id}/live`, {
+      headers: { cookie, origin },
+    });
+    const frames: string[] = [];
+    socket.on('message', (data) => frames.push(String(data)));
+    await new Promise((done) => socket.once('open', done));
+    socket.send(JSON.stringify({ type: 'hello', as: 'open' }));
+    await until(() => frames.length > 0, 'the open hands');
+    const closed = new Promise((done) => socket.once('close', done));
+    await fetch(`${origin}/api/session`, { method: 'DELETE', headers: { cookie, origin } });
+    expect(await opened.text()).toContain('have ended');
+    await closed;
+    expect(frames.at(-1)).toContain('have ended');
+    const other = await fetch(`${origin}/api/drafts/${draft.id}/events`, {
+      headers: { authorization: `Bearer ${crake.options.key}` },
+    });
+    await first.endDeveloper('crake');
+    expect(await other.text()).toContain('have ended');
   });
 
   it('are listed, added and ended on the command line', async () => {

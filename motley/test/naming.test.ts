@@ -183,7 +183,7 @@ describe("another's hand", () => {
   });
 
   it('has the cards that are seen first, in the order of the view, and they can be named by their faces', () => {
-    const shown = STEALING.replace('for i in 1..6 {', 'turn seats[2].hand[2] face up for i in 1..6 {');
+    const shown = STEALING.replace('for i in 1..6 {', 'turn up seats[2].hand[2] for i in 1..6 {');
     const table = openTable(shown, { seats });
     const offer = table.view(0).offers.find(({ option }) => option === 'steal');
     const values = offer?.params[0]?.kind === 'values' ? offer.params[0].values : [];

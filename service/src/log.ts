@@ -23,7 +23,8 @@ const LONGEST = 500;
 export function toldError(error: unknown): ToldError {
   if (!(error instanceof Error)) return { name: 'unknown', message: String(error).slice(0, LONGEST), stack: [] };
   const driver = ((error as { original?: Error }).original ?? error) as DatabaseError;
-  const isDatabase = driver.errno !== undefined || driver.sqlState !== undefined || driver !== error;
+  // The system's own errors, such as a line that was reset, have numbers below zero: they are no database's.
+  const isDatabase = (driver.errno ?? -1) > 0 || driver.sqlState !== undefined || driver !== error;
   const message = isDatabase ? (driver.sqlMessage ?? `error ${driver.errno ?? ''} of the database`) : error.message;
   return {
     name: error.name,

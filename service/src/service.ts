@@ -8,6 +8,7 @@ import { loadDemo } from './demo.js';
 import { guarded } from './guarded.js';
 import { makeApp } from './http/app.js';
 import { Beats } from './live/feed.js';
+import { Lines } from './live/lines.js';
 import { serveSockets } from './live/socket.js';
 import { openLog } from './log.js';
 import { Metrics } from './metrics.js';
@@ -64,16 +65,31 @@ export async function startService(config: Config, free = () => freeBytes(config
   sweeping.unref();
   const trials = new TrialJobs(log);
   const beats = new Beats(log);
+  const lines = new Lines(log);
   const guesses = new Guesses(config.guesses);
   const allowance = new Allowance(config.rate / 300);
-  const app = makeApp({ config, log, metrics, rooms, trials, beats, database, guesses, space, gatherings, allowance });
+  const app = makeApp({
+    config,
+    log,
+    metrics,
+    rooms,
+    trials,
+    beats,
+    lines,
+    database,
+    guesses,
+    space,
+    gatherings,
+    allowance,
+  });
   const server = createServer(app);
   server.keepAliveTimeout = KEPT_ALIVE;
-  const closeSockets = serveSockets(server, { config, rooms, log, metrics, beats, guesses, allowance });
+  const closeSockets = serveSockets(server, { config, rooms, log, metrics, beats, lines, guesses, allowance });
   await new Promise<void>((resolve, reject) => {
     server.once('error', reject);
     server.listen(config.port, config.host, resolve);
   });
+  server.on('error', (error) => log.error({ error }, 'the listening port failed'));
   const { port } = server.address() as AddressInfo;
   return {
     address: `http://${config.host}:${port}`,
@@ -82,6 +98,7 @@ export async function startService(config: Config, free = () => freeBytes(config
     stop: async () => {
       closeSockets();
       beats.stop();
+      lines.stop();
       space.stop();
       clearInterval(sweeping);
       gatherings.stop();

@@ -5,7 +5,6 @@ import type { Follower } from '../src/broadcast/follower.js';
 import { Followers } from '../src/broadcast/followers.js';
 import type { Frame } from '../src/broadcast/frame.js';
 import type { StepBroadcast } from '../src/broadcast/step-broadcast.js';
-import type { Right } from '../src/storage/keys.js';
 
 /** A table whose view is its number, for whoever looks, and a client that can be held up. */
 function table() {
@@ -46,9 +45,6 @@ function client(
     send: (letter: Frame) => {
       it.letters.push(letter);
       it.heard.push(JSON.parse(letter.text) as ServerMessage);
-    },
-    dismiss: (ended: Right) => {
-      it.sentAway = ended.role === 'seat' && ended.seat === viewer;
     },
     letGo: () => {
       it.sentAway = true;
@@ -181,14 +177,6 @@ describe('followers', () => {
       expect(letter.text).toBe(JSON.stringify(letter.message));
       expect(letter.message).toMatchObject({ type: letter.type, number: letter.number });
     }
-  });
-
-  it('with the eyes of a seat are sent away when its key ends, and nobody else is', () => {
-    const { followers } = table();
-    const [wren, otter, watcher] = [client(0), client(1), client(-1)];
-    for (const one of [wren, otter, watcher]) followers.add(one, -1);
-    followers.dismiss({ role: 'seat', table: 'a table', seat: 0 });
-    expect([wren, otter, watcher].map((one) => one.sentAway)).toEqual([true, false, false]);
   });
 
   it('are told all the same where one of them cannot be: that one gets a whole view later, or is let go', () => {

@@ -1,4 +1,3 @@
-import { isDeepStrictEqual } from 'node:util';
 import { parse as parseCookies } from 'cookie';
 import type { Request } from 'express';
 import { Problem } from '../problems.js';
@@ -63,9 +62,6 @@ export async function demandFirst(request: Request): Promise<void> {
   if ((await demandDeveloper(request)) !== FIRST_DEVELOPER)
     throw new Problem('not-allowed', 'Other developers are looked after with the key in the data folder.');
 }
-
-/** Whether two keys are for the same: those of one seat are, and those of one developer. */
-export const isSameRight = (a: Right, b: Right): boolean => isDeepStrictEqual(a, b);
 
 /** Whose right it is, in a word: a developer's name, or which key. */
 export const holderOf = (right: Right): string =>

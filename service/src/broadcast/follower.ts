@@ -1,5 +1,4 @@
 import type { TableView } from '@wily-jester/protocol';
-import type { Right } from '../storage/keys.js';
 import type { Frame } from './frame.js';
 
 /** A connection that follows a table, as a seat (from 0), a watcher or the open viewer. */
@@ -8,8 +7,6 @@ export interface Follower {
   /** Whether too much is still buffered for it. */
   isBehind(): boolean;
   send(letter: Frame): void;
-  /** Sends it away where it came with a key of this right: they have ended. */
-  dismiss(ended: Right): void;
   /** Ends its line: it cannot be told of this table. */
   letGo(): void;
 }

@@ -1,5 +1,4 @@
 import type { ServerMessage, Step, TableView } from '@wily-jester/protocol';
-import type { Right } from '../storage/keys.js';
 import type { Entry, Follower, Following } from './follower.js';
 import { Frame } from './frame.js';
 import { StepBroadcast } from './step-broadcast.js';
@@ -86,10 +85,5 @@ export class Followers {
   end(): void {
     for (const { follower } of [...this.entries]) follower.letGo();
     this.entries.clear();
-  }
-
-  /** Sends away those who came with a key of this right. */
-  dismiss(ended: Right): void {
-    for (const { follower } of [...this.entries]) follower.dismiss(ended);
   }
 }

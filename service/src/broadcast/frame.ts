@@ -13,6 +13,13 @@ export class Frame {
     return new Frame(message.type, message.number, JSON.stringify(message));
   }
 
+  private counted: number | undefined;
+  /** How many bytes it is, of UTF-8: counted once for all receivers. */
+  get bytes(): number {
+    this.counted ??= Buffer.byteLength(this.text);
+    return this.counted;
+  }
+
   /** What its text says. */
   get message(): ServerMessage {
     return JSON.parse(this.text) as ServerMessage;

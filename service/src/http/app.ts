@@ -10,6 +10,7 @@ import type { Guesses } from '../access/callers.js';
 import { demandRight, fromOwnPage } from '../access/rights.js';
 import type { Config } from '../config.js';
 import type { Beats } from '../live/feed.js';
+import type { Lines } from '../live/lines.js';
 import type { Metrics } from '../metrics.js';
 import { Problem } from '../problems.js';
 import type { Space } from '../storage/space.js';
@@ -38,6 +39,7 @@ interface Parts {
   readonly rooms: Rooms;
   readonly trials: TrialJobs;
   readonly beats: Beats;
+  readonly lines: Lines;
   readonly database: Sequelize;
   readonly guesses: Guesses;
   readonly space: Space;
@@ -64,7 +66,9 @@ export function makeApp(parts: Parts): Express {
   const app = express();
   const answer = new Answerer(config);
   app.disable('x-powered-by');
-  app.use((_request, response, next) => {
+  app.use((request, response, next) => {
+    // A line that breaks is that line's: what waits for it learns it from its end.
+    for (const half of [request, response]) half.on('error', (error) => log.debug({ error }, 'a line broke'));
     response.locals.nonce = randomBytes(16).toString('base64');
     next();
   });
@@ -148,16 +152,16 @@ export function makeApp(parts: Parts): Express {
   app.use('/api/records', express.json({ limit: '5mb' }));
   app.use('/api/drafts', express.json({ limit: '2mb' }));
   app.use('/api', express.json({ limit: '256kb' }));
-  app.use('/api', sessionRoutes(answer));
+  app.use('/api', sessionRoutes(rooms, database, answer));
   app.use('/api/sheets', sheetRoutes(answer, parts.space));
   app.use('/api/tables', tableRoutes(rooms, answer));
   app.use('/api/tables', seatRoutes(rooms, answer));
   app.use('/api/tables', pastRoutes(rooms, answer));
   app.use('/api/tables', feedRoutes(parts));
   app.use('/api/gatherings', gatheringRoutes(parts.gatherings, answer));
-  app.use('/api/trials', trialRoutes(parts.trials, answer, parts.space));
-  app.use('/api/developers', developerRoutes(rooms, answer));
-  app.use('/api/drafts', draftRoutes(answer, parts.space));
+  app.use('/api/trials', trialRoutes(parts.trials, parts.lines, answer, parts.space));
+  app.use('/api/developers', developerRoutes(rooms, database, answer));
+  app.use('/api/drafts', draftRoutes(rooms, parts.lines, answer, parts.space));
   app.use('/api/records', recordRoutes(rooms, answer));
   app.use(pageRoutes(config));
   app.use((request) => {

@@ -14,7 +14,7 @@ const tooMany = (): never => {
 const TOO_MUCH = 'This key asks more often than it may: wait for each answer.';
 
 /** Who asks, found before anything else of a request is read. */
-interface Known {
+export interface Known {
   readonly address: string;
   /** A key that the service knows. */
   readonly key: string | null;

@@ -1,4 +1,5 @@
 import { Router } from 'express';
+import type { Sequelize } from 'sequelize';
 import { demandDeveloper, demandFirst } from '../access/rights.js';
 import { addDeveloper, endDeveloper, listDevelopers } from '../storage/developers.js';
 import type { Rooms } from '../tables/rooms.js';
@@ -6,7 +7,7 @@ import { checked } from '../validate.js';
 import { type Answerer, fromPath, handler } from './answer.js';
 
 /** Those who develop on this service: list, add, end. */
-export function developerRoutes(rooms: Rooms, answer: Answerer): Router {
+export function developerRoutes(rooms: Rooms, database: Sequelize, answer: Answerer): Router {
   const routes = Router();
   routes.get(
     '/',
@@ -28,8 +29,8 @@ export function developerRoutes(rooms: Rooms, answer: Answerer): Router {
     handler(async (request, response) => {
       await demandFirst(request);
       const developer = fromPath(request, 'developer');
-      await endDeveloper(developer);
-      await rooms.dismiss(developer);
+      await endDeveloper(database, developer);
+      await rooms.sayEnded({ developer });
       response.status(204).end();
     }),
   );

@@ -1,5 +1,5 @@
 import { Router } from 'express';
-import { demandDeveloper, demandDraft } from '../access/rights.js';
+import { demandDeveloper, demandDraft, demandRight } from '../access/rights.js';
 import {
   addDraft,
   deleteDraft,
@@ -11,16 +11,19 @@ import {
   showDraft,
   showEdition,
 } from '../drafts/drafts.js';
+import type { Lines } from '../live/lines.js';
 import { endLookKeys, makeKey } from '../storage/keys.js';
 import type { Space } from '../storage/space.js';
+import type { Rooms } from '../tables/rooms.js';
 import { checked } from '../validate.js';
 import { type Answerer, fromPath, handler, wholeNumber } from './answer.js';
+import { EventStream } from './event-stream.js';
 
 /** A draft that is followed is looked at so often, in milliseconds. */
 const LOOKED_EVERY = 400;
 
 /** Drafts of the workshop: list, begin, read, keep, look back, share, put on the shelf. */
-export function draftRoutes(answer: Answerer, space: Space): Router {
+export function draftRoutes(rooms: Rooms, lines: Lines, answer: Answerer, space: Space): Router {
   const routes = Router();
   routes.get(
     '/:draft',
@@ -99,6 +102,7 @@ export function draftRoutes(answer: Answerer, space: Space): Router {
       const draft = fromPath(request, 'draft');
       await showDraft(draft);
       await endLookKeys(draft);
+      await rooms.sayEnded({ draft });
       response.status(204).end();
     }),
   );
@@ -106,28 +110,23 @@ export function draftRoutes(answer: Answerer, space: Space): Router {
     '/:draft/events',
     handler(async (request, response) => {
       const id = fromPath(request, 'draft');
+      const right = await demandRight(request);
       await showDraft(id);
-      response.writeHead(200, {
-        'content-type': 'text/event-stream; charset=utf-8',
-        'cache-control': 'no-store',
-        'x-accel-buffering': 'no',
-      });
+      const stream = EventStream.open(lines, request, response, right);
+      stream.begin();
       let last = -1;
       let timer: NodeJS.Timeout | undefined;
       const look = async (): Promise<void> => {
-        if (response.destroyed || response.writableEnded) return;
+        if (stream.isClosed) return;
         const now = await numberOf(id).catch(() => undefined);
-        if (now === null) {
-          response.end();
-          return;
-        }
-        if (now && now.number !== last && response.writableLength === 0) {
+        if (now === null) return stream.end();
+        if (now && now.number !== last && stream.buffered === 0) {
           last = now.number;
-          response.write(`event: kept\ndata: ${JSON.stringify(now)}\n\n`);
+          stream.send('kept', JSON.stringify(now));
         }
         timer = setTimeout(look, LOOKED_EVERY);
       };
-      response.on('close', () => clearTimeout(timer));
+      stream.closed(() => clearTimeout(timer));
       await look();
     }),
   );

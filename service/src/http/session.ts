@@ -1,10 +1,12 @@
 import type { Session } from '@wily-jester/protocol';
 import { Router } from 'express';
+import type { Sequelize } from 'sequelize';
 import { COOKIE, demandDeveloper, keyIn, rightIn } from '../access/rights.js';
 import { Problem } from '../problems.js';
 import type { Right } from '../storage/keys.js';
 import { endKey } from '../storage/keys.js';
 import { makeLogin, SESSION, useLogin } from '../storage/logins.js';
+import type { Rooms } from '../tables/rooms.js';
 import { checked } from '../validate.js';
 import { type Answerer, handler } from './answer.js';
 
@@ -16,7 +18,7 @@ const sessionOf = (right: Right | null): Session => ({
 });
 
 /** Who a request is; and how a page becomes a developer's: with a word that somebody made who has the key. */
-export function sessionRoutes(answer: Answerer): Router {
+export function sessionRoutes(rooms: Rooms, database: Sequelize, answer: Answerer): Router {
   const routes = Router();
   routes.get(
     '/session',
@@ -35,7 +37,7 @@ export function sessionRoutes(answer: Answerer): Router {
   routes.post(
     '/session',
     handler(async (request, response) => {
-      const session = await useLogin(checked('comeIn', request.body).word);
+      const session = await useLogin(database, checked('comeIn', request.body).word);
       if (session === null)
         throw new Problem('no-key', 'This word is unknown, used up or too old. Make another one: ./wily open');
       response.cookie(COOKIE, session.key, {
@@ -53,7 +55,10 @@ export function sessionRoutes(answer: Answerer): Router {
     handler(async (request, response) => {
       const key = keyIn(request.headers);
       // A developer's own key is no session, and ends otherwise.
-      if (key?.startsWith('session_')) await endKey(key);
+      if (key?.startsWith('session_')) {
+        await endKey(key);
+        await rooms.sayEnded({ session: key });
+      }
       response.clearCookie(COOKIE, { path: '/' }).status(204).end();
     }),
   );

@@ -1,15 +1,17 @@
 import { Router } from 'express';
-import { demandDeveloper } from '../access/rights.js';
+import { demandDeveloper, demandRight } from '../access/rights.js';
+import type { Lines } from '../live/lines.js';
 import type { Space } from '../storage/space.js';
 import type { TrialJobs } from '../trials/jobs.js';
 import { checked } from '../validate.js';
 import { type Answerer, fromPath, handler } from './answer.js';
+import { EventStream } from './event-stream.js';
 
 /** A trial that is followed is looked at so often, in milliseconds. */
 const LOOKED_EVERY = 500;
 
 /** Trials: ask for one, list, show, follow, end, delete. */
-export function trialRoutes(jobs: TrialJobs, answer: Answerer, space: Space): Router {
+export function trialRoutes(jobs: TrialJobs, lines: Lines, answer: Answerer, space: Space): Router {
   const routes = Router();
   routes.use((request, _response, next) => {
     demandDeveloper(request).then(() => next(), next);
@@ -45,30 +47,20 @@ export function trialRoutes(jobs: TrialJobs, answer: Answerer, space: Space): Ro
     '/:trial/events',
     handler(async (request, response) => {
       const id = fromPath(request, 'trial');
+      const right = await demandRight(request);
       let last = await jobs.show(id);
-      response.writeHead(200, {
-        'content-type': 'text/event-stream; charset=utf-8',
-        'cache-control': 'no-store',
-        'x-accel-buffering': 'no',
-      });
+      const stream = EventStream.open(lines, request, response, right);
+      stream.begin();
       const isOver = (): boolean => last.trial.status !== 'waiting' && last.trial.status !== 'running';
-      const tell = (): void => {
-        response.write(`event: ${isOver() ? 'over' : 'so-far'}\ndata: ${JSON.stringify(last)}\n\n`);
-      };
+      const tell = (): void => stream.send(isOver() ? 'over' : 'so-far', JSON.stringify(last));
       tell();
       const look = async (): Promise<void> => {
-        if (response.destroyed || response.writableEnded) return;
-        if (isOver()) {
-          response.end();
-          return;
-        }
+        if (stream.isClosed) return;
+        if (isOver()) return stream.end();
         // Whoever reads slowly is told less often, and never of what is past.
-        if (response.writableLength === 0) {
+        if (stream.buffered === 0) {
           const now = await jobs.show(id).catch(() => null);
-          if (!now) {
-            response.end();
-            return;
-          }
+          if (!now) return stream.end();
           const isNew = now.trial.played !== last.trial.played || now.trial.status !== last.trial.status;
           last = now;
           if (isNew) tell();
@@ -76,7 +68,7 @@ export function trialRoutes(jobs: TrialJobs, answer: Answerer, space: Space): Ro
         timer = setTimeout(look, LOOKED_EVERY);
       };
       let timer = setTimeout(look, LOOKED_EVERY);
-      response.on('close', () => clearTimeout(timer));
+      stream.closed(() => clearTimeout(timer));
     }),
   );
   return routes;

@@ -1,7 +1,7 @@
 import type { Logger } from 'pino';
 import type { Allowance } from '../access/allowance.js';
 import type { Guesses } from '../access/callers.js';
-import { isSameRight, viewerWord } from '../access/rights.js';
+import { viewerWord } from '../access/rights.js';
 import { viewerOf } from '../access/viewers.js';
 import type { Follower, Following } from '../broadcast/follower.js';
 import { Frame } from '../broadcast/frame.js';
@@ -9,11 +9,12 @@ import type { Config } from '../config.js';
 import { guarded } from '../guarded.js';
 import type { Metrics } from '../metrics.js';
 import { Problem } from '../problems.js';
-import type { Right, TableRight } from '../storage/keys.js';
+import type { Right } from '../storage/keys.js';
 import { lookOf } from '../tables/looks.js';
 import type { Room } from '../tables/room.js';
 import type { Rooms } from '../tables/rooms.js';
 import { checkAnswer } from '../validate.js';
+import type { Lines } from './lines.js';
 
 /** Above this many unsent bytes a client gets no more steps; when they are sent it gets a fresh view. */
 const MOST_BUFFERED = 256 * 1024;
@@ -31,6 +32,7 @@ export interface Around {
   readonly log: Logger;
   readonly metrics: Metrics;
   readonly beats: Beats;
+  readonly lines: Lines;
   readonly guesses: Guesses;
   readonly allowance: Allowance;
 }
@@ -73,15 +75,6 @@ export class Beats {
   }
 }
 
-/** What is said to those whose key has ended. */
-const ENDED: Readonly<Record<Right['role'], string>> = {
-  developer: 'The keys of this developer have ended.',
-  host: 'The key of this host has ended.',
-  seat: 'This key has ended: the host has made a new one for the seat.',
-  watch: 'The keys to watch this table have ended.',
-  look: 'The keys to look at this draft have ended.',
-};
-
 /** Sends one client the steps of one table, as its key may see them. */
 export class Feed implements Follower {
   private following: Following | null = null;
@@ -93,7 +86,6 @@ export class Feed implements Follower {
     private readonly around: Around,
     private readonly sink: Sink,
     readonly room: Room,
-    readonly right: TableRight,
     readonly viewer: number,
   ) {
     this.stopBeats = around.beats.add(this);
@@ -113,7 +105,7 @@ export class Feed implements Follower {
       throw new Problem('not-allowed', 'This key belongs to another table.');
     const room = await around.rooms.get(table);
     const word = viewerWord(right, as);
-    const feed = new Feed(around, sink, room, right, viewerOf(word, room.seats.count));
+    const feed = new Feed(around, sink, room, viewerOf(word, room.seats.count));
     try {
       await room.audit(right, lookOf(right, word, 'hands'));
       feed.following = await room.read(() => room.follow(feed, from));
@@ -131,7 +123,9 @@ export class Feed implements Follower {
 
   send(letter: Frame): void {
     if (this.around.config.checkAnswers) checkAnswer('serverMessage', letter.message);
-    if (this.sink.buffered() > MOST_EVER) {
+    // It counts before it waits: a large one is not laid beside others that nobody takes.
+    const waits = this.sink.buffered();
+    if (waits > 0 && waits + letter.bytes > MOST_EVER) {
       this.sink.end(new Problem('unavailable', 'This client takes nothing any more: come back for a fresh view.'));
       return;
     }
@@ -150,10 +144,6 @@ export class Feed implements Follower {
     if (!this.isLate || this.sink.buffered() > MOST_BUFFERED / 4) return;
     this.isLate = false;
     this.following?.catchUp();
-  }
-
-  dismiss(ended: Right): void {
-    if (isSameRight(this.right, ended)) this.sink.end(new Problem('no-key', ENDED[ended.role]));
   }
 
   letGo(): void {

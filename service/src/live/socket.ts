@@ -13,7 +13,7 @@ import { guarded } from '../guarded.js';
 import { Problem } from '../problems.js';
 import { type Right, rightOf, wasKnown } from '../storage/keys.js';
 import { checked } from '../validate.js';
-import { Crowd } from './crowd.js';
+import type { Crowd } from './crowd.js';
 import { type Around, Feed, type Sink } from './feed.js';
 import { asOrdinary } from './upgrade.js';
 
@@ -32,23 +32,21 @@ const PATIENCE = 10_000;
 /** Serves the WebSocket of each table: `/api/tables/{table}/live`. */
 export function serveSockets(server: Server, around: Around): () => void {
   const sockets = new WebSocketServer({ noServer: true, maxPayload: LARGEST_FRAME });
-  const crowd = new Crowd();
+  const { crowd } = around.lines;
   server.on('upgrade', (request: IncomingMessage, socket: Duplex, head: Buffer) => {
+    // From here on it is nobody's but ours: a line that is reset must end nothing but itself.
+    socket.on('error', () => socket.destroy());
     if (request.headers.upgrade?.toLowerCase() !== 'websocket') {
       asOrdinary(server, request, socket, head);
       return;
     }
     const table = /^\/api\/tables\/([a-z0-9]{12})\/live$/.exec((request.url ?? '').split('?')[0] ?? '')?.[1];
     if (table === undefined || !fromOwnPage(request.headers)) {
-      socket.end(`HTTP/1.1 ${table === undefined ? '404 Not Found' : '403 Forbidden'}\r\nConnection: close\r\n\r\n`);
-      return;
+      return refuse(socket, table === undefined ? '404 Not Found' : '403 Forbidden');
     }
     const address = countedAs(addressOf(request, around.config.proxies));
     const place = crowd.enter(address);
-    if (!place) {
-      socket.end('HTTP/1.1 429 Too Many Requests\r\nRetry-After: 10\r\nConnection: close\r\n\r\n');
-      return;
-    }
+    if (!place) return refuse(socket, '429 Too Many Requests\r\nRetry-After: 10');
     socket.once('close', () => place.left());
     sockets.handleUpgrade(
       request,
@@ -61,6 +59,12 @@ export function serveSockets(server: Server, around: Around): () => void {
     for (const ws of sockets.clients) ws.close(1001, 'the service stops');
     sockets.close();
   };
+}
+
+/** Answers an upgrade that is not granted, and closes the line whether or not the other end does. */
+function refuse(socket: Duplex, answer: string): void {
+  socket.once('finish', () => socket.destroy());
+  socket.end(`HTTP/1.1 ${answer}\r\nConnection: close\r\n\r\n`);
 }
 
 /** One client at one table: its feed, and the choices that it sends. */
@@ -93,6 +97,7 @@ class Connection {
     ws.on('message', (data: RawData, binary: boolean) => this.inOrder(() => this.hear(data, binary)));
     ws.on('close', () => {
       clearTimeout(this.patience);
+      this.stopLine?.();
       // A hello that is still being read ends with the connection too.
       this.inOrder(async () => this.feed?.close());
       around.metrics.sockets.dec();
@@ -115,6 +120,7 @@ class Connection {
       });
   }
 
+  private stopLine: (() => void) | undefined;
   private isDeveloper = false;
   private hellos = 0;
   private waiting = 0;
@@ -207,6 +213,9 @@ class Connection {
     this.isDeveloper = right.role === 'developer';
     if (!place.known(this.key ?? keyIn(this.request.headers) ?? ''))
       throw new Problem('too-many', 'This key has too many lines open.', { retryAfter: 10 });
+    this.stopLine?.();
+    const key = this.key ?? keyIn(this.request.headers) ?? '';
+    this.stopLine = this.around.lines.add({ key, right, end: (problem) => this.end(problem) });
     this.feed?.close();
     this.feed = await Feed.open(this.around, this.sink, this.table, right, message.as, message.from ?? null);
   }

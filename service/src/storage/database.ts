@@ -1,4 +1,10 @@
-import { ConnectionError, ForeignKeyConstraintError, Sequelize, UniqueConstraintError } from 'sequelize';
+import {
+  ConnectionError,
+  ForeignKeyConstraintError,
+  Sequelize,
+  type Transaction,
+  UniqueConstraintError,
+} from 'sequelize';
 import { migrate } from './migrations.js';
 import { bindModels } from './models.js';
 
@@ -15,6 +21,22 @@ export async function openDatabase(address: string): Promise<Sequelize> {
   bindModels(sequelize);
   await migrate(sequelize.getQueryInterface());
   return sequelize;
+}
+
+/** So often a transaction is tried that others kept the database from. */
+const TRIES = 4;
+
+/** Does something whole or not at all; what others kept the database from is tried again. */
+export async function inTransaction<T>(
+  database: Sequelize,
+  work: (transaction: Transaction) => Promise<T>,
+): Promise<T> {
+  for (let tries = 1; ; tries++)
+    try {
+      return await database.transaction(work);
+    } catch (error) {
+      if (!isContested(error) || tries === TRIES) throw error;
+    }
 }
 
 /** What the driver says of an error, where one comes from a connection itself. */

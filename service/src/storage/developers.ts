@@ -1,5 +1,6 @@
-import { col, fn, Op } from 'sequelize';
+import { col, fn, Op, type Sequelize } from 'sequelize';
 import { Problem } from '../problems.js';
+import { inTransaction } from './database.js';
 import { forgetDeveloper, makeKey } from './keys.js';
 import { FIRST_DEVELOPER, KeyRow, LoginRow, TableRow } from './models.js';
 
@@ -50,11 +51,15 @@ export async function addDeveloper(name: string): Promise<string> {
  * {@link forgetDeveloper}.
  * @throws Problem where there is nobody of that name, or it is the one of the data folder
  */
-export async function endDeveloper(name: string): Promise<void> {
+export async function endDeveloper(database: Sequelize, name: string): Promise<void> {
   if (name === FIRST_DEVELOPER)
     throw new Problem('not-allowed', 'The key in the data folder does not end: it looks after the others.');
-  await LoginRow.destroy({ where: { developer: name } });
-  const ended = await KeyRow.destroy({ where: { role: 'developer' as const, developer: name } });
+  const ended = await inTransaction(database, async (transaction) => {
+    const keys = await KeyRow.destroy({ where: { role: 'developer' as const, developer: name }, transaction });
+    // Words that were asked for with these keys go after them: what is made of one meanwhile is worth nothing.
+    await LoginRow.destroy({ where: { developer: name }, transaction });
+    return keys;
+  });
   if (ended === 0) throw new Problem('not-found', `There is no developer "${name}".`);
   forgetDeveloper(name);
 }

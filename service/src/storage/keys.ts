@@ -1,7 +1,7 @@
 import { createHash, randomBytes } from 'node:crypto';
 import { mkdir, readFile, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import { Op, type Transaction } from 'sequelize';
+import { type LOCK, Op, type Transaction } from 'sequelize';
 import { isAway } from './database.js';
 import { FIRST_DEVELOPER, KeyRow } from './models.js';
 
@@ -38,19 +38,34 @@ async function keep(key: string, right: Right, transaction?: Transaction): Promi
   await KeyRow.upsert(row, transaction ? { transaction } : {});
 }
 
+/** Whether there is a developer of this name: whoever has a key that does not end by itself. */
+export async function isDeveloper(
+  developer: string,
+  held?: { readonly transaction: Transaction; readonly lock: LOCK },
+): Promise<boolean> {
+  const where = { role: 'developer' as const, developer, until: { [Op.is]: null } };
+  return (await KeyRow.findOne({ where, attributes: ['hash'], raw: true, ...held })) !== null;
+}
+
 /** Makes the key of a page that came in with a word: a developer's, until a moment. */
-export async function makeSessionKey(developer: string, until: Date): Promise<string> {
+export async function makeSessionKey(developer: string, until: Date, transaction: Transaction): Promise<string> {
   const key = fresh('session');
-  await KeyRow.create({ hash: hashOf(key), role: 'developer', tableId: null, seat: null, developer, until });
+  const row = { hash: hashOf(key), role: 'developer' as const, tableId: null, seat: null, developer, until };
+  await KeyRow.create(row, { transaction });
   return key;
 }
 
 /** Ends one key. */
 export async function endKey(key: string): Promise<void> {
   await KeyRow.destroy({ where: { hash: hashOf(key) } });
-  endings++;
-  known.delete(key);
+  forget((_, other) => other === key);
 }
+
+/** By what other processes are told which session has ended: the key itself is told to nobody. */
+export const sessionMark = (key: string): string => hashOf(key).slice(0, 24);
+/** A session has ended by way of another process. */
+export const forgetSession = (mark: string): void =>
+  forget(({ role }, key) => role === 'developer' && sessionMark(key) === mark);
 
 /** Sets when all keys of a table end by themselves; `null` for never. */
 export async function endKeysAt(table: string, until: Date | null, transaction: Transaction): Promise<void> {
@@ -71,8 +86,7 @@ export async function endWatchKeys(table: string): Promise<void> {
 /** Ends every key to look at a draft. */
 export async function endLookKeys(draft: string): Promise<void> {
   await KeyRow.destroy({ where: { tableId: draft, role: 'look' as const } });
-  endings++;
-  for (const [key, { right }] of known) if (right.role === 'look' && right.draft === draft) known.delete(key);
+  forgetLookKeys(draft);
 }
 
 /** Ends every key of a seat. Other processes must be told of it: they {@link forgetKeys}. */
@@ -93,31 +107,36 @@ const known = new Map<string, Known>();
 /** How often keys ended: what was being read meanwhile is not remembered. */
 let endings = 0;
 
-/** The keys of a seat have ended: what is remembered of them counts no more. */
-export function forgetKeys(table: string, seat: number): void {
-  endings++;
-  for (const [key, { right }] of known)
-    if (right.role === 'seat' && right.table === table && right.seat === seat) known.delete(key);
+type Ended = (right: Right, key: string) => boolean;
+const hearers = new Set<(isEnded: Ended) => void>();
+
+/** Calls back with whose keys have ended, here or by way of another process. Gives what ends that. */
+export function onEnding(hear: (isEnded: Ended) => void): () => void {
+  hearers.add(hear);
+  return () => hearers.delete(hear);
 }
 
-/** The keys to watch a table have ended: what is remembered of them counts no more. */
-export function forgetWatchKeys(table: string): void {
+/** Keys have ended: what is remembered of them counts no more, and lines that they opened end. */
+function forget(isEnded: Ended): void {
   endings++;
-  for (const [key, { right }] of known) if (right.role === 'watch' && right.table === table) known.delete(key);
+  for (const [key, { right }] of known) if (isEnded(right, key)) known.delete(key);
+  for (const hear of [...hearers]) hear(isEnded);
 }
 
-/** The keys of a developer have ended: what is remembered of them counts no more. */
-export function forgetDeveloper(developer: string): void {
-  endings++;
-  for (const [key, { right }] of known)
-    if (right.role === 'developer' && right.developer === developer) known.delete(key);
-}
-
-/** A table is gone: what is remembered of its keys counts no more. */
-export function forgetTable(table: string): void {
-  endings++;
-  for (const [key, { right }] of known) if ('table' in right && right.table === table) known.delete(key);
-}
+/** The keys of a seat have ended. */
+export const forgetKeys = (table: string, seat: number): void =>
+  forget((right) => right.role === 'seat' && right.table === table && right.seat === seat);
+/** The keys to watch a table have ended. */
+export const forgetWatchKeys = (table: string): void =>
+  forget((right) => right.role === 'watch' && right.table === table);
+/** The keys to look at a draft have ended. */
+export const forgetLookKeys = (draft: string): void =>
+  forget((right) => right.role === 'look' && right.draft === draft);
+/** The keys and sessions of a developer have ended. */
+export const forgetDeveloper = (developer: string): void =>
+  forget((right) => right.role === 'developer' && right.developer === developer);
+/** A table is gone, and its keys with it. */
+export const forgetTable = (table: string): void => forget((right) => 'table' in right && right.table === table);
 
 function remember(key: string, right: Right): void {
   const [oldest] = known.keys();
@@ -146,6 +165,8 @@ export async function rightOf(key: string): Promise<Right | null> {
   known.delete(key);
   if (!row || (row.until !== null && row.until !== undefined && row.until.getTime() < Date.now())) return null;
   const right = rightOfRow(row);
+  // A session is worth what its developer's own key is.
+  if (right.role === 'developer' && row.until && !(await isDeveloper(right.developer))) return null;
   if (endings === before) remember(key, right);
   return right;
 }

@@ -1,6 +1,7 @@
 import { createHash, randomBytes } from 'node:crypto';
-import { Op } from 'sequelize';
-import { makeSessionKey } from './keys.js';
+import { Op, type Sequelize } from 'sequelize';
+import { inTransaction } from './database.js';
+import { isDeveloper, makeSessionKey } from './keys.js';
 import { LoginRow } from './models.js';
 
 /** How long a word may be used, in milliseconds: the one that the start command prints has more time. */
@@ -27,13 +28,18 @@ export async function makeLogin(developer: string, what: keyof typeof TIMES): Pr
 
 /**
  * Uses a word up, and gives the session that comes of it; `null` for a word that is unknown, used or too old. It must
- * strike one row: so it works once, whichever process is asked.
+ * strike one row, so it works once, whichever process is asked; and its developer must still be one.
  */
-export async function useLogin(word: string): Promise<{ key: string; developer: string } | null> {
+export async function useLogin(database: Sequelize, word: string): Promise<{ key: string; developer: string } | null> {
   if (word.length > 100) return null;
   const where = { hash: hashOf(word), until: { [Op.gt]: new Date() } };
   const made = await LoginRow.findOne({ where, raw: true });
-  if (made === null || (await LoginRow.destroy({ where })) !== 1) return null;
+  if (made === null) return null;
   const { developer } = made;
-  return { key: await makeSessionKey(developer, new Date(Date.now() + SESSION)), developer };
+  return inTransaction(database, async (transaction) => {
+    // Held until the session is kept: whoever ends the developer meanwhile waits, and ends the session too.
+    if (!(await isDeveloper(developer, { transaction, lock: transaction.LOCK.SHARE }))) return null;
+    if ((await LoginRow.destroy({ where, transaction })) !== 1) return null;
+    return { key: await makeSessionKey(developer, new Date(Date.now() + SESSION), transaction), developer };
+  });
 }

@@ -1,6 +1,5 @@
 import type { Program } from '@wily-jester/core';
 import type { TableSummary } from '@wily-jester/protocol';
-import type { Followers } from '../broadcast/followers.js';
 import type { Peers } from '../peers/peers.js';
 import { Problem } from '../problems.js';
 import { endWatchKeys, forgetKeys, type Right } from '../storage/keys.js';
@@ -12,7 +11,6 @@ interface HeldTable {
   readonly peers: Peers;
   readonly program: Program;
   readonly seats: Seats;
-  readonly followers: Followers;
   /** Does something after what is under way at the table. */
   serial<T>(work: () => Promise<T>): Promise<T>;
   audit(by: Right, what: string): Promise<void>;
@@ -67,12 +65,11 @@ export class Holding {
 
   /** Makes a new key. A seat's old ones end with it, and those who came with one are sent away. */
   async newKey(by: Right, right: Right): Promise<string> {
-    const { id, peers, followers } = this.table;
+    const { id, peers } = this.table;
     await this.table.audit(by, right.role === 'seat' ? `new key of seat ${right.seat + 1}` : `new ${right.role} key`);
     const key = await writeKey(peers.database, right);
     if (right.role === 'seat') {
       forgetKeys(id, right.seat);
-      followers.dismiss(right);
       await peers.notify(id, `keys ${right.seat}`);
     }
     return key;
@@ -80,10 +77,9 @@ export class Holding {
 
   /** Ends all keys to watch, and sends away those who came with one. */
   async endWatchKeys(by: Right): Promise<void> {
-    const { id, peers, followers } = this.table;
+    const { id, peers } = this.table;
     await this.table.audit(by, 'ended the watch keys');
     await endWatchKeys(id);
-    followers.dismiss({ role: 'watch', table: id });
     await peers.notify(id, 'watch-keys');
   }
 

@@ -98,7 +98,6 @@ export class Room {
       peers,
       program: table.game.program,
       seats: this.seats,
-      followers: this.followers,
       serial: (work) => this.line.run(work),
       audit: (right, what) => this.audit(right, what),
       demandSolvable: () => peers.thinking.solutions.of(this.mind.table),
@@ -269,11 +268,6 @@ export class Room {
 
   argsFor(args: Row['args'], viewer: number): Row['args'] {
     return this.table.argsFor(args, viewer);
-  }
-
-  /** Sends away those who came with a key of this right: they have ended. */
-  dismiss(ended: Right): void {
-    this.followers.dismiss(ended);
   }
 
   /** Writes down that somebody looked at something with a right that others do not have. */
@@ -462,8 +456,6 @@ export class Room {
       this.seats.setElsewhere(await this.peers.presentElsewhere(this.id));
       const [kind, seat] = what.split(' ');
       if (kind === 'here') this.seats.returned(Number(seat));
-      if (kind === 'keys') this.dismiss({ role: 'seat', table: this.id, seat: Number(seat) });
-      if (kind === 'watch-keys') this.dismiss({ role: 'watch', table: this.id });
       await this.status.heard(fresh.status);
       this.wake();
       this.tellStatus();

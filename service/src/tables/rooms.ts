@@ -24,7 +24,16 @@ import { Pasts, storyOf } from '../records/past.js';
 import { readRecord, recordOf } from '../records/record.js';
 import { beginning, replayed } from '../records/replay.js';
 import { findSheet, programOf } from '../sheets/shelf.js';
-import { endKeysAt, forgetDeveloper, forgetKeys, forgetTable, forgetWatchKeys } from '../storage/keys.js';
+import {
+  endKeysAt,
+  forgetDeveloper,
+  forgetKeys,
+  forgetLookKeys,
+  forgetSession,
+  forgetTable,
+  forgetWatchKeys,
+  sessionMark,
+} from '../storage/keys.js';
 import { ChoiceRow, TableRow } from '../storage/models.js';
 import { deleteTable } from './deleting.js';
 import { type ListWish, listTables, restingSummary, type TablePage } from './listing.js';
@@ -116,9 +125,10 @@ export class Rooms {
         const [kind, seat] = what.split(' ');
         if (kind === 'keys') forgetKeys(id, Number(seat));
         if (kind === 'watch-keys') forgetWatchKeys(id);
+        if (kind === 'session') return forgetSession(seat ?? '');
+        if (kind === 'look-keys') return forgetLookKeys(id);
         if (kind === 'developer') {
           forgetDeveloper(seat ?? '');
-          this.letGoOf(seat ?? '');
           return;
         }
         if (kind === 'deleted') {
@@ -413,13 +423,13 @@ export class Rooms {
     await letGo();
   }
 
-  /** Sends away a developer whose keys have ended, here and from the other processes. */
-  async dismiss(developer: string): Promise<void> {
-    this.letGoOf(developer);
-    await this.house.notify('', `developer ${developer}`);
-  }
-  private letGoOf(developer: string): void {
-    for (const room of this.here.values()) room.dismiss({ role: 'developer', developer });
+  /** Tells the other processes whose keys have ended: a developer's, one session's, or those to look at a draft. */
+  async sayEnded(
+    what: { readonly developer: string } | { readonly session: string } | { readonly draft: string },
+  ): Promise<void> {
+    if ('developer' in what) await this.house.notify('', `developer ${what.developer}`);
+    else if ('session' in what) await this.house.notify('', `session ${sessionMark(what.session)}`);
+    else await this.house.notify(what.draft, 'look-keys');
   }
 
   /** Lets go of a table that is deleted; those who follow it are let go. */

@@ -1,10 +1,8 @@
 import { availableParallelism } from 'node:os';
-import { fileURLToPath } from 'node:url';
 import type { ArgValue, Decision, Review, Row } from '@wily-jester/core';
 import { LRUCache } from 'lru-cache';
-import { Piscina } from 'piscina';
 import { FairQueue } from '../workers/fair-queue.js';
-import { taskFile } from '../workers/tasks.js';
+import { oneThread } from '../workers/thread.js';
 import type { Opened } from './opened.js';
 import { Solutions } from './solutions.js';
 import type { Wish } from './wish.js';
@@ -91,17 +89,9 @@ const HEAP = 256;
 /** So many tables are remembered as known to a thread. */
 const MOST_KNOWN = 16;
 
-const TASK = fileURLToPath(taskFile('think-task'));
-
 /** A thread, and how far it has each table. */
 class Lane {
-  private readonly pool = new Piscina({
-    filename: TASK,
-    minThreads: 0,
-    maxThreads: 1,
-    idleTimeout: IDLE,
-    resourceLimits: { maxOldGenerationSizeMb: HEAP },
-  });
+  private readonly pool = oneThread('think-task', { heap: HEAP, idle: IDLE });
   private readonly known = new LRUCache<string, number>({ max: MOST_KNOWN });
   private readonly waiting = new FairQueue<() => Promise<void>>();
   private isBusy = false;

@@ -1,19 +1,16 @@
-import { fileURLToPath } from 'node:url';
 import { BLOCK } from '@wily-jester/core';
 import type { NewTrial, Trial, TrialSummary } from '@wily-jester/protocol';
 import type { Logger } from 'pino';
-import { Piscina } from 'piscina';
 import { Op } from 'sequelize';
 import { guarded } from '../guarded.js';
 import { newId } from '../ids.js';
 import { Problem } from '../problems.js';
 import { findSheet } from '../sheets/shelf.js';
 import { SheetRow, TrialRow } from '../storage/models.js';
-import { taskFile } from '../workers/tasks.js';
+import { oneThread } from '../workers/thread.js';
 import { planned } from './plans.js';
 import type { StretchAnswer, StretchTask } from './stretch-task.js';
 
-const TASK = fileURLToPath(taskFile('stretch-task'));
 /** Trials that wait at most, and those that are kept at most. */
 const MOST_WAITING = 50;
 const MOST_KEPT = 200;
@@ -48,13 +45,7 @@ interface Running {
 
 /** Plays trials one after the other, behind the tables, and keeps them. */
 export class TrialJobs {
-  private readonly pool = new Piscina({
-    filename: TASK,
-    minThreads: 0,
-    maxThreads: 1,
-    idleTimeout: 30_000,
-    resourceLimits: { maxOldGenerationSizeMb: HEAP },
-  });
+  private readonly pool = oneThread('stretch-task', { heap: HEAP, idle: 30_000 });
   private running: Running | null = null;
   private looking: Promise<void> = Promise.resolve();
   private readonly timer: NodeJS.Timeout;
