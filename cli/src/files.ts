@@ -6,6 +6,7 @@ import type { Program } from '@wily-jester/core';
 import type { Checked, Parts } from '@wily-jester/motley';
 import { Exit, NO, WRONG_USE } from './exit.js';
 import { language } from './language.js';
+import { complain } from './show/print.js';
 import { problemLines } from './show/problems.js';
 
 /** The name of a sheet's rehearsal file. */
@@ -37,7 +38,8 @@ export async function eachFile<T>(files: readonly string[], work: (file: string)
       done.push(await work(file));
     } catch (error) {
       if (!(error instanceof Exit)) throw error;
-      process.stderr.write(`${error.message}\n${error.next ? `${error.next}\n` : ''}`);
+      complain(error.message);
+      if (error.next) complain(error.next);
       process.exitCode = Math.max(Number(process.exitCode ?? 0), error.code);
     }
   return done;

@@ -22,6 +22,7 @@ import { addVerifyCommand } from './commands/verify.js';
 import { addWeighCommand } from './commands/weigh.js';
 import { addWorkshopCommand } from './commands/workshop.js';
 import { DONE, EXIT_CODES, Exit, NO, WRONG_USE } from './exit.js';
+import { complain } from './show/print.js';
 
 const program = new Command('wily')
   .description('Rules engines for card games: write the rules once, as a rule sheet.')
@@ -55,16 +56,12 @@ for (const command of program.commands) {
   for (const inner of command.commands) inner.exitOverride();
 }
 
-function complain(message: string, next?: string): void {
-  process.stderr.write(`${message}\n`);
-  if (next) process.stderr.write(`${next}\n`);
-}
-
 /** Says what went wrong and gives the exit code. */
 function exitCodeFor(error: unknown): number {
   if (error instanceof CommanderError) return error.exitCode === 0 ? DONE : WRONG_USE;
   if (error instanceof Exit) {
-    complain(error.message, error.next);
+    complain(error.message);
+    if (error.next) complain(error.next);
     return error.code;
   }
   if (error instanceof ServiceError) {
@@ -86,7 +83,9 @@ function exitCodeFor(error: unknown): number {
     complain(`The sheet made a fault in line ${error.line}, column ${error.column}: ${error.message}`);
     return NO;
   }
-  complain(error instanceof Error ? (error.stack ?? error.message) : String(error));
+  const { message, stack } = error instanceof Error ? error : new Error(String(error));
+  complain(`Something went wrong here that should not: ${message}`);
+  complain(process.env.WILY_TRACE ? (stack ?? '') : 'It is a mistake of ours. WILY_TRACE=1 shows where it happened.');
   return NO;
 }
 

@@ -33,7 +33,7 @@ export type { Answer, Arg, Args, Counting } from './machine/code.js';
 export { Fault, HiddenRead } from './machine/fault.js';
 export { layoutOf } from './machine/layout.js';
 export { pileCalled } from './machine/pile-names.js';
-export { BUDGETS } from './machine/prices.js';
+export { BUDGETS, LONGEST_LABEL } from './machine/prices.js';
 export { OPEN, WATCHER } from './machine/runtime/visibility.js';
 export {
   knownNumber,
@@ -45,7 +45,7 @@ export {
   standardLimits,
 } from './machine/setup.js';
 export { State, StateFormError } from './machine/state.js';
-export { plural, wordsOf } from './machine/text.js';
+export { plural, STEERING, signCode, utf8Length, wordsOf } from './machine/text.js';
 export { type Budget, budgetOf } from './opponents/budget.js';
 export { HiddenPlaces, unseenBy } from './opponents/hidden.js';
 export { answerWith, Knowledge } from './opponents/knowledge.js';

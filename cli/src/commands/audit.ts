@@ -5,7 +5,8 @@ import type { Command } from 'commander';
 import { auditLines, auditNamed, startOf } from '../audit/orders.js';
 import { Exit, NO, WRONG_USE } from '../exit.js';
 import { INPUT } from '../files.js';
-import { padded, paint, print, printJson } from '../show/paint.js';
+import { padded, paint } from '../show/paint.js';
+import { print, printJson } from '../show/print.js';
 import { wholeNumber } from '../words.js';
 
 interface Wishes {

@@ -2,7 +2,8 @@ import { botLines, type LineReport, type Program } from '@wily-jester/core';
 import type { Command } from 'commander';
 import { Exit, NO, WRONG_USE } from '../exit.js';
 import { programIn } from '../files.js';
-import { paint, print, printJson } from '../show/paint.js';
+import { paint } from '../show/paint.js';
+import { print, printJson } from '../show/print.js';
 import { wholeNumber } from '../words.js';
 import { settingsOf } from './seating.js';
 

@@ -12,7 +12,8 @@ import {
 import type { Command } from 'commander';
 import { Exit, WRONG_USE } from '../exit.js';
 import { language } from '../language.js';
-import { card, cards, paint, print, printJson } from '../show/paint.js';
+import { card, cards, paint } from '../show/paint.js';
+import { print, printJson } from '../show/print.js';
 import { wholeNumber } from '../words.js';
 
 const ROW = 13;

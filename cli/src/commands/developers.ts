@@ -1,6 +1,7 @@
 import type { Command } from 'commander';
 import { clientFor, type RemoteOptions, remote } from '../remote.js';
-import { paint, print, printJson } from '../show/paint.js';
+import { paint } from '../show/paint.js';
+import { print, printJson } from '../show/print.js';
 
 async function list(options: RemoteOptions): Promise<void> {
   const developers = await clientFor(options).developers();

@@ -2,7 +2,8 @@ import { setTimeout as after } from 'node:timers/promises';
 import type { Client } from '@wily-jester/client';
 import type { Gather } from '@wily-jester/protocol';
 import { addressFor, type RemoteOptions } from '../remote.js';
-import { paint, print, printJson } from '../show/paint.js';
+import { paint } from '../show/paint.js';
+import { print, printJson } from '../show/print.js';
 import { printOpened } from './together.js';
 
 /** How often it is asked whether all have taken part, in milliseconds. */

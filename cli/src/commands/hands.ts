@@ -22,7 +22,8 @@ import {
 } from '@wily-jester/core';
 import type { Command } from 'commander';
 import { Exit, WRONG_USE } from '../exit.js';
-import { cards, paint, print, printJson } from '../show/paint.js';
+import { cards, paint } from '../show/paint.js';
+import { print, printJson } from '../show/print.js';
 import { wholeNumber } from '../words.js';
 
 const WAYS = { high: pokerHigh, 'ace-to-five': aceToFive, 'deuce-to-seven': deuceToSeven } as const;

@@ -1,7 +1,8 @@
 import { CATEGORIES, categoryOf, faceText, holdsOf, parseFaces, ranksOf, type Score } from '@wily-jester/core';
 import type { Command } from 'commander';
 import { Exit, WRONG_USE } from '../exit.js';
-import { cards, paint, print, printJson } from '../show/paint.js';
+import { cards, paint } from '../show/paint.js';
+import { print, printJson } from '../show/print.js';
 
 /** What pays, from the least: a pair of jacks or better, and so on up to a royal flush. */
 const PAYING = [

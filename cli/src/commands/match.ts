@@ -14,7 +14,8 @@ import { programIn } from '../files.js';
 import { climb } from '../match/ladder.js';
 import { policyOf, Timed } from '../match/players.js';
 import { junitOf } from '../show/junit.js';
-import { paint, print, printJson } from '../show/paint.js';
+import { paint } from '../show/paint.js';
+import { print, printJson } from '../show/print.js';
 import { wholeNumber } from '../words.js';
 import { settingsOf } from './seating.js';
 

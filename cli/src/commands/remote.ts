@@ -5,7 +5,8 @@ import type { Command } from 'commander';
 import { Exit, NO, WRONG_USE } from '../exit.js';
 import { readSheet, readText, rehearsalsOf } from '../files.js';
 import { clientFor, type RemoteOptions, remote, seatIn } from '../remote.js';
-import { paint, print, printJson, sentence } from '../show/paint.js';
+import { paint, sentence } from '../show/paint.js';
+import { print, printJson, write } from '../show/print.js';
 import { offerLines, tableLine, tableLines } from '../show/table.js';
 import { argsFrom, plainArgs } from '../values.js';
 import { gather } from './gathering.js';
@@ -236,14 +237,14 @@ async function watch(id: string, options: LookOptions): Promise<void> {
 }
 
 async function record(id: string, options: RemoteOptions): Promise<void> {
-  process.stdout.write(await clientFor(options).record(id));
+  write(await clientFor(options).record(id));
 }
 
 /** What a viewer may check of the shuffles, to be kept and verified anywhere. */
 async function fairness(id: string, options: RemoteOptions & { as?: string }): Promise<void> {
   const client = clientFor(options);
   const as = viewerFor(await client.table(id), options.as, (await client.session()).role !== 'developer');
-  process.stdout.write(await client.fairness(id, as));
+  write(await client.fairness(id, as));
 }
 
 async function close(id: string, options: RemoteOptions): Promise<void> {

@@ -17,8 +17,9 @@ import { Exit, NO, WRONG_USE } from '../exit.js';
 import { checkText, eachFile, INPUT, partsFor, readSheet, readText, rehearsalsOf } from '../files.js';
 import { language } from '../language.js';
 import { checkSuite, junitOf, rehearsalSuite, type Suite } from '../show/junit.js';
-import { paint, print, printJson } from '../show/paint.js';
+import { paint } from '../show/paint.js';
 import { placeJson, placeWords } from '../show/places.js';
+import { print, printJson, write } from '../show/print.js';
 import { problemLines } from '../show/problems.js';
 import { sarifOf } from '../show/sarif.js';
 import { starter } from '../starter.js';
@@ -142,7 +143,7 @@ async function formatFile(file: string, options: { check?: boolean }): Promise<v
   const { format } = await language();
   const formatted = format(source);
   // What comes by a pipe goes on by one.
-  if (file === INPUT && !options.check) return void process.stdout.write(formatted);
+  if (file === INPUT && !options.check) return write(formatted);
   if (formatted === source) return print(`${file} is laid out well.`);
   if (options.check)
     throw new Exit(`${file} is not laid out as it should be.`, NO, `Lay it out with: ./wily format ${file}`);

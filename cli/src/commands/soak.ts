@@ -4,8 +4,9 @@ import type { Command } from 'commander';
 import { Exit, NO, WRONG_USE } from '../exit.js';
 import { eachFile, programIn } from '../files.js';
 import { junitOf, type Suite, soakSuite } from '../show/junit.js';
-import { paint, print, printJson } from '../show/paint.js';
+import { paint } from '../show/paint.js';
 import { placeJson } from '../show/places.js';
+import { print, printJson } from '../show/print.js';
 import { wholeNumber } from '../words.js';
 import { settingsOf } from './seating.js';
 

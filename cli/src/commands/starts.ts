@@ -1,6 +1,7 @@
 import { kindAt, letterOf, startingHands, startWords } from '@wily-jester/core';
 import type { Command } from 'commander';
-import { paint, print, printJson } from '../show/paint.js';
+import { paint } from '../show/paint.js';
+import { print, printJson } from '../show/print.js';
 
 const RANKS = [14, 13, 12, 11, 10, 9, 8, 7, 6, 5, 4, 3, 2] as const;
 const WIDTH = 5;

@@ -3,7 +3,7 @@ import type { Command } from 'commander';
 import { Exit, NO } from '../exit.js';
 import { programIn, readText } from '../files.js';
 import { recordIn } from '../records.js';
-import { printJson } from '../show/paint.js';
+import { printJson } from '../show/print.js';
 import { printGame } from '../trial/lines.js';
 
 async function tally(file: string, { sheet, json }: { sheet: string; json?: boolean }): Promise<void> {

@@ -3,7 +3,8 @@ import type { Command } from 'commander';
 import { Exit, WRONG_USE } from '../exit.js';
 import { readText } from '../files.js';
 import { addressFor, clientFor, type RemoteOptions, remote, seatIn } from '../remote.js';
-import { paint, print, printJson } from '../show/paint.js';
+import { paint } from '../show/paint.js';
+import { print, printJson } from '../show/print.js';
 import { tableLine } from '../show/table.js';
 
 /** A newly opened table with its keys, which are shown this once, and where each of them opens it. */

@@ -14,7 +14,7 @@ import {
 import { RELEASE } from '@wily-jester/protocol';
 import type { Command } from 'commander';
 import { Exit, WRONG_USE } from '../exit.js';
-import { print, printJson } from '../show/paint.js';
+import { complain, harmless, print, printJson } from '../show/print.js';
 import { printTrial } from '../trial/lines.js';
 import { planOfTrial, type TrialWishes } from '../trial/plan.js';
 import { runTrial } from '../trial/run.js';
@@ -61,7 +61,8 @@ class Progress {
     const now = performance.now();
     if (now < this.next) return;
     this.next = now + (this.isTerminal ? SHOWN_EVERY : TOLD_EVERY);
-    process.stderr.write(this.isTerminal ? `\r\u001b[K${this.words(now)}` : `${this.words(now)}\n`);
+    if (this.isTerminal) process.stderr.write(`\r\u001b[K${harmless(this.words(now))}`);
+    else complain(this.words(now));
   }
 
   private words(now: number): string {
@@ -129,13 +130,12 @@ async function trial(file: string, wishes: Wishes): Promise<void> {
   const figures = trialFigures(totals, plan);
   const [first] = plan.arms;
   const title = `${first?.program.name}: ${first?.bots.length === 1 ? 'one seat' : `${first?.bots.length} seats`}, played by ${[...new Set(first?.bots)].join(' and ')}`;
-  if (wishes.svg !== undefined)
-    for (const path of await writePictures(wishes.svg, figures)) process.stderr.write(`${path}\n`);
+  if (wishes.svg !== undefined) for (const path of await writePictures(wishes.svg, figures)) complain(path);
   if (wishes.report !== undefined) {
     const how = `Seed ${plan.seed}, Wily Jester ${RELEASE}, sheet ${hash.slice(0, 16)}; ${plan.arms.map(({ label, settings }) => `${label}: ${JSON.stringify(settings)}`).join('; ')}`;
     const { reportOf } = await import('../trial/report.js');
     await writeFile(wishes.report, reportOf(title, figures, trialCharts(figures), how));
-    process.stderr.write(`${wishes.report}\n`);
+    complain(wishes.report);
   }
   if (wishes.json) printJson({ header: headerOf(plan, hash, totals), figures, seconds });
   else if (wishes.csv) print(trialCsv(figures).trimEnd());

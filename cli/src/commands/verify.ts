@@ -12,7 +12,8 @@ import type { Command } from 'commander';
 import { Exit, NO, WRONG_USE } from '../exit.js';
 import { programIn, readText } from '../files.js';
 import { recordIn } from '../records.js';
-import { paint, print, printJson } from '../show/paint.js';
+import { paint } from '../show/paint.js';
+import { print, printJson } from '../show/print.js';
 
 /** What was given, as it is written. @throws Exit */
 function givenIn(file: string, text: string): FairLine[] {

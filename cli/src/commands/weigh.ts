@@ -3,7 +3,8 @@ import { type Face, parseFaces, REGULARS, type WeighedOptions, weighOptions } fr
 import type { Command } from 'commander';
 import { Exit, NO, WRONG_USE } from '../exit.js';
 import { programIn } from '../files.js';
-import { padded, paint, print, printJson } from '../show/paint.js';
+import { padded, paint } from '../show/paint.js';
+import { print, printJson } from '../show/print.js';
 import { wholeNumber } from '../words.js';
 import { settingsOf } from './seating.js';
 

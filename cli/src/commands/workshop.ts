@@ -5,7 +5,8 @@ import { type Client, ServiceError, Unreachable } from '@wily-jester/client';
 import type { Draft, DraftTexts } from '@wily-jester/protocol';
 import type { Command } from 'commander';
 import { addressFor, clientFor, type RemoteOptions, remote } from '../remote.js';
-import { paint, print, printJson } from '../show/paint.js';
+import { paint } from '../show/paint.js';
+import { complain, print, printJson } from '../show/print.js';
 import { GameFiles, isSame } from '../workshop/disk.js';
 
 /** An editor that saves writes several times in a row: files are read after so long, in milliseconds. */
@@ -35,7 +36,7 @@ class InStep {
   private inTurn(work: () => Promise<void>): void {
     this.turn = this.turn.then(work).catch((error: unknown) => {
       if (!(error instanceof ServiceError || error instanceof Unreachable)) throw error;
-      process.stderr.write(`${error.message}\n`);
+      complain(error.message);
     });
   }
 

@@ -1,6 +1,7 @@
 import { Match, type Rating, ratingsOf, SoloMatch } from '@wily-jester/core';
 import { Exit, WRONG_USE } from '../exit.js';
-import { paint, print, printJson } from '../show/paint.js';
+import { paint } from '../show/paint.js';
+import { print, printJson } from '../show/print.js';
 import type { Timed, Where } from './players.js';
 
 interface Climb {

@@ -28,8 +28,3 @@ export function padded(text: string, width: number): string {
   const seen = [...text.replace(/\u001b\[[0-9;]*m/g, '')].length;
   return text + ' '.repeat(Math.max(0, width - seen));
 }
-
-export const print = (text = ''): void => {
-  process.stdout.write(`${text}\n`);
-};
-export const printJson = (value: unknown): void => print(JSON.stringify(value, null, 2));

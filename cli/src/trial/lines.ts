@@ -11,7 +11,8 @@ import {
   tablesOf,
 } from '@wily-jester/charts';
 import type { DifferenceFigures, TallyFigures, TrialFigures } from '@wily-jester/core';
-import { padded, paint, print } from '../show/paint.js';
+import { padded, paint } from '../show/paint.js';
+import { print } from '../show/print.js';
 
 const whole = (n: number): string => n.toLocaleString('en');
 /** Widest table by two keys, in columns. */

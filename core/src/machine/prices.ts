@@ -34,10 +34,16 @@ export const GROUPED = { number: 4, list: 60 } as const;
 /** A comparison of a sort. */
 export const COMPARED = 5;
 
-/** Longest text value, line, title or label, in bytes of UTF-8 as whoever sees most of it reads it. */
+/** Longest label of a pile, a variable or a word of a kind, in bytes of UTF-8: each event that touches it may tell it. */
+export const LONGEST_LABEL = 200;
+/** Longest text value, line, title or label of a choice, in bytes of UTF-8 as whoever sees most of it reads it. */
 export const LONGEST_TEXT = 4_096;
 /** The most that a step may say, in the same bytes. */
 export const MOST_SAID = 65_536;
+/** The most that each viewer is told of a step, events and sentences together, in bytes of UTF-8. */
+export const MOST_TOLD = 1_048_576;
+/** What an event and its sentence take besides names, labels and texts. */
+export const EVENT_BYTES = 100;
 /** The most events of a step. */
 export const MOST_EVENTS = 4_000;
 /** The most that the variables of one state may hold in texts, in the same bytes. */

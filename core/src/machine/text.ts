@@ -53,6 +53,12 @@ export function plural(n: number, word: string): string {
 /** A name as words, for what bears no label: `sitOut` is "sit out". */
 export const wordsOf = (name: string): string => name.replace(/([A-Z])/g, (_, c: string) => ` ${c.toLowerCase()}`);
 
+/** Signs that steer a terminal or the direction of a line, and are no text: C0 but for tab and line end, C1, and bidi signs. */
+// biome-ignore lint/suspicious/noControlCharactersInRegex: these are the signs that are looked for
+export const STEERING = /[\u0000-\u0008\u000b-\u001f\u007f-\u009f\u061c\u200e\u200f\u202a-\u202e\u2066-\u2069]/;
+/** How such a sign is written where it is shown. */
+export const signCode = (sign: string): string => `\\u${sign.charCodeAt(0).toString(16).padStart(4, '0')}`;
+
 /** What a number takes in a text at most: the largest whole number that is exact, and its sign. */
 export const NUMBER_BYTES = 17;
 /** What a card takes: its rank, its suit of three bytes, a space. */

@@ -1,6 +1,6 @@
 import type { At } from '../program/types.js';
 import { Fault } from './fault.js';
-import { MOST_EVENTS, MOST_SAID } from './prices.js';
+import { EVENT_BYTES, MOST_EVENTS, MOST_SAID } from './prices.js';
 
 /** What happened, as the running script noted it. */
 export const MOVED = 1;
@@ -38,13 +38,21 @@ export class Trace {
   private readonly refs: unknown[] = [];
   private refsUsed = 0;
   private saidBytes = 0;
+  private movedBytes = 0;
 
-  /** @param quiet records nothing: for simulation */
-  constructor(readonly quiet = false) {}
+  /**
+   * @param quiet records nothing: for simulation
+   * @param pileBytes what a pile's name and label take in an event and its sentence, by its number
+   */
+  constructor(
+    readonly quiet = false,
+    private readonly pileBytes: readonly number[] = [],
+  ) {}
 
   clear(): void {
     this.used = 0;
     this.saidBytes = 0;
+    this.movedBytes = 0;
     this.refsUsed = 0;
   }
   /** Counts bytes that are said. @throws Fault where it is too much for one step */
@@ -52,6 +60,10 @@ export class Trace {
     this.saidBytes += bytes;
     if (this.saidBytes > MOST_SAID)
       throw new Fault(`A step says at most ${MOST_SAID / 1024} KiB, and this one says more.`, at);
+  }
+  /** The most bytes that telling this step takes, whoever is told: what is said stands in an event and in a sentence. */
+  get toldBytes(): number {
+    return this.movedBytes + 2 * this.saidBytes;
   }
   /** Keeps a text or a list for this step, and gives its number. */
   keep(ref: unknown): number {
@@ -61,6 +73,11 @@ export class Trace {
   }
   add(kind: number, a: number, b: number, c: number, d: number, e: number, f: number): void {
     if (this.quiet) return;
+    this.movedBytes += EVENT_BYTES;
+    if (kind === MOVED || kind === TURNED || kind === SHOWN) {
+      this.movedBytes += this.pileBytes[b] ?? 0;
+      if (kind === MOVED) this.movedBytes += this.pileBytes[c] ?? 0;
+    }
     let at = this.used;
     let { rows } = this;
     if (at + WIDTH > rows.length) {

@@ -5,8 +5,9 @@ import type { FairLine } from '../fair/lines.js';
 import { toHex } from '../fair/messages.js';
 import type { Pledge } from '../fair/pledge.js';
 import type { Answer } from '../machine/code.js';
+import { Fault } from '../machine/fault.js';
 import { ASK, ASKED, NUMBER, OPENED, WAIT, WAIT_EVERY, WAIT_OVER } from '../machine/layout.js';
-import { LENIENCE } from '../machine/prices.js';
+import { LENIENCE, MOST_TOLD } from '../machine/prices.js';
 import { State } from '../machine/state.js';
 import type { Budget } from '../opponents/budget.js';
 import { Thinker, type Thought } from '../opponents/thinker.js';
@@ -107,7 +108,7 @@ export class Table {
     this.opening = StepEvents.ofLastStep(this.game, OPENING);
     this.openings?.stepped(0, this.opening.toJSON(), false);
     this.branchOff();
-    this.shown = shownIn(this.game, this.current);
+    this.shown = this.shownOf(this.current);
   }
 
   /** Redeals unseen cards at a number where this table branched off; returns whether it did. */
@@ -465,7 +466,14 @@ export class Table {
 
   /** What viewers will be shown of a state that a step leads to, before the step counts. @throws Fault */
   private shownOf(next: State): Shown | null {
-    return this.isReplaying ? null : shownIn(this.game, next);
+    if (this.isReplaying) return null;
+    const { code, trace } = this.game;
+    if (trace.toldBytes > MOST_TOLD)
+      throw new Fault(
+        `What this step tells is more than ${MOST_TOLD / 1024} KiB for each who looks on: let it wait in between, or move fewer cards.`,
+        code.here(),
+      );
+    return shownIn(this.game, next);
   }
 
   private accept(

@@ -27,7 +27,7 @@ import { type Runtime, runtimeOf, type Surroundings } from '../machine/runtime/r
 import { ANY_PILE, ON_TOP } from '../machine/runtime/stacking.js';
 import { type Setup, SetupError } from '../machine/setup.js';
 import { changes, firstState, State, type StateForm } from '../machine/state.js';
-import { plural, render } from '../machine/text.js';
+import { plural, render, utf8Length } from '../machine/text.js';
 import { Trace } from '../machine/trace.js';
 import type { PointKind } from '../program/points.js';
 import type { At, Program } from '../program/types.js';
@@ -154,7 +154,10 @@ export class Game implements Rules {
       counting: opening.counting !== undefined,
       promised: promised.size > 0,
     });
-    this.trace = new Trace(opening.quiet);
+    this.trace = new Trace(
+      opening.quiet,
+      this.layout.piles.map(({ path, decl }) => utf8Length(path) + utf8Length(program.piles[decl]?.label ?? '')),
+    );
     this.reached = opening.reached;
     this.promisedPiles = [...promised.keys()];
     this.promisedBase = this.layout.numbers + this.parts.slots.numbers;

@@ -17,7 +17,7 @@ import { Frame, type Sheet } from '../symbols/scope.js';
 import { counted } from '../symbols/wording.js';
 import { facingOf } from './clauses.js';
 import type { ExprContext } from './context.js';
-import { faceIn, plainText } from './texts.js';
+import { faceIn, labelText } from './texts.js';
 
 /** Greatest number of seats at a table. */
 const MOST_SEATS = 12;
@@ -87,7 +87,7 @@ export function lowerPile(sheet: Sheet, node: ast.PileDecl): void {
   sheet.declare(node.name, node, 'pile', { k: 'pile', i });
   sheet.piles.push({
     name: node.name,
-    label: node.label ? plainText(sheet, node.label) : null,
+    label: node.label ? labelText(sheet, node.label) : null,
     perSeat: node.each === 'seat',
     by,
     many,
@@ -132,7 +132,7 @@ export function lowerVariable(x: ExprContext, node: ast.VarDecl): void {
     of,
     hidden: node.hidden,
     start,
-    label: node.label ? plainText(sheet, node.label) : null,
+    label: node.label ? labelText(sheet, node.label) : null,
     at: sheet.at(node),
   });
 }

@@ -5,7 +5,7 @@ import type { Sheet } from '../symbols/scope.js';
 import { article } from '../symbols/wording.js';
 import type { StmtContext } from './context.js';
 import { suitsOf } from './members.js';
-import { plainText } from './texts.js';
+import { labelText } from './texts.js';
 
 /** Compiles a parameter of an option, and declares it. */
 export function lowerParam(st: StmtContext, node: ast.OptionParam): Param {
@@ -43,7 +43,7 @@ function range({ x, frame, sheet }: StmtContext, node: ast.RangeDomain): Domain 
     sheet.error(node, 'This range is empty, so the option can never be chosen.');
   const landmarks = node.marks.map((mark) => ({
     e: x.want(mark.value, frame, 'int', 'A landmark'),
-    label: mark.label ? plainText(sheet, mark.label) : null,
+    label: mark.label ? labelText(sheet, mark.label) : null,
   }));
   return { k: 'range', from, to, by, landmarks };
 }

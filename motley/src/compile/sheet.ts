@@ -34,7 +34,7 @@ import { Expressions } from './expressions.js';
 import { setOrder } from './own-order.js';
 import { declareRoutines, lowerRoutines, setRefill } from './routines.js';
 import { lowerSetting } from './settings.js';
-import { compileText, plainText } from './texts.js';
+import { compileText, labelText, plainText } from './texts.js';
 
 const MOST_DECLARATIONS = 500;
 
@@ -167,7 +167,7 @@ function lowerGame(sheet: Sheet, game: ast.Game, blurb: string): Program {
     sheet.declare(node.name, node, 'kind', null);
     sheet.kinds.push({
       name: node.name,
-      members: node.members.map((m) => ({ name: m.name, label: m.label ? plainText(sheet, m.label) : null })),
+      members: node.members.map((m) => ({ name: m.name, label: m.label ? labelText(sheet, m.label) : null })),
     });
     for (const [v, member] of node.members.entries()) declareMember(sheet, member, member.name, node.name, v);
   }

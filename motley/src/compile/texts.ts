@@ -1,4 +1,4 @@
-import { type Expr, type Face, FaceError, parseFace } from '@wily-jester/core';
+import { type Expr, type Face, FaceError, LONGEST_LABEL, parseFace, utf8Length } from '@wily-jester/core';
 import type { Text } from '../grammar/generated/ast.js';
 import type { Frame, Sheet } from '../symbols/scope.js';
 import type { ExprContext } from './context.js';
@@ -15,6 +15,15 @@ export function plainText(sheet: Sheet, text: Text): string {
     return '';
   }
   return unescaped(text.whole);
+}
+
+/** A label: plain text that many events may tell, so that it is no long one. */
+export function labelText(sheet: Sheet, text: Text): string {
+  const label = plainText(sheet, text);
+  const bytes = utf8Length(label);
+  if (bytes > LONGEST_LABEL)
+    sheet.error(text, `A label has at most ${LONGEST_LABEL} bytes, and this one has ${bytes.toLocaleString('en')}.`);
+  return label;
 }
 
 /** A text with its expressions compiled. */

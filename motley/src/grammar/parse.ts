@@ -1,3 +1,4 @@
+import { STEERING, signCode } from '@wily-jester/core';
 import {
   type AstNode,
   AstUtils,
@@ -78,10 +79,26 @@ const firstCodeIn = (text: string): number =>
 /** Whether there is nothing in a text but notes. */
 export const isWithoutCode = (text: string): boolean => firstCodeIn(text) === 0;
 
+/** The first sign that would steer the terminal, or the page, on which somebody reads the sheet. */
+function steeringIn(text: string): Problem | undefined {
+  const at = text.replaceAll('\r\n', ' \n').search(STEERING);
+  if (at < 0) return undefined;
+  const before = text.slice(0, at).split('\n');
+  const sign = signCode(text[at] as string);
+  return problem(
+    before.length,
+    (before.at(-1) as string).length + 1,
+    1,
+    `The sign ${sign} stands here, which steers a terminal or the direction of a line: take it out.`,
+  );
+}
+
 /** Finds what would make parsing slow or hopeless before the parser sees it: size, nesting, open texts. */
 function screen(text: string): Problem | undefined {
   if (text.length > LONGEST_SHEET)
     return problem(1, 1, 1, `The sheet has ${text.length} characters; at most ${LONGEST_SHEET} are read.`);
+  const steering = steeringIn(text);
+  if (steering) return steering;
   const open: { sign: string; line: number; column: number }[] = [];
   let line = 1;
   let start = 0;
