@@ -9,6 +9,7 @@ import type { Game } from '../rules/game.js';
 import { type Policy, RandomPolicy, ScriptedPolicy } from '../simulate/policy.js';
 import type { Budget } from './budget.js';
 import { candidatesOf } from './candidates.js';
+import { KeptSecrets, type Step } from './kept-secrets.js';
 import { Knowledge } from './knowledge.js';
 import { Search, type Weighed } from './search.js';
 import { Worlds } from './worlds.js';
@@ -38,6 +39,7 @@ export interface Thought {
  */
 export class Thinker {
   private readonly knowledge: Knowledge;
+  private readonly secrets: KeptSecrets;
   private readonly chance: Chance;
   private readonly policy: Policy;
   private readonly bot: number;
@@ -57,6 +59,7 @@ export class Thinker {
     const first = game.program.bots[bot];
     this.bot = first ? bot : -1;
     this.knowledge = new Knowledge(game, seat, this.chance.stream('knowledge', seat), this.bot);
+    this.secrets = new KeptSecrets(game, seat, this.chance.stream('secrets', seat));
     this.policy = first ? new SteadyPolicy(new ScriptedPolicy(game, first.name)) : new RandomPolicy();
   }
 
@@ -65,9 +68,18 @@ export class Thinker {
     this.knowledge.note(before, after, seat, answer);
   }
 
-  /** Forgets what choices told. */
-  clear(): void {
+  /**
+   * Takes note of a step of the very table that it thinks at: what the sheet remembers there of cards that the seat has
+   * not seen, it does not know.
+   */
+  remember(step: Step, after: State): void {
+    this.secrets.note(step, after);
+  }
+
+  /** Forgets what choices told. @param back the state to which the game went back, if it did */
+  clear(back?: State): void {
     this.knowledge.clear();
+    if (back) this.secrets.wentBack(back);
   }
 
   /** The choice that promises most, or `null` where there is none to be found. */
@@ -121,7 +133,7 @@ export class Thinker {
       hasIncumbent: first.length > 0,
       guard: guardIn(state),
     });
-    const choices = search.run(candidates, new Worlds(game, state, this.knowledge), budget, generator);
+    const choices = search.run(candidates, new Worlds(game, state, this.knowledge, this.secrets), budget, generator);
     const playouts = choices.reduce((sum, choice) => sum + choice.playouts, 0);
     return { answer: choices[0]?.answer ?? only, choices, playouts };
   }

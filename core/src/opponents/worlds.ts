@@ -3,6 +3,7 @@ import { ANSWERED, WAIT, WAIT_EVERY } from '../machine/layout.js';
 import type { State } from '../machine/state.js';
 import type { Game } from '../rules/game.js';
 import { HiddenPlaces, unseenBy } from './hidden.js';
+import type { KeptSecrets } from './kept-secrets.js';
 import { answerWith, isLegalIn, type Knowledge } from './knowledge.js';
 import { wouldChoose } from './manner.js';
 import type { PrivateValues } from './private-values.js';
@@ -46,6 +47,7 @@ export class Worlds {
     private readonly game: Game,
     private readonly state: State,
     knowledge: Knowledge,
+    private readonly secrets: KeptSecrets | null = null,
   ) {
     knowledge.comeTo(state);
     const { seat, privates } = knowledge;
@@ -80,6 +82,7 @@ export class Worlds {
     into.copyFrom(this.state);
     this.places.lay(into, this.order);
     this.privates.draw(into, generator);
+    this.secrets?.draw(into, generator);
     return isConsistent;
   }
 

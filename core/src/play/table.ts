@@ -15,9 +15,10 @@ import type { Program } from '../program/types.js';
 import { botAnswer, clockAnswer, noClockChoice, noLineFits } from '../rules/bots.js';
 import type { Digests } from '../rules/digest.js';
 import type { Game } from '../rules/game.js';
-import { type Naming, withoutPlacesFor } from '../rules/handles.js';
+import { withoutPlacesFor } from '../rules/handles.js';
 import { isRefusal, judge, type Refusal, type WireChoice } from '../rules/judge.js';
 import { redeal } from '../rules/redeal.js';
+import type { Naming } from '../rules/values.js';
 import { drawChoice } from '../simulate/policy.js';
 import { type Carried, StepEvents } from '../views/events.js';
 import { namedBy } from '../views/labels.js';
@@ -106,6 +107,7 @@ export class Table {
     this.views = new Views(this.game);
     this.current = prepare ? this.game.openWith((state) => prepare(this.game, state)) : this.game.open();
     this.opening = StepEvents.ofLastStep(this.game, OPENING);
+    if (!prepare) for (const thinker of this.thinkers.values()) thinker.remember({ kind: 'opened' }, this.current);
     this.openings?.stepped(0, this.opening.toJSON(), false);
     this.branchOff();
     this.shown = this.shownOf(this.current);
@@ -249,7 +251,7 @@ export class Table {
         option: UNDO,
       };
     const next = wentBack(this.game, this.current, undoable);
-    for (const thinker of this.thinkers.values()) thinker.clear();
+    for (const thinker of this.thinkers.values()) thinker.clear(next);
     return this.accept(
       next,
       this.shownOf(next),
@@ -294,6 +296,7 @@ export class Table {
     const ask = this.openAsk;
     if (game.program.asks[current.f[ASK] as number]?.clock?.otherwise === 'stuck') {
       const next = game.expire(current);
+      this.remembered('expire', next);
       const row = { seat: null, by: 'table', ask, option: TIME, args: {} } as const;
       return this.accept(next, this.shownOf(next), row, OPENING, null);
     }
@@ -349,6 +352,7 @@ export class Table {
   resume(): Played {
     const ask = this.openAsk;
     const next = this.game.resume(this.current);
+    this.remembered('resume', next);
     return this.accept(
       next,
       this.shownOf(next),
@@ -356,6 +360,11 @@ export class Table {
       OPENING,
       this.game.program.undoFree ? this.undoable : null,
     );
+  }
+
+  /** Lets those who think take note of a step that nobody chose. */
+  private remembered(how: 'resume' | 'expire', next: State): void {
+    for (const thinker of this.thinkers.values()) thinker.remember({ kind: 'passed', before: this.current, how }, next);
   }
 
   /** Reverts the last step, when it could not be stored. */
@@ -384,7 +393,7 @@ export class Table {
 
   /** Returns to a saved position, earlier or later. @param mark of this table */
   goTo(mark: Mark): void {
-    for (const thinker of this.thinkers.values()) thinker.clear();
+    for (const thinker of this.thinkers.values()) thinker.clear(mark.state);
     this.current = mark.state.copy();
     this.answers = new Map(mark.answers);
     this.lastAnswers = mark.lastAnswers;
@@ -446,7 +455,10 @@ export class Table {
         this.answers.clear();
       }
     } else done = [{ ...carried, label: namedBy(game.trace.numbers(), carried.label) }];
-    for (const thinker of this.thinkers.values()) thinker.note(current, next, seat, answer);
+    for (const thinker of this.thinkers.values()) {
+      thinker.note(current, next, seat, answer);
+      thinker.remember({ kind: 'chosen', before: current, seat, answer }, next);
+    }
     if (isRace && !option.aside) this.race = { ask: openAsk, seat };
     return this.accept(
       next,

@@ -5,19 +5,7 @@ import { OPENED } from '../machine/layout.js';
 import { maskShows, type Sees } from '../machine/runtime/visibility.js';
 import type { State } from '../machine/state.js';
 import type { Rules } from './rules.js';
-import type { ArgValue } from './values.js';
-
-/** The cards of one state as somebody names them. */
-export interface Naming {
-  /** The handle of a card: `pile/index#place`, places counted from 1. */
-  handleOf(card: number): string;
-  /** The card at a handle, or −1. */
-  cardAt(handle: string): number;
-  /** Whether a card may be named by its face. */
-  isNamed(card: number): boolean;
-  /** Whether the handle of a card says nothing of where in its pile it lies. */
-  isBlind(card: number): boolean;
-}
+import type { ArgValue, Naming } from './values.js';
 
 const pileAt = (rules: Rules, path: string): number => rules.layout.piles.findIndex((pile) => pile.path === path);
 const splitHandle = (handle: string): { path: string; place: number } => {

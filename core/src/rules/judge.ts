@@ -7,10 +7,11 @@ import { type Piece, plural, render, wordsOf } from '../machine/text.js';
 import { type At, lineOf, type Option, type Param, type Type } from '../program/types.js';
 import { otherCopies } from './copies.js';
 import { eachValue, inOrder, isIn, mayStand } from './domains.js';
-import { asSeen, type Naming } from './handles.js';
+import { asSeen } from './handles.js';
 import { isLegal } from './legal.js';
 import { renderingFor } from './rendering.js';
 import type { Rules } from './rules.js';
+import type { Naming } from './values.js';
 import { readArg } from './values.js';
 
 /** A choice that is not allowed now. Nothing was changed. */

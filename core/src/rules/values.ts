@@ -2,13 +2,24 @@ import { FaceError, faceText, parseFace, RANKS, SUITS } from '../cards/face.js';
 import { handName, lowName } from '../hands/naming.js';
 import type { Arg } from '../machine/code.js';
 import type { Type } from '../program/types.js';
-import type { Naming } from './handles.js';
 import type { Rules } from './rules.js';
 
 /** A value as it travels: numbers, flags, and words for everything that has a name. */
 export type Value = number | boolean | string | null;
 /** The value of a choice's parameter: several cards are a list of their handles. */
 export type ArgValue = Value | readonly string[];
+
+/** The cards of one state as somebody names them. */
+export interface Naming {
+  /** The handle of a card: `pile/index#place`, places counted from 1. */
+  handleOf(card: number): string;
+  /** The card at a handle, or −1. */
+  cardAt(handle: string): number;
+  /** Whether a card may be named by its face. */
+  isNamed(card: number): boolean;
+  /** Whether the handle of a card says nothing of where in its pile it lies. */
+  isBlind(card: number): boolean;
+}
 
 /** A parameter's value as clients and records write it. */
 export function writeArg(rules: Rules, naming: Naming, t: Type, v: Arg): ArgValue {

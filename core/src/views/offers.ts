@@ -6,11 +6,12 @@ import type { State } from '../machine/state.js';
 import { render, wordsOf } from '../machine/text.js';
 import type { Option, Param } from '../program/types.js';
 import { eachValue, setSizes } from '../rules/domains.js';
-import { asSeen, type Naming } from '../rules/handles.js';
+import { asSeen } from '../rules/handles.js';
 import { whyNot } from '../rules/judge.js';
 import { isLegal, waysOf } from '../rules/legal.js';
 import { renderingFor } from '../rules/rendering.js';
 import type { Rules } from '../rules/rules.js';
+import type { Naming } from '../rules/values.js';
 import { type ArgValue, type Value, writeArg, writeValue } from '../rules/values.js';
 
 /** Orders handles by their places, `#10` behind `#9`. */

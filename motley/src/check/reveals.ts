@@ -1,4 +1,13 @@
-import { type Expr, eachExprIn, eachStmt, lineOf, type Program, type Stmt } from '@wily-jester/core';
+import {
+  eachStmt,
+  keptSecrets,
+  lineOf,
+  looksAt,
+  type Pieces,
+  type Program,
+  type Stmt,
+  type Taints,
+} from '@wily-jester/core';
 import { listed } from '../problems.js';
 
 /** One way in which a sheet lets everybody conclude something about cards that not everybody sees. */
@@ -7,64 +16,9 @@ export interface Reveal {
   readonly message: string;
 }
 
-/** Names of the hidden things that a local was made from. */
-type Taints = ReadonlyMap<number, readonly string[]>;
-const CLEAN: Taints = new Map();
-
-/** Clauses that are looked at together; `null` stands for one that is not there. */
-type Pieces = readonly (Expr | null)[];
-
-/** What an expression looks at, the bodies of defs that it calls included. */
-function looks(
-  program: Program,
-  pieces: Pieces,
-  taints: Taints,
-): { faces: boolean; piles: Set<string>; variables: Set<string> } {
-  const found = { faces: false, piles: new Set<string>(), variables: new Set<string>() };
-  const followed = new Set<number>();
-  const visit = (e: Expr): void => {
-    switch (e.k) {
-      case 'field':
-        if (e.f !== 'place' && e.f !== 'pile') found.faces = true;
-        break;
-      case 'is':
-      case 'hand':
-      case 'bestFive':
-      case 'fits':
-      case 'largest':
-      case 'arranged':
-      case 'face':
-        found.faces = true;
-        break;
-      case 'pile':
-      case 'family':
-      case 'cell': {
-        const pile = program.piles[e.i];
-        if (pile && pile.facing !== 'up') found.piles.add(pile.name);
-        break;
-      }
-      case 'var':
-        if (program.vars[e.i]?.hidden) found.variables.add(program.vars[e.i]?.name ?? '');
-        break;
-      case 'local':
-        if (followed.size === 0) for (const name of taints.get(e.i) ?? []) found.variables.add(name);
-        break;
-      case 'call':
-        if (!followed.has(e.def)) {
-          followed.add(e.def);
-          eachExprIn([program.defs[e.def]?.body ?? null], visit);
-        }
-        break;
-      default:
-    }
-  };
-  eachExprIn(pieces, visit);
-  return found;
-}
-
 /** The hidden things that an expression reads. */
-function hiddenIn(program: Program, read: Pieces, taints = CLEAN): string[] {
-  const { faces, piles, variables } = looks(program, read, taints);
+function hiddenIn(program: Program, read: Pieces, taints: Taints = new Map()): string[] {
+  const { faces, piles, variables } = looksAt(program, read, taints);
   return [...(faces ? piles : []), ...variables];
 }
 
@@ -127,6 +81,10 @@ export function revealsOf(program: Program): Reveal[] {
         pieces.flatMap((piece) => hiddenIn(program, [piece])),
       );
     }
+  }
+  for (const { variable, of, at } of keptSecrets(program)) {
+    const message = `"${variable}", which nobody is shown, keeps something of ${listed(of.map((name) => `"${name}"`))}: a seat that thinks does not know it, unless it is told.`;
+    found.push({ line: lineOf(at), message });
   }
   return [...new Map(found.map((reveal) => [`${reveal.line} ${reveal.message}`, reveal])).values()].sort(
     (a, b) => a.line - b.line,
