@@ -5,7 +5,8 @@ import { Client } from '@wily-jester/client';
 import { type FairLine, readFairness, verifyFairness } from '@wily-jester/core';
 import type { Opened } from '@wily-jester/protocol';
 import { describe, expect, it } from 'vitest';
-import { newFolder, servedConsole, wily } from './setup/programs.js';
+import { forgeries, promisedGame } from '../motley/test/forgeries.js';
+import { newFolder, type Ran, servedConsole, wily } from './setup/programs.js';
 import { openTwo, ROOT, seatKey, until } from './setup/service.js';
 
 const { visit, developer } = servedConsole();
@@ -128,10 +129,13 @@ describe('wily verify', () => {
     writeFileSync(file, saved.out);
     const honest = await wily(['verify', file]);
     expect(honest.out).toMatch(/(\d+) of \1 opened cards agree/);
-    expect(honest.out).toContain('All of it agrees.');
-    expect(honest.out).toContain('the service alone chose the seed');
+    expect(honest.out).toContain('All that was checked agrees.');
+    expect(honest.out).toContain('the service alone chose the seed, and every order follows from it.');
     expect(honest.code).toBe(0);
-    expect(await python(file)).toMatchObject({ code: 0, out: expect.stringMatching(/^(\d+) of \1 cards agree/) });
+    expect(await python(file)).toMatchObject({
+      code: 0,
+      out: expect.stringMatching(/^(\d+) of \1 cards agree; all orders follow from the seed;/),
+    });
     const changed = saved.out.replace(/("fair":"card".*?"face":")(\w+)/, (_, before: string, face: string) =>
       before.concat(face === 'KH' ? 'AS' : 'KH'),
     );
@@ -144,6 +148,35 @@ describe('wily verify', () => {
     expect(await python(tampered)).toMatchObject({ code: 1, err: expect.stringContaining('it was not promised') });
     expect((await wily(['verify', '-'], { input: 'no json' })).code).toBe(2);
     expect((await wily(['verify', '-'], { input: '{}' })).err).toContain('is not what ./wily tables fairness gives');
+  });
+});
+
+describe('what a service could make up', () => {
+  it.each(forgeries().map((forgery) => [forgery.name, forgery] as const))(
+    'is refused in both languages, with its reason: %s',
+    async (_, { lines, wrong, python: reason }) => {
+      const text = lines.map((line) => `${JSON.stringify(line)}\n`).join('');
+      const file = join(newFolder(), 'forged.ndjson');
+      writeFileSync(file, text);
+      const [ours, theirs] = await Promise.all([wily(['verify', file]), python(file)]);
+      expect([ours.code, ours.out]).toEqual([1, expect.stringMatching(wrong)]);
+      expect(ours.out).not.toContain('could choose the cards');
+      expect(theirs).toMatchObject({ code: 1, err: expect.stringMatching(reason) });
+    },
+  );
+
+  it('is not said to be excluded where nothing was checked of it: whether orders follow from what seats gave', async () => {
+    const { told } = promisedGame();
+    const verify = (isShown: boolean): Promise<Ran> =>
+      wily(['verify', '-'], {
+        input: told(isShown)
+          .map((line) => JSON.stringify(line))
+          .join('\n'),
+      });
+    expect((await verify(true)).out).toContain('neither the service nor a seat alone could choose the cards');
+    const unknown = await verify(false);
+    expect(unknown.out).not.toContain('could choose the cards');
+    expect(unknown.out).toContain('Whether the shuffles were made of it is not known before the seed is shown.');
   });
 });
 
@@ -163,7 +196,9 @@ describe('a record whose seed is shown', () => {
     const verify = (text: string, more: string[] = ['--sheet', sheet]) =>
       wily(['verify', told, '--record', files('record.ndjson', text), ...more]);
     const honest = await verify(record);
-    expect(honest.out).toMatch(/✓ the game, played again: \d+ choices, each of them legal\n.*✓ what was told of it/);
+    expect(honest.out).toMatch(
+      /✓ the game, played again: \d+ choices, each of them legal\n.*✓ choice by choice what all were told of: \d+ choices/,
+    );
     expect(honest.code).toBe(0);
     const changed = record.replace(/"amount":(\d+)/, (_, n: string) => `"amount":${n === '10' ? 12 : 10}`);
     expect(changed).not.toBe(record);

@@ -1,43 +1,48 @@
 import type { Header, Row, WholeRecord } from '@wily-jester/core';
-import { RECORD_FORM, type RecordHeader } from '@wily-jester/protocol';
+import { RECORD_FORM, recordHeaderSchema, recordRowSchema } from '@wily-jester/protocol';
+import { Ajv, type ValidateFunction } from 'ajv';
 import { Exit, WRONG_USE } from './exit.js';
 
 /** What stands in a line. @throws Exit where it is no JSON */
-function parsed(file: string, line: string, at: number): Record<string, unknown> {
+function parsed(file: string, line: string, at: number): unknown {
   try {
-    const value: unknown = JSON.parse(line);
-    return typeof value === 'object' && value !== null ? (value as Record<string, unknown>) : {};
+    return JSON.parse(line);
   } catch {
     throw new Exit(`Line ${at} of ${file} is no JSON.`, WRONG_USE);
   }
 }
 
-/** Whether a line has the form of a choice that hides nothing. */
-const isRow = (row: Record<string, unknown>): boolean =>
-  Number.isSafeInteger(row.number) &&
-  Number.isSafeInteger(row.ask) &&
-  (row.seat === null || Number.isSafeInteger(row.seat)) &&
-  typeof row.by === 'string' &&
-  typeof row.option === 'string' &&
-  typeof row.args === 'object' &&
-  row.args !== null &&
-  typeof row.digest === 'string';
+/** What is wrong with a value, in words. */
+const wrongWith = ({ errors }: ValidateFunction): string => {
+  const [first] = errors ?? [];
+  return first ? `${first.instancePath.slice(1).replaceAll('/', '.') || 'it'} ${first.message}` : 'it has another form';
+};
 
 /** A whole record as it is written; whether it holds is not looked at. @throws Exit where it is none, or hides something */
 export function recordIn(file: string, text: string): WholeRecord {
+  const ajv = new Ajv({ strict: false });
+  const [isHeader, isRow] = [ajv.compile(recordHeaderSchema), ajv.compile(recordRowSchema)];
   const lines = text.split('\n').flatMap((line, i) => (line.trim() === '' ? [] : [{ at: i + 1, line }]));
   const [first, ...rest] = lines.map(({ at, line }) => ({ at, value: parsed(file, line, at) }));
-  const header = first?.value as Partial<RecordHeader> | undefined;
-  if (header?.form !== RECORD_FORM || !Array.isArray(header.seats) || typeof header.sheet !== 'string')
+  const header = first?.value as
+    | { readonly form?: unknown; readonly seed?: unknown; readonly sheet: string }
+    | undefined;
+  if (header?.form !== RECORD_FORM)
     throw new Exit(`${file} is no record: save it with ./wily tables record TABLE > record.ndjson`, WRONG_USE);
-  if (typeof header.seed !== 'string')
+  if (!(isHeader(header) as boolean))
+    throw new Exit(`${file} is no record: in its first line ${wrongWith(isHeader)}.`, WRONG_USE);
+  if (header.seed === undefined)
     throw new Exit(
       `${file} has no seed, so that it cannot be played again: it is whole for developers, and for all once the seed was shown.`,
       WRONG_USE,
     );
   const rows = rest.map(({ at, value }): Row => {
-    if (!isRow(value)) throw new Exit(`Line ${at} of ${file} is no choice of a whole record.`, WRONG_USE);
-    return value as unknown as Row;
+    if (!(isRow(value) as boolean))
+      throw new Exit(`Line ${at} of ${file} is no choice of a whole record: ${wrongWith(isRow)}.`, WRONG_USE);
+    const row = value as unknown as Row;
+    if (row.option === null || row.args === null || row.digest === undefined)
+      throw new Exit(`Line ${at} of ${file} is no choice of a whole record: it hides what was chosen.`, WRONG_USE);
+    return row;
   });
   return { sheet: header.sheet, header: header as unknown as Header, rows };
 }

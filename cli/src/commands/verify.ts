@@ -29,19 +29,23 @@ function givenIn(file: string, text: string): FairLine[] {
 }
 
 /** Who could choose the shuffles, in words. */
-function chanceWords({ facts, took, voids }: FairVerdict): string {
+function chanceWords({ facts, took, voids, isWhole }: FairVerdict): string {
   if (took.length === 0)
-    return 'No seat gave chance of its own: the service alone chose the seed, and could not change it afterwards.';
+    return isWhole
+      ? 'No seat gave chance of its own: the service alone chose the seed, and every order follows from it.'
+      : 'No seat gave chance of its own: the service alone chose the seed.';
   const names = took.map((seat) => facts.seats[seat - 1]).join(', ');
   const anew =
     voids === 0
       ? ''
       : ` It was drawn anew ${voids === 1 ? 'once' : `${voids} times`}, where a seat did not show what it had promised.`;
-  return `${names} gave chance: neither the service nor a seat alone could choose the cards.${anew}`;
+  return isWhole
+    ? `${names} gave chance, and every order follows from the seed and from that: neither the service nor a seat alone could choose the cards.${anew}`
+    : `${names} gave chance. Whether the shuffles were made of it is not known before the seed is shown.${anew}`;
 }
 
 function printVerdict(verdict: FairVerdict): void {
-  const { agrees, checks, facts, cards, shuffles, isWhole, head } = verdict;
+  const { agrees, checks, facts, cards, shuffles, isWhole, bindsChoices, head } = verdict;
   print(paint.bold(`Table ${facts.table}, ${facts.seats.join(', ')}`));
   for (const { what, agrees: does, wrong } of checks)
     print(does ? `  ${paint.green('✓')} ${what}` : `  ${paint.red('✗')} ${what}: ${wrong}`);
@@ -50,22 +54,23 @@ function printVerdict(verdict: FairVerdict): void {
     cards.seenNotOpened > 0 ? `; ${cards.seenNotOpened} more were seen, and came by way of another hand` : '';
   print(`  ${opened}${others}.`);
   print(
-    `  ${shuffles.promised} ${shuffles.promised === 1 ? 'shuffle was' : 'shuffles were'} promised before a card of it moved.`,
+    `  ${shuffles.promised} ${shuffles.promised === 1 ? 'shuffle is' : 'shuffles are'} told of, each with its promise.`,
   );
   if (shuffles.earlier > 0)
     print(
       paint.dim(`  The first ${shuffles.earlier} are told no more: what was saved of them earlier can be checked.`),
     );
-  print(paint.dim(`  ${chanceWords(verdict)}`));
+  if (agrees) print(paint.dim(`  ${chanceWords(verdict)}`));
+  if (!bindsChoices) print(paint.dim('  Choices are not bound: an earlier release gave this.'));
   print(
-    paint.dim(
-      isWhole
-        ? '  The seed was shown: all orders come from it.'
-        : '  The seed was not shown: what was never opened cannot be checked.',
-    ),
+    paint.dim(isWhole ? '  The seed was shown.' : '  The seed was not shown: what was never opened cannot be checked.'),
   );
   print(`  fingerprint ${head}${paint.dim(': whoever has the same was told the same')}`);
-  print(agrees ? paint.green('  All of it agrees.') : paint.red('  It does not agree: this is not what was promised.'));
+  print(
+    agrees
+      ? paint.green('  All that was checked agrees.')
+      : paint.red('  It does not agree: this is not what was promised.'),
+  );
 }
 
 interface VerifyOptions {

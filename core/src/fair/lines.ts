@@ -1,8 +1,10 @@
-import { canonical, hashed, toHex } from './messages.js';
+import { canonical, type Hash, hashed, toHex } from './messages.js';
 import type { Opened, OpeningFacts, ShuffleOf } from './pledge.js';
 
 /** The form of what may be checked of a table's shuffles: one JSON value a line, in the order in which they were told. */
-export const FAIR_FORM = 'wily-jester-fair/2';
+export const FAIR_FORM = 'wily-jester-fair/3';
+/** The form of earlier releases: choices are not bound there. */
+export const FORM_WITHOUT_CHOICES = 'wily-jester-fair/2';
 
 /** A shuffle that was promised, as everybody is told of it. */
 export interface PromisedShuffle extends ShuffleOf {
@@ -10,6 +12,8 @@ export interface PromisedShuffle extends ShuffleOf {
   readonly root: string;
   /** The table's number after the step in which it was. */
   readonly at: number;
+  /** What binds all choices before that step, as {@link choiceLink} gives it; earlier releases bound none. */
+  readonly choices?: string;
 }
 
 /** What everybody is told alike, in this order. */
@@ -24,7 +28,9 @@ export type SharedLine =
   | { readonly fair: 'ready'; readonly opening: string }
   /** Shuffles after so many were taken back: one of them comes again. */
   | { readonly fair: 'back'; readonly shuffles: number }
-  | ({ readonly fair: 'shuffle' } & PromisedShuffle);
+  | ({ readonly fair: 'shuffle' } & PromisedShuffle)
+  /** How far the table had come, and what binds every choice up to there. */
+  | { readonly fair: 'choices'; readonly at: number; readonly hash: string };
 
 /** What one viewer is told, and what is told at the end. */
 export type OwnLine =
@@ -43,6 +49,9 @@ export type OwnLine =
 export type LinkedLine = SharedLine & { readonly after: string };
 export type FairLine = LinkedLine | OwnLine;
 
+/** A line bound to the one before it. */
+export const linkedAfter = (after: string, line: SharedLine): LinkedLine => ({ ...line, after });
+
 /** The lines that everybody is told, each bound to the one before: two who have the same last hash were told the same. */
 export class Chain {
   /** The hash of the last line. */
@@ -50,7 +59,7 @@ export class Chain {
 
   /** Binds a line to the last one. */
   link(line: SharedLine): LinkedLine {
-    const linked = { ...line, after: this.last };
+    const linked = linkedAfter(this.last, line);
     this.last = linkOf(linked);
     return linked;
   }
@@ -58,6 +67,27 @@ export class Chain {
 
 /** What the line after this one names. */
 export const linkOf = (line: LinkedLine): string => toHex(hashed('line', canonical(line)));
+
+/** A choice that was carried out, as a record keeps it. */
+export interface BoundChoice {
+  readonly number: number;
+  readonly seat: number | null;
+  readonly by: string;
+  readonly ask: number;
+  readonly option: string;
+  readonly args: Readonly<Record<string, unknown>>;
+  readonly digest: string;
+}
+
+/**
+ * Binds a choice to those before it. The key is known to the service alone until the seed is shown: before that nobody can
+ * find a choice by trying, and afterwards everybody can tell whether it is another one.
+ * @param before what binds those before it, empty for the first
+ */
+export const choiceLink = (before: string, key: Hash, choice: BoundChoice): string => {
+  const { number, seat, by, ask, option, args, digest } = choice;
+  return toHex(hashed('choice', before, key, canonical({ number, seat, by, ask, option, args, digest })));
+};
 
 const LETTERS = 'abcdefghijklmnopqrstuvwxyz234567';
 

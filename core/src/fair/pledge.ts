@@ -95,6 +95,11 @@ export class Pledge {
     return expanded(this.root, 'key', purpose, count);
   }
 
+  /** The key under which choices are bound. */
+  get choices(): Hash {
+    return this.key('choices');
+  }
+
   /** The chance of a shuffle. */
   generator({ shuffle, pile, cards }: ShuffleOf): Generator {
     return chachaStream(expanded(this.root, 'shuffle', shuffle, pile, cards));

@@ -1,4 +1,4 @@
-import { FAIR_FORM, type FairLine } from './lines.js';
+import { FAIR_FORM, type FairLine, FORM_WITHOUT_CHOICES } from './lines.js';
 
 /** A text that is not what a service tells of a table's shuffles. */
 export class FairFormError extends Error {
@@ -47,6 +47,7 @@ const FIELDS: Readonly<Record<FairLine['fair'], Readonly<Record<string, Kind>>>>
   earlier: { shuffles: 'number', hash: 'text' },
   back: { shuffles: 'number', ...shared },
   shuffle: { shuffle: 'number', pile: 'text', cards: 'number', root: 'text', at: 'number', ...shared },
+  choices: { at: 'number', hash: 'text', ...shared },
   card: { shuffle: 'number', place: 'number', face: 'text', salt: 'text', path: 'texts' },
   seen: { cards: 'number' },
   seed: { seed: 'text' },
@@ -78,7 +79,11 @@ export function readFairness(text: string): FairLine[] {
   const lines = text.split('\n').flatMap((line, i) => (line.trim() === '' ? [] : [lineOf(line, i + 1)]));
   const [first] = lines;
   if (first?.fair !== 'table') throw new FairFormError(1, 'it should tell of the table.');
-  if (first.form !== FAIR_FORM)
+  if (first.form !== FAIR_FORM && first.form !== FORM_WITHOUT_CHOICES)
     throw new FairFormError(1, `its form is "${first.form}", and what is read here is "${FAIR_FORM}".`);
+  if (first.form === FAIR_FORM)
+    for (const [i, line] of lines.entries())
+      if (line.fair === 'shuffle' && !OF.text(line.choices))
+        throw new FairFormError(i + 1, '"choices" is missing, or not what it should be.');
   return lines;
 }

@@ -1,5 +1,5 @@
 import { FaceError, parseFace } from '../cards/face.js';
-import { Chain, type FairLine, type LinkedLine, lettersOf, linkOf, type PromisedShuffle } from './lines.js';
+import { Chain, FAIR_FORM, type FairLine, type LinkedLine, lettersOf, linkOf, type PromisedShuffle } from './lines.js';
 import { fromHex, type Hash, toHex } from './messages.js';
 import {
   factsHash,
@@ -36,6 +36,8 @@ export interface Verdict {
   readonly cards: { readonly agree: number; readonly opened: number; readonly seenNotOpened: number };
   /** Whether the whole of it could be checked, with the seed. */
   readonly isWhole: boolean;
+  /** Whether the choices are bound to what everybody was told, as they are since 0.22. */
+  readonly bindsChoices: boolean;
   /** The fingerprint of what everybody was told: whoever has the same was told the same. */
   readonly head: string;
 }
@@ -56,12 +58,14 @@ const PHASES: Readonly<Record<FairLine['fair'], number>> = {
   back: 8,
   shuffle: 8,
   card: 8,
-  seen: 9,
-  seed: 10,
-  order: 11,
-  end: 12,
+  choices: 9,
+  seen: 10,
+  seed: 11,
+  order: 12,
+  end: 13,
 };
 const ONCE: readonly FairLine['fair'][] = ['table', 'service', 'frozen', 'ready', 'end'];
+const AT_MOST_ONCE: readonly FairLine['fair'][] = ['earlier', 'seen', 'seed'];
 
 type Of<K extends FairLine['fair']> = Extract<FairLine, { readonly fair: K }>;
 const all = <K extends FairLine['fair']>(lines: readonly FairLine[], kind: K): Of<K>[] =>
@@ -74,6 +78,10 @@ function wrongOrder(lines: readonly FairLine[]): string | null {
   for (const kind of ONCE) {
     const many = all(lines, kind).length;
     if (many !== 1) return `"${kind}" is told ${many === 0 ? 'nowhere' : `${many} times`}`;
+  }
+  for (const kind of AT_MOST_ONCE) {
+    const many = all(lines, kind).length;
+    if (many > 1) return `"${kind}" is told ${many} times`;
   }
   const early = lines.findIndex((line, i) => i > 0 && PHASES[line.fair] < PHASES[lines[i - 1]?.fair ?? 'table']);
   return early < 0 ? null : `line ${early + 1} ("${lines[early]?.fair}") comes too late`;
@@ -88,6 +96,24 @@ function wrongChain(lines: readonly FairLine[], chain: Chain): string | null {
     chain.last = linkOf(line);
   }
   return null;
+}
+
+/** Why the choices are not bound as they should be; `null` where they are. */
+function wrongChoices(lines: readonly FairLine[]): string | null {
+  const [choices, more] = all(lines, 'choices');
+  if (!choices || more) return `they are bound ${more ? 'more than once' : 'nowhere'}`;
+  let last: PromisedShuffle | undefined;
+  for (const line of [
+    ...all(lines, 'shuffle'),
+    { ...choices, shuffle: 0, choices: choices.hash },
+  ] as PromisedShuffle[]) {
+    if (line.at < (last?.at ?? 0)) return `shuffle ${line.shuffle} was told of after choice ${last?.at}, at ${line.at}`;
+    if (line.at > choices.at) return `shuffle ${line.shuffle} comes after the last choice`;
+    if (line.at === last?.at && line.shuffle > 0 && line.choices !== last.choices)
+      return `shuffles ${last.shuffle} and ${line.shuffle} of one step name other choices`;
+    last = line;
+  }
+  return all(lines, 'end')[0]?.at === choices.at ? null : 'the end is told at another number';
 }
 
 /** How often each of some texts is there. */
@@ -198,6 +224,8 @@ function wrongWhole(lines: readonly FairLine[], facts: OpeningFacts, commitment:
   if (toHex(pledge.commitment) !== commitment) return 'the seed is not the one that was promised';
   if (facts.deck.some((face) => !isFace(face))) return 'the deck holds what is no card';
   const orders = all(lines, 'order');
+  if (orders.length !== all(lines, 'shuffle').length)
+    return `there are ${orders.length} orders, and not one for each shuffle`;
   for (const [i, { shuffle, pile, cards, root }] of all(lines, 'shuffle').entries()) {
     const order = orders[i];
     if (order?.shuffle !== shuffle || order.faces.length !== cards)
@@ -236,19 +264,22 @@ export function verifyFairness(lines: readonly FairLine[]): Verdict {
   const promised = fromHex(commitment);
   check('the service’s promise of its seed', promised ? null : 'it cannot be read');
   const gave = gaveIn(lines, seats);
-  const took = all(lines, 'show').map(({ seat }) => seat);
+  const took = [...new Set(all(lines, 'show').map(({ seat }) => seat))];
   const opening = promised && openingHash(known, promised, seats, gave);
   check(
     took.length === 0 ? 'the service alone chose' : `what ${took.length} of ${seats} seats gave`,
     promised && wrongSeats(lines, known, promised, seats, gave),
   );
-  check('every shuffle was promised', wrongShuffles(lines));
+  check('the shuffles follow each other, each with its promise', wrongShuffles(lines));
+  const bindsChoices = table.form === FAIR_FORM;
+  if (bindsChoices) check('the choices, bound to what all were told', wrongChoices(lines));
   const { agree, wrong, twice } = opening ? checkCards(lines, facts, opening) : { agree: 0, wrong: [], twice: null };
   for (const one of wrong.slice(0, MOST_NAMED)) check('a card', one);
   if (wrong.length > MOST_NAMED) check('cards', `${wrong.length - MOST_NAMED} more do not agree`);
   check('no card is there twice', twice);
   const isWhole = all(lines, 'seed').length > 0;
   if (isWhole) check('the seed, and every order from it', wrongWhole(lines, facts, commitment, gave));
+  else if (all(lines, 'order').length > 0) check('the orders', 'they are told without the seed');
   const cut = wrongChain(lines, chain);
   const head = fromHex(chain.last) ? lettersOf(chain.last) : '';
   const isHead = all(lines, 'end')[0]?.head === head;
@@ -262,16 +293,22 @@ export function verifyFairness(lines: readonly FairLine[]): Verdict {
     shuffles: { promised: all(lines, 'shuffle').length, earlier: all(lines, 'earlier')[0]?.shuffles ?? 0 },
     cards: { agree, opened: all(lines, 'card').length, seenNotOpened: all(lines, 'seen')[0]?.cards ?? 0 },
     isWhole,
+    bindsChoices,
     head,
   };
 }
 
+const repeated = <T>(items: readonly T[]): T | undefined => items.find((item, i) => items.indexOf(item) < i);
+
 /** Why what seats gave does not agree; `null` where it does, or nobody gave anything. */
 function wrongSeats(lines: readonly FairLine[], known: Hash, promised: Hash, seats: number, gave: Gave): string | null {
-  const told = [...all(lines, 'promise'), ...all(lines, 'show')];
+  const told = [...all(lines, 'promise'), ...all(lines, 'show'), ...all(lines, 'void')];
   const stranger = told.find(({ seat }) => seat < 1 || seat > seats);
   if (stranger) return `there is no seat ${stranger.seat}`;
-  if (all(lines, 'promise').length > seats || all(lines, 'show').length > seats) return 'a seat is told of twice';
+  for (const kind of ['promise', 'show'] as const) {
+    const twice = repeated(all(lines, kind).map(({ seat }) => seat));
+    if (twice !== undefined) return `seat ${twice} is told of twice ("${kind}")`;
+  }
   const gives = wrongGave(known, promised, seats, gave);
   if (gives !== null) return gives;
   if (all(lines, 'frozen')[0]?.hash !== toHex(frozenHash(known, promised, seats, gave)))

@@ -1,6 +1,16 @@
 import { faceAscii } from '../cards/face.js';
 import type { Sha256 } from '../chance/short-hmac.js';
-import { Chain, FAIR_FORM, type FairLine, type LinkedLine, lettersOf, linkOf, type SharedLine } from '../fair/lines.js';
+import {
+  Chain,
+  choiceLink,
+  FAIR_FORM,
+  type FairLine,
+  type LinkedLine,
+  lettersOf,
+  linkedAfter,
+  linkOf,
+  type SharedLine,
+} from '../fair/lines.js';
 import { toHex } from '../fair/messages.js';
 import { factsHash, frozenHash, type OpeningFacts, type Pledge, type ShuffleOf } from '../fair/pledge.js';
 import { layoutOf } from '../machine/layout.js';
@@ -10,7 +20,8 @@ import { ALL, MOVED, SHOWN, SHUFFLED, TURNED, WIDTH } from '../machine/trace.js'
 import type { Program } from '../program/types.js';
 import type { Rules } from '../rules/rules.js';
 import type { Noted } from '../views/events.js';
-import type { FairHeader, Header } from './record.js';
+import { UNDO } from '../views/narration.js';
+import type { FairHeader, Header, Row } from './record.js';
 
 /** The shuffles of so many cards are remembered, six bytes each; older ones are told of no more. */
 export const MOST_FOLLOWED = 400_000;
@@ -66,6 +77,8 @@ export class Openings {
   /** How many are not, and what the line after them names. */
   private earlier = { shuffles: 0, hash: '' };
   private number = 0;
+  /** What binds all choices so far. */
+  private choices = '';
 
   /** @param hash where a quicker SHA-256 is at hand */
   constructor(
@@ -89,24 +102,28 @@ export class Openings {
     this.waiting.push({ shuffle, pile, cards: cards.length, root, order: cards.slice() });
   };
 
-  /** Hears of a step once it is done. @param isUndo whether it took one back: what was followed is lost then */
-  stepped(number: number, { rows }: Noted, isUndo: boolean): void {
-    this.number = number;
-    if (isUndo) {
+  /** Hears of a step once it is done. @param row as it is kept; `null` for the opening */
+  stepped({ rows }: Noted, row: Row | null): void {
+    this.number = row?.number ?? 0;
+    // What was taken back is followed no more.
+    if (row?.option === UNDO) {
       this.followed.fill(0);
       this.waiting.length = 0;
-      return;
-    }
+    } else this.follow(rows);
+    if (row) this.choices = choiceLink(this.choices, this.pledge.choices, row);
+  }
+
+  private follow(rows: Noted['rows']): void {
     for (let at = 0; at < rows.length; at += WIDTH) {
       const [kind, card = -1, , to = 0, before = 0, after = 0] = rows.slice(at, at + WIDTH);
-      if (kind === SHUFFLED) this.takeShuffle(number);
+      if (kind === SHUFFLED) this.takeShuffle();
       if (card < 0 || (kind !== MOVED && kind !== TURNED && kind !== SHOWN)) continue;
       if (kind === MOVED) this.lose(card, to);
       this.see(card, kind === SHOWN ? before : before | after);
     }
   }
 
-  private takeShuffle(at: number): void {
+  private takeShuffle(): void {
     const made = this.waiting.shift();
     if (!made) return;
     const { order, ...told } = made;
@@ -114,7 +131,7 @@ export class Openings {
     const isAgain = made.shuffle <= (this.shuffles.at(-1)?.made.shuffle ?? 0);
     const lines: SharedLine[] = [
       ...(isAgain ? [{ fair: 'back' as const, shuffles: made.shuffle - 1 }] : []),
-      { fair: 'shuffle', ...told, at },
+      { fair: 'shuffle', ...told, at: this.number, choices: this.choices },
     ];
     const kept: Kept = {
       made,
@@ -164,7 +181,8 @@ export class Openings {
   *for(viewer: number, seed: Uint8Array | null): Generator<FairLine> {
     const bit = bitOf(viewer);
     const { number, earlier, chain } = this;
-    const head = lettersOf(chain.last);
+    const choices = linkedAfter(chain.last, { fair: 'choices', at: number, hash: this.choices });
+    const head = lettersOf(linkOf(choices));
     const shuffles = [...this.shuffles];
     yield* this.beginning;
     // It is no link of the chain: it stands for those that are left out.
@@ -177,6 +195,7 @@ export class Openings {
         if ((mask & bit) !== 0 && ((opened[place] as number) & bit) === 0) seen++;
       yield* this.cards(made, places);
     }
+    yield choices;
     yield { fair: 'seen', cards: seen };
     if (seed) {
       yield { fair: 'seed', seed: toHex(seed) };

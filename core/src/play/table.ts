@@ -108,7 +108,7 @@ export class Table {
     this.current = prepare ? this.game.openWith((state) => prepare(this.game, state)) : this.game.open();
     this.opening = StepEvents.ofLastStep(this.game, OPENING);
     if (!prepare) for (const thinker of this.thinkers.values()) thinker.remember({ kind: 'opened' }, this.current);
-    this.openings?.stepped(0, this.opening.toJSON(), false);
+    this.openings?.stepped(this.opening.toJSON(), null);
     this.branchOff();
     this.shown = this.shownOf(this.current);
   }
@@ -503,12 +503,12 @@ export class Table {
     this.undoable = undoable;
     this.current = next;
     this.shown = shown;
-    this.openings?.stepped(this.number, stepEvents.toJSON(), row.option === UNDO);
     const played = {
       row: { number: this.number, ...row, digest: this.digest() },
       stepEvents,
       scores: this.scores(),
     };
+    this.openings?.stepped(stepEvents.toJSON(), played.row);
     if (this.branchOff()) this.shown = this.shownOf(this.current);
     return played;
   }

@@ -9,6 +9,9 @@ const seat = { type: 'integer', minimum: 1, maximum: 12 } as const;
 /** The hash of the line before that everybody was told; empty for the first. */
 const after = { type: 'string', maxLength: 64 } as const;
 
+/** What binds the choices so far; empty before the first. */
+const bound = { type: 'string', pattern: '^([0-9a-f]{64})?$' } as const;
+
 /** A line of one kind, with what it holds. */
 const line = <K extends string, P extends Record<string, unknown>>(kind: K, properties: P, description?: string) => ({
   type: 'object',
@@ -22,7 +25,7 @@ const line = <K extends string, P extends Record<string, unknown>>(kind: K, prop
 export const fairLineSchema = {
   oneOf: [
     line('table', {
-      form: { const: 'wily-jester-fair/2' },
+      form: { const: 'wily-jester-fair/3' },
       facts: {
         type: 'object',
         required: ['table', 'sheet', 'semantics', 'settings', 'seats', 'deck'],
@@ -48,7 +51,20 @@ export const fairLineSchema = {
     line('ready', { opening: hash, after }, 'What all keys come from'),
     line('earlier', { shuffles: count, hash }, 'So many shuffles were before, and are told no more'),
     line('back', { shuffles: count, after }, 'What came after so many shuffles was taken back'),
-    line('shuffle', { shuffle: place, pile: { type: 'string' }, cards: count, root: hash, at: number, after }),
+    line('shuffle', {
+      shuffle: place,
+      pile: { type: 'string' },
+      cards: count,
+      root: hash,
+      at: number,
+      choices: bound,
+      after,
+    }),
+    line(
+      'choices',
+      { at: number, hash: bound, after },
+      'How far the table had come, and what binds every choice so far',
+    ),
     line(
       'card',
       { shuffle: place, place, face, salt: hash, path: { type: 'array', items: hash } },
