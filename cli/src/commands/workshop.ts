@@ -1,13 +1,14 @@
 import { randomUUID } from 'node:crypto';
-import { watch } from 'node:fs';
+import { existsSync, watch } from 'node:fs';
 import { basename } from 'node:path';
 import { type Client, ServiceError, Unreachable } from '@wily-jester/client';
 import type { Draft, DraftTexts } from '@wily-jester/protocol';
 import type { Command } from 'commander';
+import { Exit } from '../exit.js';
 import { addressFor, clientFor, type RemoteOptions, remote } from '../remote.js';
 import { paint } from '../show/paint.js';
 import { complain, print, printJson } from '../show/print.js';
-import { GameFiles, isSame } from '../workshop/disk.js';
+import { GameFiles } from '../workshop/disk.js';
 
 /** An editor that saves writes several times in a row: files are read after so long, in milliseconds. */
 const REST = 120;
@@ -21,6 +22,7 @@ class InStep {
   private readonly window = `disk ${randomUUID().slice(0, 8)}`;
   private last: DraftTexts;
   private number: number;
+  private readonly warned = new Set<string>();
   /** One thing after the other: what the disk says, then what the page says. */
   private turn: Promise<void> = Promise.resolve();
 
@@ -35,7 +37,7 @@ class InStep {
 
   private inTurn(work: () => Promise<void>): void {
     this.turn = this.turn.then(work).catch((error: unknown) => {
-      if (!(error instanceof ServiceError || error instanceof Unreachable)) throw error;
+      if (!(error instanceof ServiceError || error instanceof Unreachable || error instanceof Exit)) throw error;
       complain(error.message);
     });
   }
@@ -44,7 +46,8 @@ class InStep {
   saved(): void {
     this.inTurn(async () => {
       const now = await this.files.read();
-      if (isSame(now, this.last)) return;
+      this.warnOf(now);
+      if (this.files.isIn(this.last, now)) return;
       try {
         await this.keep(now);
         print(paint.dim('saved here, shown there'));
@@ -58,11 +61,23 @@ class InStep {
     });
   }
 
+  /** Says which files a text asks for that nobody confirmed, once each. */
+  private warnOf(texts: DraftTexts): void {
+    for (const name of this.files.strangers(texts)) {
+      if (this.warned.has(name)) continue;
+      this.warned.add(name);
+      print(
+        `"${name}" is asked for now. ${name}.motley is neither read nor written: to keep it in step, start again with --with ${name}`,
+      );
+    }
+  }
+
   private async keep(now: DraftTexts, anew = false): Promise<void> {
-    const texts = { after: this.number, ...now, window: this.window, anew };
+    const whole = this.files.into(this.last, now);
+    const texts = { after: this.number, ...whole, window: this.window, anew };
     const { number } = await this.client.keepDraft(this.draft.id, texts);
     this.number = number;
-    this.last = now;
+    this.last = whole;
   }
 
   /** What was written on the page goes to the disk. */
@@ -73,9 +88,10 @@ class InStep {
       if (draft.number <= this.number) return;
       const onDisk = await this.files.read();
       // What was saved meanwhile goes first: it must not be written over.
-      if (!isSame(onDisk, this.last)) return this.saved();
+      if (!this.files.isIn(this.last, onDisk)) return this.saved();
       this.number = draft.number;
       this.last = textsOf(draft);
+      this.warnOf(this.last);
       const written = await this.files.write(this.last);
       if (written.length > 0)
         print(paint.dim(`written there, saved here: ${written.map((file) => basename(file)).join(', ')}`));
@@ -106,8 +122,12 @@ class InStep {
   }
 }
 
-async function openWorkshop(file: string, options: RemoteOptions): Promise<void> {
-  const files = new GameFiles(file);
+interface WorkshopOptions extends RemoteOptions {
+  with?: string[];
+}
+
+async function openWorkshop(file: string, options: WorkshopOptions): Promise<void> {
+  const files = await GameFiles.of(file, options.with ?? []);
   const texts = await files.read();
   const client = clientFor(options);
   const draft = await client.addDraft({ ...texts, origin: files.sheet });
@@ -116,6 +136,9 @@ async function openWorkshop(file: string, options: RemoteOptions): Promise<void>
   if (options.json) printJson({ draft: draft.id, link });
   else {
     print(`${paint.bold(draft.title)} stands in the workshop, in step with ${files.sheet}.`);
+    print('Whoever writes there writes these files here, and no others:');
+    for (const each of files.all)
+      print(`  ${each}${existsSync(each) ? '' : paint.dim('  (once there is something in it)')}`);
     print(`Open ${link}`);
     print(paint.dim('Save here or write there: each follows the other, until Ctrl C.'));
   }
@@ -130,7 +153,8 @@ export function addWorkshopCommand(program: Command): void {
     program
       .command('workshop')
       .description('open a sheet of your disk in the workshop of a service, and keep both in step')
-      .argument('<file>', 'a rule sheet; its rehearsals and parts beside it come along'),
+      .argument('<file>', 'a rule sheet; its rehearsals, and the parts beside it that it uses now, come along')
+      .option('--with <part...>', 'parts beside it that it does not use yet, by name'),
   )
     .addHelpText('after', '\nExample:\n  ./wily workshop river-nines.motley')
     .action(openWorkshop);
