@@ -1,5 +1,5 @@
 import { type Request, Router } from 'express';
-import { demandDeveloper, demandTable, viewerWord } from '../access/rights.js';
+import { demandDeveloper, demandTable, holderOf, viewerWord } from '../access/rights.js';
 import { viewerOf } from '../access/viewers.js';
 import { Problem } from '../problems.js';
 import { lookOf, noteLook } from '../tables/looks.js';
@@ -45,6 +45,7 @@ export function pastRoutes(rooms: Rooms, answer: Answerer): Router {
       if (time < 1 || time > LONGEST_TIME)
         throw new Problem('malformed', `"milliseconds" is from 1 to ${LONGEST_TIME}, not ${time}.`);
       await room.audit(right, right.role === 'developer' ? `analysis of ${number}` : null);
+      const asker = right.role === 'developer' ? right.developer : `${room.id} ${holderOf(right)}`;
       const demand = (seat: number): void => {
         if (right.role === 'developer' || (right.role === 'seat' && right.seat === seat)) return;
         throw new Problem(
@@ -52,7 +53,7 @@ export function pastRoutes(rooms: Rooms, answer: Answerer): Router {
           'What a choice was worth is told to the seat that made it, and to developers.',
         );
       };
-      answer.send(response, 'analysis', await rooms.analyses.of(room.id, number, time, demand));
+      answer.send(response, 'analysis', await rooms.analyses.of(room.id, number, time, asker, demand));
     }),
   );
   routes.post(

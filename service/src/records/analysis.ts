@@ -1,9 +1,9 @@
 import type { Analysis } from '@wily-jester/protocol';
 import { LRUCache } from 'lru-cache';
-import pLimit from 'p-limit';
 import { Problem } from '../problems.js';
 import type { Thinking } from '../thinking/thinking.js';
 import { personWish } from '../thinking/wish.js';
+import { Crowded, FairLimit } from '../workers/fair-limit.js';
 import { laterRows, storyOf } from './past.js';
 
 /** So many choices stay at hand, as they were found. */
@@ -15,19 +15,34 @@ const FURTHEST = 10_000;
 /** So many choices are told at most, the best first, and the one that was made. */
 const MOST_TOLD = 12;
 
-/** What choices were worth: thought about in the threads of bots, one at a time, so that live seats wait for one at most. */
+/** So many choices one key waits for at most. */
+const MOST_OF_KEY = 4;
+
+/**
+ * What choices were worth: thought about in the threads of bots, one at a time, so that live seats wait for one at most, and
+ * those of several developers' tables in turn.
+ */
 export class Analyses {
   private readonly kept = new LRUCache<string, Analysis>({ max: MOST_KEPT });
-  private readonly inTurn = pLimit(1);
+  private readonly inTurn = new FairLimit({ atOnce: 1, waiting: 128, waitingOfOne: 12 });
+  /** How many each asker waits for. */
+  private readonly asked = new Map<string, number>();
 
   constructor(private readonly thinking: Thinking) {}
 
   /**
    * Looks back at the choice with a number.
+   * @param asker whoever asks, by a word of its own
    * @param demand called with the seat that chose, from 0: throws where that is nobody's business
    * @throws Problem where nobody chose, or too many think
    */
-  async of(id: string, number: number, milliseconds: number, demand: (seat: number) => void): Promise<Analysis> {
+  async of(
+    id: string,
+    number: number,
+    milliseconds: number,
+    asker: string,
+    demand: (seat: number) => void,
+  ): Promise<Analysis> {
     if (number > FURTHEST)
       throw new Problem('malformed', `Only the first ${FURTHEST} choices of a table are looked back at.`);
     const { row, program, header, rows } = await storyOf(id, number);
@@ -41,8 +56,11 @@ export class Analyses {
     if (before) return before;
     const opening = { sheet: row.sheetHash, program, header };
     const task = { opening, rows: [...rows, ...later], number, wish: personWish(milliseconds, null, Date.now()) };
-    const found = await this.inTurn(() => this.thinking.review({ id, developer: row.developer }, task)).catch(() => {
-      throw new Problem('unavailable', 'Too many think at once, or it took too long: ask again later.');
+    const thinking = (): ReturnType<Thinking['review']> => this.thinking.review({ id, developer: row.developer }, task);
+    const found = await this.counted(asker, () => this.inTurn.run(row.developer, thinking)).catch((error: unknown) => {
+      if (error instanceof Problem) throw error;
+      const words = error instanceof Crowded ? 'Too many look back at once' : 'It took too long';
+      throw new Problem('unavailable', `${words}: ask again later.`, { retryAfter: 10 });
     });
     if (!found) throw nobodyChose(number);
     const { choices, ...rest } = found;
@@ -62,6 +80,23 @@ export class Analyses {
     // Where the machine left no time for a single playout, another try may find more.
     if (choices.length === 0 || rest.playouts > 0) this.kept.set(key, analysis);
     return analysis;
+  }
+
+  /** Counts what an asker waits for. @throws Problem where it is too much */
+  private async counted<T>(asker: string, work: () => Promise<T>): Promise<T> {
+    const many = this.asked.get(asker) ?? 0;
+    if (many >= MOST_OF_KEY)
+      throw new Problem('too-many', 'This key looks back at several choices already: wait for each answer.', {
+        retryAfter: 5,
+      });
+    this.asked.set(asker, many + 1);
+    try {
+      return await work();
+    } finally {
+      const left = (this.asked.get(asker) ?? 1) - 1;
+      if (left === 0) this.asked.delete(asker);
+      else this.asked.set(asker, left);
+    }
   }
 }
 

@@ -1,10 +1,10 @@
 import { type FairLine, replayRow, type Table } from '@wily-jester/core';
 import { LRUCache } from 'lru-cache';
-import pLimit from 'p-limit';
 import { Op } from 'sequelize';
 import { Problem } from '../problems.js';
 import { programOf } from '../sheets/shelf.js';
 import { TableRow } from '../storage/models.js';
+import { Crowded, FairLimit } from '../workers/fair-limit.js';
 import { beginning, type GivesTurns, type InTurn, inStretches, STRETCH } from './replay.js';
 import { headerOf, rowsAfter } from './rows.js';
 
@@ -24,7 +24,7 @@ interface Followed {
 /** Finds what may be checked of a table's shuffles, by playing its record again with every card followed. */
 export class Fairnesses {
   private readonly kept = new LRUCache<string, Followed>({ max: MOST_KEPT });
-  private readonly replaying = pLimit(REPLAYED);
+  private readonly replaying = new FairLimit({ atOnce: REPLAYED, waiting: 128, waitingOfOne: 12 });
   private readonly underWay = new Map<string, Promise<Followed>>();
 
   constructor(private readonly turns: GivesTurns) {}
@@ -38,15 +38,17 @@ export class Fairnesses {
         'not-held',
         'Nothing is promised at this table: its seed or its cards were chosen, it goes on from another one, or an earlier release opened it.',
       );
-    const { table, inTurn } = await this.inStep(id);
+    const { table, inTurn } = await this.inStep(id, row.developer);
     const lines = table.fairnessFor(viewer, await isSeedShown(row, table.isOver));
     if (!lines) throw new Error(`table ${id} has promises, and its cards were not followed`);
     yield* pagesOf(lines, inTurn);
   }
 
   /** The table as it stands, played again. Whoever asks at the same time waits for the same. */
-  private inStep(id: string): Promise<Followed> {
-    const work = (this.underWay.get(id) ?? Promise.resolve()).then(() => this.replaying(() => this.broughtOn(id)));
+  private inStep(id: string, developer: string): Promise<Followed> {
+    const work = (this.underWay.get(id) ?? Promise.resolve()).then(() =>
+      this.replaying.run(developer, () => this.broughtOn(id)).catch(tooManyWait),
+    );
     const kept = work
       .catch(() => undefined as never)
       .finally(() => {
@@ -70,6 +72,12 @@ export class Fairnesses {
     const inTurn = this.turns.turnsOf(row.developer);
     return { table: await inTurn(() => beginning(program, headerOf(row), true, true)), inTurn };
   }
+}
+
+/** @throws Problem where too many wait, or the error itself */
+function tooManyWait(error: unknown): never {
+  if (!(error instanceof Crowded)) throw error;
+  throw new Problem('unavailable', 'Too many records are played again at once: ask again later.', { retryAfter: 10 });
 }
 
 /** Whether everybody is shown a table's seed: it was opened so, its game is over, and none is open that goes on from it. */

@@ -11,8 +11,9 @@ import { Gathering, type GatheringState } from './gathering.js';
 import { opening, type Rooms } from './rooms.js';
 import { makeTableKeys } from './table-keys.js';
 
-/** So many tables gather at once. */
-const MOST = 200;
+/** So many tables gather at once, and of one developer. */
+const MOST = 2_000;
+const MOST_OF_ONE = 200;
 /** How long seats are waited for where nothing is said, in seconds. */
 const USUAL_WAIT = 60;
 /** So long after all is over at the latest it is told how a gathering stands, in milliseconds. */
@@ -44,6 +45,10 @@ export class Gatherings {
   async begin(developer: string, { wait, ...wanted }: Gather): Promise<GatheredTable> {
     const now = Date.now();
     await GatheringRow.destroy({ where: { endsAt: { [Op.lt]: new Date(now) } } });
+    if ((await GatheringRow.count({ where: { isOpen: false, developer } })) >= MOST_OF_ONE)
+      throw new Problem('too-many', `${MOST_OF_ONE} tables of yours gather chance now. Try again in a minute.`, {
+        retryAfter: 60,
+      });
     if ((await GatheringRow.count({ where: { isOpen: false } })) >= MOST)
       throw new Problem('too-many', 'Too many tables gather chance now. Try again in a minute.', { retryAfter: 60 });
     const id = newId();

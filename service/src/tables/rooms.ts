@@ -12,7 +12,6 @@ import {
   type Table,
 } from '@wily-jester/core';
 import type { BranchWish, Opened, OpenTable, RecordFile, TableSummary } from '@wily-jester/protocol';
-import pLimit from 'p-limit';
 import type { Transaction } from 'sequelize';
 import { cutTo } from '../bytes.js';
 import { newId } from '../ids.js';
@@ -35,6 +34,7 @@ import {
   sessionMark,
 } from '../storage/keys.js';
 import { ChoiceRow, TableRow } from '../storage/models.js';
+import { FairLimit } from '../workers/fair-limit.js';
 import { deleteTable } from './deleting.js';
 import { type ListWish, listTables, restingSummary, type TablePage } from './listing.js';
 import { noteLook } from './looks.js';
@@ -50,6 +50,8 @@ const IDLE = 10 * 60_000;
 const SUMMARIES = 5_000;
 /** So many tables are loaded at once. */
 const LOADING = 2;
+/** So many wait for that at most: after a restart all who played come back at once. */
+const MOST_LOADING = 50_000;
 const STANDARD_PACE = 900;
 
 const newSeed = (): string => randomBytes(32).toString('hex');
@@ -98,8 +100,8 @@ export class Rooms {
   readonly pasts: Pasts;
   /** What choices there were worth. */
   readonly analyses: Analyses;
-  /** Long records are replayed two at a time: others keep the processor meanwhile. */
-  private readonly loading = pLimit(LOADING);
+  /** Long records are replayed two at a time, those of several developers in turn: others keep the processor meanwhile. */
+  private readonly loading = new FairLimit({ atOnce: LOADING, waiting: MOST_LOADING, waitingOfOne: MOST_LOADING });
   private readonly loaded = new Map<string, Promise<Room>>();
   /** Those of them that are there. */
   private readonly here = new Map<string, Room>();
@@ -147,7 +149,7 @@ export class Rooms {
   get(id: string): Promise<Room> {
     let room = this.loaded.get(id);
     if (!room) {
-      room = this.loading(() => this.roomOf(id));
+      room = this.loadedInTurn(id);
       this.loaded.set(id, room);
       room.then(
         (ready) => this.here.set(id, ready),
@@ -155,6 +157,12 @@ export class Rooms {
       );
     }
     return room;
+  }
+
+  /** Loads a table in its developer's turn. */
+  private async loadedInTurn(id: string): Promise<Room> {
+    const row = await TableRow.findByPk(id, { attributes: ['developer'], raw: true });
+    return this.loading.run(row?.developer ?? '', () => this.roomOf(id));
   }
 
   /** Loads a table; what it shows to be unplayable is noted, so that nobody tries it with every request. */

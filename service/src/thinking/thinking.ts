@@ -1,7 +1,7 @@
 import { availableParallelism } from 'node:os';
 import type { ArgValue, Decision, Review, Row } from '@wily-jester/core';
 import { LRUCache } from 'lru-cache';
-import { FairQueue } from '../workers/fair-queue.js';
+import { FairLimit, type FairLimits } from '../workers/fair-limit.js';
 import { oneThread } from '../workers/thread.js';
 import type { Opened } from './opened.js';
 import { Solutions } from './solutions.js';
@@ -81,9 +81,8 @@ export interface Thinkable extends Opened {
 const GRACE = 5_000;
 /** A thread without work ends after so long, in milliseconds. */
 const IDLE = 60_000;
-/** So many questions wait for a thread at most, and of one developer. */
-const MOST_WAITING = 32;
-const MOST_OF_ONE = 16;
+/** One question after the other for each thread, those of several developers in turn. */
+const QUESTIONS: FairLimits = { atOnce: 1, waiting: 256, waitingOfOne: 16 };
 /** Memory for one thread, in mebibytes. */
 const HEAP = 256;
 /** So many tables are remembered as known to a thread. */
@@ -93,43 +92,25 @@ const MOST_KNOWN = 16;
 class Lane {
   private readonly pool = oneThread('think-task', { heap: HEAP, idle: IDLE });
   private readonly known = new LRUCache<string, number>({ max: MOST_KNOWN });
-  private readonly waiting = new FairQueue<() => Promise<void>>();
-  private isBusy = false;
+  private readonly questions = new FairLimit(QUESTIONS);
 
   /** One question after the other: each goes on from where the one before it left the table. */
   think(table: Thinkable, seat: number, wish: Wish): Promise<ThinkAnswer> {
-    return this.inTurn(table.developer, () => this.ask(table, { seat, wish }));
+    return this.questions.run(table.developer, () => this.ask(table, { seat, wish }));
   }
   review(developer: string, task: ReviewTask): Promise<ReviewAnswer> {
-    return this.inTurn(developer, async () => {
+    return this.questions.run(developer, async () => {
       const signal = AbortSignal.timeout(task.wish.latest + GRACE);
       return (await this.pool.run(task, { signal })) as ReviewAnswer;
     });
   }
 
   solved(table: Thinkable, asked: number, decisions: readonly Decision[]): Promise<SolvedAnswer> {
-    return this.inTurn(table.developer, async () => {
+    return this.questions.run(table.developer, async () => {
       const { sheet, program, header } = table;
       const task = { opening: { sheet, program, header }, rows: await table.rowsAfter(0), asked, decisions };
       return (await this.pool.run(task, { signal: AbortSignal.timeout(GRACE) })) as SolvedAnswer;
     });
-  }
-
-  /** One question after the other, those of several developers in turn. */
-  private inTurn<T>(developer: string, work: () => Promise<T>): Promise<T> {
-    if (this.waiting.size >= MOST_WAITING || this.waiting.sizeOf(developer) >= MOST_OF_ONE)
-      return Promise.reject(new Error('too many questions wait for this thread'));
-    return new Promise<T>((done, failed) => {
-      this.waiting.push(developer, () => work().then(done, failed));
-      void this.pump();
-    });
-  }
-
-  private async pump(): Promise<void> {
-    if (this.isBusy) return;
-    this.isBusy = true;
-    for (let next = this.waiting.next(); next; next = this.waiting.next()) await next();
-    this.isBusy = false;
   }
 
   private async ask(table: Thinkable, asked: Pick<ThinkTask, 'seat' | 'wish'>): Promise<ThinkAnswer> {

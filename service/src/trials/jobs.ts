@@ -12,7 +12,9 @@ import { planned } from './plans.js';
 import type { StretchAnswer, StretchTask } from './stretch-task.js';
 
 /** Trials that wait at most, and those that are kept at most. */
-const MOST_WAITING = 50;
+const MOST_WAITING = 500;
+/** The same of one developer. */
+const MOST_OF_ONE = 50;
 const MOST_KEPT = 200;
 /** So long a thread plays on before it tells how far it is, and so long beyond that it may take for a block, in milliseconds. */
 const STRETCH = 500;
@@ -65,8 +67,13 @@ export class TrialJobs {
   async open(developer: string, wish: NewTrial): Promise<TrialSummary> {
     const sheet = await findSheet(wish.sheet);
     await planned(sheet.hash, wish);
-    if ((await TrialRow.count({ where: { status: ['waiting', 'running'] } })) >= MOST_WAITING)
-      throw new Problem('too-many', 'Too many trials wait: stop one, or try again later.', { retryAfter: 30 });
+    const status = ['waiting', 'running'] as const;
+    if ((await TrialRow.count({ where: { status: [...status], developer } })) >= MOST_OF_ONE)
+      throw new Problem('too-many', `${MOST_OF_ONE} trials of yours wait: stop one, or try again later.`, {
+        retryAfter: 30,
+      });
+    if ((await TrialRow.count({ where: { status: [...status] } })) >= MOST_WAITING)
+      throw new Problem('too-many', 'Too many trials wait: try again later.', { retryAfter: 30 });
     const row = await TrialRow.create({
       id: newId(),
       sheetHash: sheet.hash,
