@@ -59,10 +59,22 @@ export async function partsFor(file: string): Promise<Parts> {
   return (name) => beside(name) ?? bundledParts(name);
 }
 
+/** Reads somebody's text, for no longer than the service would. @throws Exit where it takes longer */
+export async function inTime<T>(file: string, work: () => T): Promise<T> {
+  const { TooSlow, withinTime } = await import('@wily-jester/motley/within-time');
+  try {
+    return withinTime(work);
+  } catch (error) {
+    if (error instanceof TooSlow) throw new Exit(`${file}: ${error.message}`, NO);
+    throw error;
+  }
+}
+
 /** Checks the text of a sheet's file. */
 export async function checkText(file: string, source: string): Promise<ReadSheet> {
   const { compileSheet } = await language();
-  return { source, ...compileSheet(source, await partsFor(file)) };
+  const parts = await partsFor(file);
+  return { source, ...(await inTime(file, () => compileSheet(source, parts))) };
 }
 
 export const readSheet = async (file: string): Promise<ReadSheet> => checkText(file, await readText(file));

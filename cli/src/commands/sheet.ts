@@ -14,7 +14,7 @@ import type { Problem, Reveal } from '@wily-jester/motley';
 import { RELEASE } from '@wily-jester/protocol';
 import type { Command } from 'commander';
 import { Exit, NO, WRONG_USE } from '../exit.js';
-import { checkText, eachFile, INPUT, partsFor, readSheet, readText, rehearsalsOf } from '../files.js';
+import { checkText, eachFile, INPUT, inTime, partsFor, readSheet, readText, rehearsalsOf } from '../files.js';
 import { language } from '../language.js';
 import { checkSuite, junitOf, rehearsalSuite, type Suite } from '../show/junit.js';
 import { paint } from '../show/paint.js';
@@ -76,7 +76,7 @@ async function check(files: readonly string[], options: CheckOptions): Promise<v
 async function checkFile(file: string, options: CheckOptions): Promise<Found> {
   const { problemsOfPart, revealsOf } = await language();
   const written = await readText(file);
-  const inPart = problemsOfPart(written);
+  const inPart = await inTime(file, () => problemsOfPart(written));
   if (inPart) return checkedPart(file, written, inPart, options.json === true);
   const { problems, source, text, lines, program, looks } = await checkText(file, written);
   const errors = problems.filter((p) => p.severity === 'error').length;
@@ -180,7 +180,8 @@ async function rehearseFile(
     throw new Exit(`There is no ${tests}: this sheet has no rehearsals yet.`, NO, 'The guide shows how to write one.');
   const text = await readText(tests);
   const { compileRehearsals } = await language();
-  const compiled = compileRehearsals(text, source, await partsFor(sheetFile));
+  const parts = await partsFor(sheetFile);
+  const compiled = await inTime(file, () => compileRehearsals(text, source, parts));
   if (!compiled.program)
     throw new Exit(problemLines(compiled.problems, tests, text).join('\n'), NO, 'Mend the rehearsals.');
   if (compiled.rehearsals.length === 0)

@@ -199,11 +199,18 @@ function known(sheet: Sheet, node: ast.Expr, names: ReadonlyMap<string, number>)
   return 0;
 }
 
+/** So many piles a family has at most, where it has numbers of its own. */
+const MOST_OF_FAMILY = 256;
+
 /** What the numbers of a family are called, and those of each of its piles, the last number counting fastest. */
 function cellsOf(sheet: Sheet, node: ast.PileDecl): { names: string[]; keys: number[][] } {
   const names = node.spans.map((span) => span.name);
   let keys: number[][] = [[]];
-  for (const [i, span] of node.spans.entries())
+  let left = node.spans.length;
+  for (const [i, span] of node.spans.entries()) {
+    // Each span may make them 64 times as many: past the limit no more are laid out.
+    if (keys.length > MOST_OF_FAMILY) break;
+    left--;
     keys = keys.flatMap((key) => {
       const bound = new Map(key.map((v, k) => [names[k] as string, v]));
       const from = known(sheet, span.from, bound);
@@ -211,12 +218,17 @@ function cellsOf(sheet: Sheet, node: ast.PileDecl): { names: string[]; keys: num
       if (i === 0 && to < from) sheet.error(span, 'This range is empty.');
       return Array.from({ length: Math.max(0, Math.min(64, to - from + 1)) }, (_, n) => [...key, from + n]);
     });
-  if (keys.length > 256) sheet.error(node, `A family has at most 256 piles; this one has ${keys.length}.`);
+  }
+  if (keys.length > MOST_OF_FAMILY)
+    sheet.error(
+      node,
+      `A family has at most ${MOST_OF_FAMILY} piles; this one has ${left > 0 ? 'more than ' : ''}${keys.length}.`,
+    );
   for (const other of sheet.piles)
     for (const [n, name] of names.entries())
       if ((other.cells?.names.indexOf(name) ?? n) !== n && other.cells?.names.includes(name))
         sheet.error(node, `"${name}" stands at another place among the numbers of "${other.name}": keep their order.`);
-  return { names, keys: keys.slice(0, 256) };
+  return { names, keys: keys.slice(0, MOST_OF_FAMILY) };
 }
 
 function spotsOf(

@@ -12,7 +12,7 @@ import { isWithoutCode, parse } from '../grammar/parse.js';
 import { placeOf, sourceOf } from '../grammar/places.js';
 import type { Parts } from '../parts/library.js';
 import type { Problem } from '../problems.js';
-import { Frame, type Sheet } from '../symbols/scope.js';
+import { Frame, type Sheet, untilEnough } from '../symbols/scope.js';
 import { counted } from '../symbols/wording.js';
 import { Expressions } from './expressions.js';
 import { type Compiled, compileSheet } from './sheet.js';
@@ -57,7 +57,7 @@ export function compileRehearsals(text: string, sheetText: string, parts?: Parts
     ]);
   sheet.problems.length = 0;
   const probes: Expr[] = [];
-  const rehearsals = document.rehearsals.map((node) => lowerRehearsal(sheet, probes, node));
+  const rehearsals = untilEnough(() => document.rehearsals.map((node) => lowerRehearsal(sheet, probes, node))) ?? [];
   const wrong = sheet.problems.some((p) => p.severity === 'error');
   return { program: wrong ? undefined : { ...program, probes }, rehearsals, problems: sheet.problems };
 }

@@ -16,7 +16,7 @@ import { sourceOf } from '../grammar/places.js';
 import { bundledParts, type Parts } from '../parts/library.js';
 import { paste } from '../parts/paste.js';
 import type { Problem } from '../problems.js';
-import { Frame, Sheet } from '../symbols/scope.js';
+import { Frame, Sheet, untilEnough } from '../symbols/scope.js';
 import { article, counted } from '../symbols/wording.js';
 import { lowerBot } from './bots.js';
 import {
@@ -76,10 +76,9 @@ export function compileSheet(text: string, parts: Parts = bundledParts): Compile
   const whole = pasted.text === text ? { document, problems } : parse(pasted.text);
   if (!whole.document?.game) return failed(pasted.relocated(whole.problems));
   const sheet = new Sheet();
-  const program = {
-    ...lowerGame(sheet, whole.document.game, blurbOf(text)),
-    ...(pasted.parts.length > 0 ? { parts: pasted.parts } : {}),
-  };
+  const { game } = whole.document;
+  const lowered = untilEnough(() => lowerGame(sheet, game, blurbOf(text)));
+  const program = lowered && { ...lowered, ...(pasted.parts.length > 0 ? { parts: pasted.parts } : {}) };
   const found = pasted.relocated(sheet.problems);
   found.sort((a, b) => a.line - b.line || a.column - b.column);
   const wrong = found.some((p) => p.severity === 'error');
@@ -148,7 +147,7 @@ function checkSeedShown(sheet: Sheet, node: ast.SeedShown, seats: readonly numbe
 function lowerGame(sheet: Sheet, game: ast.Game, blurb: string): Program {
   const x = new Expressions(sheet);
   if (game.parts.length > MOST_DECLARATIONS)
-    sheet.error(game, `A sheet has at most ${MOST_DECLARATIONS} declarations.`);
+    sheet.tooMuch(game, `A sheet has at most ${MOST_DECLARATIONS} declarations.`);
   const seats = seatCounts(sheet, game.seats);
   const genres = genresOf(sheet, game);
   const orders = lowerOrders(sheet, partsOf(game, 'Order'));

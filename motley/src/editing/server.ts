@@ -26,6 +26,7 @@ import { Analysis, type Place, RenameError, type Suggestion } from './analysis.j
 import { type Family, familyOf, type Texts } from './family.js';
 import { foldsOf, TOKEN_KINDS, tokensOf } from './shape.js';
 import { snippetsAt } from './snippets.js';
+import { TooSlow, withinTime } from './within-time.js';
 
 const KINDS: Readonly<Record<Suggestion['kind'], CompletionItemKind>> = {
   keyword: CompletionItemKind.Keyword,
@@ -122,12 +123,20 @@ export function serveEditors(input: NodeJS.ReadableStream, output: NodeJS.Writab
     const before = known.get(uri);
     const family = familyOf(uri, texts);
     if (before && isSame(before.family, family)) return before;
-    const analysis = Analysis.of(family, before);
+    const analysis = withinTime(() => Analysis.of(family, before));
     known.set(uri, analysis);
     return analysis;
   };
+  const problemsIn = (document: TextDocument): readonly Problem[] => {
+    try {
+      return look(document).problems;
+    } catch (error) {
+      if (!(error instanceof TooSlow)) throw error;
+      return [{ severity: 'error', line: 1, column: 1, endColumn: 2, message: error.message }];
+    }
+  };
   const publish = async (document: TextDocument): Promise<void> => {
-    const { problems } = look(document);
+    const problems = problemsIn(document);
     await connection.sendDiagnostics({
       uri: document.uri,
       version: document.version,
@@ -290,7 +299,7 @@ export function serveEditors(input: NodeJS.ReadableStream, output: NodeJS.Writab
   connection.onCodeAction(({ textDocument, range: wanted }) => {
     const document = documents.get(textDocument.uri);
     if (!document) return [];
-    const { problems } = look(document);
+    const problems = problemsIn(document);
     return problems.flatMap((problem) => {
       const range = rangeOf(problem);
       if (problem.fix === undefined || range.start.line > wanted.end.line || range.end.line < wanted.start.line)

@@ -93,6 +93,11 @@ function steeringIn(text: string): Problem | undefined {
   );
 }
 
+/** The parser's own state is in doubt, because it was ended while it read: the next call starts afresh. */
+export function forgetParser(): void {
+  services = undefined;
+}
+
 /** Finds what would make parsing slow or hopeless before the parser sees it: size, nesting, open texts. */
 function screen(text: string): Problem | undefined {
   if (text.length > LONGEST_SHEET)
@@ -293,7 +298,7 @@ export function parse(text: string): Parsed {
       rest = blanked(rest, around);
     }
   } catch (error) {
-    services = undefined; // The parser's own state is in doubt after a throw: the next call starts afresh.
+    forgetParser();
     // Where the stack ends depends on the caller: what is that deep is past the limit in any case.
     if (error instanceof RangeError) return { document: undefined, problems: [tooDeepFor(text)] };
     const message = error instanceof Error ? error.message : String(error);

@@ -64,6 +64,24 @@ export interface Declared {
   uses: number;
 }
 
+/** So many errors are told of one sheet: more of them are as many more searches for names that are meant. */
+const MOST_ERRORS = 100;
+
+/** Nothing more of a sheet is looked at. */
+class Enough extends Error {
+  override readonly name = 'Enough';
+}
+
+/** What work on a sheet gives, or `undefined` where more is wrong than is told. */
+export function untilEnough<T>(work: () => T): T | undefined {
+  try {
+    return work();
+  } catch (error) {
+    if (error instanceof Enough) return undefined;
+    throw error;
+  }
+}
+
 /** All that one run of the compiler knows of a sheet: its declarations, and the problems found so far. */
 export class Sheet {
   readonly problems: Problem[] = [];
@@ -91,8 +109,17 @@ export class Sheet {
   /** Parameter types of each option by name, from all asks that have it. */
   readonly optionParams = new Map<string, { name: string; t: Type; tail: boolean }[]>();
 
+  /** @throws Enough where more is wrong than anybody reads */
   error(node: AstNode | { line: number; column: number; endColumn: number }, message: string, fix?: string): void {
     this.report('error', node, message, fix);
+    if (++this.errors >= MOST_ERRORS) throw new Enough();
+  }
+  private errors = 0;
+
+  /** Refuses what is too much of something: it is not gone through. @throws Enough */
+  tooMuch(node: AstNode, message: string): never {
+    this.report('error', node, message);
+    throw new Enough();
   }
 
   /** Refuses a name that would hide what it means here already. */
