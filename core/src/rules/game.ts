@@ -3,7 +3,7 @@ import { below, type Chance } from '../chance/generator.js';
 import type { Answer, Arg, Code, Counting } from '../machine/code.js';
 import { type Assembled, assemble } from '../machine/codegen/assemble.js';
 import type { Mode } from '../machine/codegen/module.js';
-import { PRICED } from '../machine/codegen/priced.js';
+import { isPriced } from '../machine/codegen/priced.js';
 import { Fault, TooDear } from '../machine/fault.js';
 import {
   ANSWERED,
@@ -215,7 +215,7 @@ export class Game implements Rules {
     };
     // What grows with its data is paid for: the table's code wraps it under its own name.
     const names = Object.keys(environment);
-    const given = names.map((name) => (Object.hasOwn(PRICED, name) ? `$${name}` : name));
+    const given = names.map((name) => (isPriced(name) ? `$${name}` : name));
     const make = new Function(...given, this.parts.source) as (...values: unknown[]) => Code;
     return make(...names.map((name) => environment[name]));
   }

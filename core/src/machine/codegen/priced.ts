@@ -1,4 +1,5 @@
 import { COMPARED, GROUPED } from '../prices.js';
+import type { Runtime } from '../runtime/runtime.js';
 
 /** A function of the runtime whose work grows with its data: its parameters, and what a call of it costs. */
 interface Priced {
@@ -6,11 +7,24 @@ interface Priced {
   readonly price: string;
 }
 
+/** The runtime's functions; its tables are read where they lie. */
+type FunctionName = {
+  [Name in keyof Runtime]: Runtime[Name] extends (...args: never) => unknown ? Name : never;
+}[keyof Runtime];
+
+/**
+ * Why a function of the runtime has no price of its own: `fixed`, as what it does grows with nothing that a sheet makes
+ * larger; `pays`, as it is told how to pay and does so as it goes; `counted`, as the code that calls it has paid for what it
+ * goes through.
+ */
+type Unpriced = 'fixed' | 'pays' | 'counted';
+
 /**
  * What the runtime's functions cost, by the size of what they go through. The code of a table calls them by their own
- * names; each is wrapped so that it is paid for first.
+ * names; each that has a price is wrapped so that it is paid for first. Whoever adds a function to the runtime says here
+ * what it costs: without a row nothing is compiled.
  */
-export const PRICED: Readonly<Record<string, Priced>> = {
+const COSTS = {
   // Lists
   pileCards: { params: 's,p', price: 's.len[p]' },
   cardsOf: { params: 's,piles', price: '2*piles.length+faces.length' },
@@ -72,11 +86,85 @@ export const PRICED: Readonly<Record<string, Priced>> = {
   listPiece: { params: 'list,at', price: '8*list.length' },
   say: { params: 's,pieces,at,bytes', price: '20+8*pieces.length' },
   tell: { params: 'pieces,seat,at,bytes', price: '20+8*pieces.length' },
-};
+  arrange: { params: 's,from,to,at', price: 's.len[from]/8' },
+  // Without a price
+  ok: 'fixed',
+  pileName: 'fixed',
+  pileWords: 'fixed',
+  family: 'fixed',
+  member: 'fixed',
+  cell: 'fixed',
+  cellKey: 'fixed',
+  cardOf: 'fixed',
+  teamOf: 'fixed',
+  seatsOf: 'fixed',
+  nextTeam: 'fixed',
+  nextSeat: 'fixed',
+  seatsFrom: 'fixed',
+  others: 'fixed',
+  pileItem: 'fixed',
+  top: 'fixed',
+  bottom: 'fixed',
+  maskOf: 'fixed',
+  maskIn: 'fixed',
+  sees: 'fixed',
+  knows: 'fixed',
+  see: 'fixed',
+  note: 'fixed',
+  ownOnly: 'fixed',
+  cardPiece: 'fixed',
+  seatPiece: 'fixed',
+  seatsPiece: 'fixed',
+  teamPiece: 'fixed',
+  weighTexts: 'fixed',
+  chapter: 'fixed',
+  chapterTitle: 'fixed',
+  act: 'fixed',
+  word: 'fixed',
+  plural: 'fixed',
+  item: 'fixed',
+  fives: 'fixed',
+  handRanks: 'fixed',
+  lowRanks: 'fixed',
+  category: 'fixed',
+  chk: 'fixed',
+  div: 'fixed',
+  mod: 'fixed',
+  isDue: 'fixed',
+  handName: 'fixed',
+  lowName: 'fixed',
+  finish: 'fixed',
+  fault: 'fixed',
+  text: 'pays',
+  largest: 'pays',
+  eachShape: 'pays',
+  eachSet: 'pays',
+  drawSet: 'pays',
+  setsOf: 'pays',
+  dearestSet: 'pays',
+  shapeWays: 'pays',
+  bestGroups: 'pays',
+  shuffled: 'counted',
+  forget: 'counted',
+  placesOf: 'counted',
+  keySize: 'counted',
+  isSet: 'counted',
+  fill: 'counted',
+  filled: 'counted',
+  moved: 'counted',
+  turnPile: 'counted',
+} satisfies Readonly<Record<FunctionName, Priced | Unpriced>>;
 
-/** The functions of {@link PRICED} under their own names, paid for before the runtime's are called. */
+const PRICED: ReadonlyMap<string, Priced> = new Map(
+  Object.entries(COSTS).flatMap(([name, cost]): [string, Priced][] => (typeof cost === 'string' ? [] : [[name, cost]])),
+);
+
+/** Whether a function of the runtime is paid for before it is called. */
+export const isPriced = (name: string): boolean => PRICED.has(name);
+
+/** The functions that have a price under their own names, paid for before the runtime's are called. */
 export const pricedCode = (source: string): string =>
-  Object.entries(PRICED)
+  [...PRICED]
     .filter(([name]) => source.includes(`${name}(`))
     .map(([name, { params, price }]) => `function ${name}(${params}){pay((${price})|0);return $${name}(${params});}`)
     .join('\n');
