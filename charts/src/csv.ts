@@ -1,7 +1,12 @@
 import type { AuditReport, TrialFigures } from '@wily-jester/core';
 
+/** What programs for tables take for a formula: a word of somebody's sheet must not become one (OWASP, CSV injection). */
+const FORMULA = /^[=+\-@\t\r]/;
+const isNumber = (text: string): boolean => /^[+-]?\d+(\.\d+)?$/.test(text);
+
 const quoted = (value: string | number): string => {
-  const text = String(value);
+  const given = String(value);
+  const text = typeof value === 'string' && FORMULA.test(given) && !isNumber(given) ? `'${given}` : given;
   return /[",\r\n]/.test(text) ? `"${text.replace(/"/g, '""')}"` : text;
 };
 const lines = (rows: readonly (readonly (string | number)[])[]): string =>

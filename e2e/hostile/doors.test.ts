@@ -54,6 +54,26 @@ function answerTo(bytes: string, more = ''): Promise<string> {
   });
 }
 
+describe('a page of somebody else', () => {
+  it('does not shut its visitor out: a cookie that it sends along is no guess', async () => {
+    const { word } = await client.makeLogin();
+    const response = await fetch(`${service.address}/api/session`, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json', origin: service.address },
+      body: JSON.stringify({ word }),
+    });
+    const cookie = response.headers.getSetCookie()[0]?.split(';')[0] ?? '';
+    const here = place(77);
+    for (let i = 0; i < 30; i++) {
+      const foreign = await from(here, '/api/tables', { cookie, origin: 'http://elsewhere.test' });
+      expect(foreign.status).toBe(401);
+    }
+    // An unknown key from there would be refused without a look, had these been guesses.
+    expect((await from(here, '/api/tables', { authorization: 'Bearer nobody' })).status).toBe(401);
+    expect((await from(here, '/api/tables', { cookie })).status).toBe(200);
+  });
+});
+
 describe('nobody has a right', () => {
   it('for being near: the console gives no cookie, and a request without a key is a stranger', async () => {
     for (const path of ['/', '/games', '/index.html']) {

@@ -26,17 +26,18 @@ export function fromOwnPage(headers: Headers): boolean {
 
 const bearerIn = (headers: Headers): string | undefined => /^Bearer (\S+)$/i.exec(headers.authorization ?? '')?.[1];
 
-/** What a request's key may do; `null` without a key. A cookie counts only from the service's own pages. */
-export async function rightIn(headers: Headers): Promise<Right | null> {
-  const bearer = bearerIn(headers);
-  if (bearer !== undefined) return rightOf(bearer);
-  const cookie = parseCookies(headers.cookie ?? '')[COOKIE];
-  return cookie !== undefined && fromOwnPage(headers) ? rightOf(cookie) : null;
-}
+/** The console's cookie, which counts from the service's own pages alone: from others browsers send it against their user's will. */
+const cookieIn = (headers: Headers): string | undefined =>
+  fromOwnPage(headers) ? parseCookies(headers.cookie ?? '')[COOKIE] : undefined;
 
 /** The key that a request sends, and whether it is known is another matter. */
-export const keyIn = (headers: Headers): string | undefined =>
-  bearerIn(headers) ?? parseCookies(headers.cookie ?? '')[COOKIE];
+export const keyIn = (headers: Headers): string | undefined => bearerIn(headers) ?? cookieIn(headers);
+
+/** What a request's key may do; `null` without a key. A cookie counts only from the service's own pages. */
+export async function rightIn(headers: Headers): Promise<Right | null> {
+  const key = keyIn(headers);
+  return key === undefined ? null : rightOf(key);
+}
 
 /** The right of a request that needs one. @throws Problem without a key, or with an unknown one */
 export async function demandRight(request: Request): Promise<Right> {
