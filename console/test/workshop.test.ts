@@ -1,5 +1,6 @@
 import { compileSheet } from '@wily-jester/motley';
-import { describe, expect, it } from 'vitest';
+import { strToU8, zipSync } from 'fflate';
+import { describe, expect, it, vi } from 'vitest';
 import { seatedAround } from '../src/table/around';
 import { changesBetween } from '../src/workshop/changes';
 import {
@@ -47,6 +48,19 @@ describe('the files of a draft', () => {
     const { name, bytes } = zipOf(TEXTS);
     expect(name).toBe('otters-weir.zip');
     expect(await textsInFiles([new File([bytes as Uint8Array<ArrayBuffer>], name)])).toEqual(TEXTS);
+  });
+
+  it('are unpacked no further than a game has files, however many a small zip holds', async () => {
+    const long = strToU8(' '.repeat(200_000));
+    const many = Object.fromEntries(Array.from({ length: 300 }, (_, i) => [`f${i}.motley`, long]));
+    const bytes = zipSync(many);
+    expect(bytes.length).toBeLessThan(2_000_000);
+    const zip = new File([bytes as Uint8Array<ArrayBuffer>], 'many.zip');
+    const parsed = vi.spyOn(String.prototype, 'split');
+    expect(await textsInFiles([zip])).toEqual({ problem: expect.stringMatching(/two sheets|no sheet|too long/) });
+    const unpacked = parsed.mock.contexts.filter((name) => /^f\d+\.motley$/.test(String(name)));
+    parsed.mockRestore();
+    expect(unpacked).toHaveLength(40);
   });
 
   it('are refused where there is no sheet, or two, or no zip', async () => {

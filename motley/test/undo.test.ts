@@ -217,3 +217,31 @@ describe('a table that branches off another', () => {
     );
   });
 });
+
+describe('what was said', () => {
+  const peeking = (say: string): string => `game "Peek and Go Back" for 1 seat {
+    deck standard
+    pile stock face down
+    play {
+      shuffle pack
+      move all from pack to stock
+      repeat { ask seats[1] { option peek { ${say} } option stop { finish } } }
+    }
+  }`;
+  const mayTakeBack = (say: string): boolean => {
+    const table = openTable(peeking(say));
+    choose(table, 0, 'peek');
+    return table.mayUndo(0);
+  };
+
+  it('of hidden cards is not taken back: whoever heard it knows more', () => {
+    expect(mayTakeBack('say "It is {top(stock).color}."')).toBe(false);
+    expect(mayTakeBack('if top(stock).color == red { say "Warm." } else { say "Cold." }')).toBe(false);
+    expect(mayTakeBack('chapter "After {top(stock).rank}"')).toBe(false);
+  });
+
+  it('of nothing that is hidden may be taken back as ever', () => {
+    expect(mayTakeBack('say "Wren looks around."')).toBe(true);
+    expect(mayTakeBack('say "{size(stock)} are left."')).toBe(true);
+  });
+});

@@ -472,7 +472,7 @@ export class Table {
   /** What may be taken back after a person's choice. */
   private undoableAfter(next: State, seat: number): Undoable | null {
     const { game, current, undoable } = this;
-    if (!game.program.undoFree && !isClear(game, current, next)) return null;
+    if (!game.program.undoFree && !isClear(game, current, next, this.isReplaying)) return null;
     return undoableBefore(seat, current, undoable?.seat === seat ? undoable : null);
   }
 

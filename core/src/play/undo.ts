@@ -1,7 +1,21 @@
 import { CHANCES, NUMBER, OPENED } from '../machine/layout.js';
 import type { State } from '../machine/state.js';
-import { MOVED, placesOf, SHOWN, TOLD, TURNED, WIDTH } from '../machine/trace.js';
+import { CHAPTER, MOVED, placesOf, SAID, SHOWN, TOLD, TURNED, WIDTH } from '../machine/trace.js';
+import { tellingPlaces } from '../program/secrets.js';
+import type { At, Program } from '../program/types.js';
 import type { Game } from '../rules/game.js';
+
+const found = new WeakMap<Program, ReadonlySet<At>>();
+
+/** Where a program says what hangs on hidden cards. */
+function tellingIn(program: Program): ReadonlySet<At> {
+  let places = found.get(program);
+  if (!places) {
+    places = tellingPlaces(program);
+    found.set(program, places);
+  }
+  return places;
+}
 
 /** A choice that its seat may still take back: the state before it, and what may be taken back after it. */
 export interface Undoable {
@@ -35,15 +49,19 @@ export const copied = (undoable: Undoable | null): Undoable | null =>
   undoable && { ...undoable, state: undoable.state.copy(), under: copied(undoable.under) };
 
 /**
- * Whether the last step revealed nothing: no viewer saw a new card, no private message was sent, and no chance was
- * used.
+ * Whether the last step revealed nothing: no viewer saw a new card, no private message was sent, nothing was said that hangs
+ * on hidden cards, and no chance was used.
+ * @param isKept whether it is carried out again: what could be taken back before words were looked at still can
  */
-export function isClear(game: Game, before: State, after: State): boolean {
+export function isClear(game: Game, before: State, after: State, isKept: boolean): boolean {
   if (before.f[CHANCES] !== after.f[CHANCES]) return false;
   const rows = game.trace.numbers();
+  const telling = isKept ? null : tellingIn(game.program);
   for (let at = 0; at < rows.length; at += WIDTH) {
     const [kind, card = 0, , , was = 0, is = 0] = rows.slice(at, at + WIDTH);
     if (kind === SHOWN || kind === TOLD) return false;
+    if (kind === SAID && telling?.has(rows[at + 3] as At)) return false;
+    if (kind === CHAPTER && telling?.has(rows[at + 2] as At)) return false;
     if ((kind === MOVED || kind === TURNED) && card >= 0 && (is & ~was) !== 0) return false;
   }
   return true;

@@ -1,6 +1,6 @@
 /** Which expressions read hidden cards, and what a sheet keeps of them in plain values: where information flows, statically. */
 import type { Expr } from './expressions.js';
-import { eachExprIn, eachStmt } from './tree.js';
+import { blocksOf, eachExprIn, eachStmt } from './tree.js';
 import type { At, Program, Stmt } from './types.js';
 
 /** Clauses that are looked at together; `null` stands for one that is not there. */
@@ -123,6 +123,25 @@ export function keptSecrets(program: Program): KeptSecret[] {
     });
   }
   return found;
+}
+
+/** Where a sheet says something to all that hangs on hidden cards: by its words, or by what decides whether it is said. */
+export function tellingPlaces(program: Program): Set<At> {
+  const places = new Set<At>();
+  const isHidden = (pieces: Pieces): boolean => {
+    const { faces, piles } = looksAt(program, pieces, new Map());
+    return faces && piles.size > 0;
+  };
+  const walk = (body: readonly Stmt[], isInside: boolean): void => {
+    for (const s of body) {
+      const words = s.s === 'say' || s.s === 'chapter' ? [s.text] : null;
+      if (words && (isInside || isHidden(words))) places.add(s.at);
+      const decided = isInside || isHidden(conditionOf(s));
+      for (const block of blocksOf(s, program.asks)) walk(block, decided);
+    }
+  };
+  for (const { body } of program.routines) walk(body, false);
+  return places;
 }
 
 /**

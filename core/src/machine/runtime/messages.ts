@@ -74,7 +74,7 @@ export function messages(layout: StateLayout, trace: Trace, maskOf: (s: State, c
   /** Notes that a chapter begins, whose title the state holds by now. */
   const chapter = (s: State, at: At, bytes: number): void => {
     trace.said(bytes < 0 ? bytesIn(s.refs[CHAPTER_TEXT] as readonly Piece[]) : bytes, at);
-    trace.add(CHAPTER, trace.keep(s.refs[CHAPTER_TEXT]), 0, 0, 0, 0, 0);
+    trace.add(CHAPTER, trace.keep(s.refs[CHAPTER_TEXT]), at, 0, 0, 0, 0);
   };
   /** Notes that a seat's choice is carried out from here on. */
   const act = (seat: number, ask: number, option: number): void => {
