@@ -240,6 +240,14 @@ describe('what was said', () => {
     expect(mayTakeBack('chapter "After {top(stock).rank}"')).toBe(false);
   });
 
+  it('of hidden cards, and taken back under an earlier release, is played again', () => {
+    const table = openTable(peeking('say "It is {top(stock).color}."'));
+    choose(table, 0, 'peek');
+    const undo = { ask: table.openAsk, option: 'undo' };
+    expect(table.choose(0, undo)).toMatchObject({ reason: expect.stringContaining('heard of a hidden one since') });
+    expect(table.replaying(() => table.choose(0, undo))).toHaveProperty('row');
+  });
+
   it('of nothing that is hidden may be taken back as ever', () => {
     expect(mayTakeBack('say "Wren looks around."')).toBe(true);
     expect(mayTakeBack('say "{size(stock)} are left."')).toBe(true);

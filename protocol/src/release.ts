@@ -1,2 +1,2 @@
 /** The release that all parts are of: what the service, the command line and the interface say of themselves, and kept positions belong to. */
-export const RELEASE = '0.21.0';
+export const RELEASE = '0.22.0';

@@ -18,7 +18,7 @@ export interface Frozen {
   readonly state: FrozenState;
   readonly answers: readonly (readonly [number, Carried])[];
   /** What may be taken back, the last choice first. */
-  readonly undoable: readonly { readonly seat: number; readonly state: FrozenState }[];
+  readonly undoable: readonly { readonly seat: number; readonly state: FrozenState; readonly told: boolean }[];
 }
 
 export const frozenState = (state: State): FrozenState => ({ bytes: state.bytesCopied(), refs: [...state.refs] });
@@ -26,7 +26,10 @@ export const frozenState = (state: State): FrozenState => ({ bytes: state.bytesC
 /** What may be taken back, as a list. */
 export function frozenChain(undoable: Undoable | null): Frozen['undoable'] {
   const links: Frozen['undoable'][number][] = [];
-  for (let link = undoable; link; link = link.under) links.push({ seat: link.seat, state: frozenState(link.state) });
+  for (let link = undoable; link; link = link.under) {
+    const { seat, state, told } = link;
+    links.push({ seat, state: frozenState(state), told });
+  }
   return links;
 }
 
@@ -37,10 +40,10 @@ export const thawedState = (frozen: FrozenState, blank: State): State | null =>
 /** The list as a chain again; `undefined` where a state is of another form. */
 export function thawedChain(links: Frozen['undoable'], blank: () => State): Undoable | null | undefined {
   let under = null as Undoable | null;
-  for (const { seat, state } of [...links].reverse()) {
+  for (const { seat, state, told } of [...links].reverse()) {
     const thawed = thawedState(state, blank());
     if (!thawed) return undefined;
-    under = { seat, state: thawed, under, depth: (under?.depth ?? 0) + 1 };
+    under = { seat, state: thawed, under, told, depth: (under?.depth ?? 0) + 1 };
   }
   return under;
 }

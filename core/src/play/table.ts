@@ -32,7 +32,7 @@ import { type Frozen, frozenChain, frozenState, thawedChain, thawedState } from 
 import { layTable, type TableOptions } from './laid.js';
 import type { Openings } from './openings.js';
 import { type By, type Header, type Row, TIME } from './record.js';
-import { copied, isClear, type Undoable, undoableBefore, wentBack } from './undo.js';
+import { copied, hasTold, isClear, type Undoable, undoableBefore, wentBack } from './undo.js';
 
 /** A step that was carried out. */
 export interface Played {
@@ -232,7 +232,8 @@ export class Table {
 
   /** Whether a seat may take back its last choice: nobody has chosen since, and nobody saw a new card. */
   mayUndo(seat: number): boolean {
-    return this.undoable !== null && this.undoable.seat === seat;
+    const { undoable } = this;
+    return undoable?.seat === seat && (!undoable.told || this.isReplaying);
   }
 
   private undo(seat: number, ask: number): Played | Refusal {
@@ -243,11 +244,11 @@ export class Table {
         option: UNDO,
       };
     const { undoable } = this;
-    if (undoable?.seat !== seat)
+    if (!undoable || !this.mayUndo(seat))
       return {
         kind: 'illegal',
         reason:
-          'There is nothing to take back: only the last choice can be, by the seat that made it, and only while nobody has seen a new card since.',
+          'There is nothing to take back: only the last choice can be, by the seat that made it, and only while nobody has seen a new card or heard of a hidden one since.',
         option: UNDO,
       };
     const next = wentBack(this.game, this.current, undoable);
@@ -472,8 +473,9 @@ export class Table {
   /** What may be taken back after a person's choice. */
   private undoableAfter(next: State, seat: number): Undoable | null {
     const { game, current, undoable } = this;
-    if (!game.program.undoFree && !isClear(game, current, next, this.isReplaying)) return null;
-    return undoableBefore(seat, current, undoable?.seat === seat ? undoable : null);
+    if (!game.program.undoFree && !isClear(game, current, next)) return null;
+    const told = !game.program.undoFree && hasTold(game);
+    return undoableBefore(seat, current, undoable?.seat === seat ? undoable : null, told);
   }
 
   /** What viewers will be shown of a state that a step leads to, before the step counts. @throws Fault */

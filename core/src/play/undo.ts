@@ -22,6 +22,8 @@ export interface Undoable {
   readonly seat: number;
   readonly state: State;
   readonly under: Undoable | null;
+  /** Whether what was said then hangs on hidden cards: only records of earlier releases take that back. */
+  readonly told: boolean;
   /** How many there are, this one included. */
   readonly depth: number;
 }
@@ -30,9 +32,11 @@ export interface Undoable {
 const MOST_BACK = 200;
 
 /** A choice that may be taken back, before others. Far back the chain ends: each holds a state. */
-export function undoableBefore(seat: number, state: State, under: Undoable | null): Undoable {
+export function undoableBefore(seat: number, state: State, under: Undoable | null, told: boolean): Undoable {
   const depth = (under?.depth ?? 0) + 1;
-  return depth <= 2 * MOST_BACK ? { seat, state, under, depth } : { seat, state, ...nearest(under, MOST_BACK) };
+  return depth <= 2 * MOST_BACK
+    ? { seat, state, under, told, depth }
+    : { seat, state, told, ...nearest(under, MOST_BACK) };
 }
 
 /** So many of a chain, the last choices first. */
@@ -40,7 +44,8 @@ function nearest(chain: Undoable | null, most: number): Pick<Undoable, 'under' |
   const kept: Undoable[] = [];
   for (let link = chain; link && kept.length < most; link = link.under) kept.push(link);
   let under = null as Undoable | null;
-  for (const { seat, state } of kept.reverse()) under = { seat, state, under, depth: (under?.depth ?? 0) + 1 };
+  for (const { seat, state, told } of kept.reverse())
+    under = { seat, state, under, told, depth: (under?.depth ?? 0) + 1 };
   return { under, depth: kept.length + 1 };
 }
 
@@ -49,22 +54,30 @@ export const copied = (undoable: Undoable | null): Undoable | null =>
   undoable && { ...undoable, state: undoable.state.copy(), under: copied(undoable.under) };
 
 /**
- * Whether the last step revealed nothing: no viewer saw a new card, no private message was sent, nothing was said that hangs
- * on hidden cards, and no chance was used.
- * @param isKept whether it is carried out again: what could be taken back before words were looked at still can
+ * Whether the last step revealed nothing: no viewer saw a new card, no private message was sent, and no chance was
+ * used.
  */
-export function isClear(game: Game, before: State, after: State, isKept: boolean): boolean {
+export function isClear(game: Game, before: State, after: State): boolean {
   if (before.f[CHANCES] !== after.f[CHANCES]) return false;
   const rows = game.trace.numbers();
-  const telling = isKept ? null : tellingIn(game.program);
   for (let at = 0; at < rows.length; at += WIDTH) {
     const [kind, card = 0, , , was = 0, is = 0] = rows.slice(at, at + WIDTH);
     if (kind === SHOWN || kind === TOLD) return false;
-    if (kind === SAID && telling?.has(rows[at + 3] as At)) return false;
-    if (kind === CHAPTER && telling?.has(rows[at + 2] as At)) return false;
     if ((kind === MOVED || kind === TURNED) && card >= 0 && (is & ~was) !== 0) return false;
   }
   return true;
+}
+
+/** Whether something was said in the last step that hangs on hidden cards. */
+export function hasTold({ program, trace }: Game): boolean {
+  const places = tellingIn(program);
+  if (places.size === 0) return false;
+  const rows = trace.numbers();
+  for (let at = 0; at < rows.length; at += WIDTH) {
+    const place = rows[at] === SAID ? rows[at + 3] : rows[at] === CHAPTER ? rows[at + 2] : undefined;
+    if (place !== undefined && places.has(place as At)) return true;
+  }
+  return false;
 }
 
 /**
