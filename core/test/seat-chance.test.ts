@@ -100,6 +100,7 @@ describe('the chance of a table', () => {
       { fair: 'frozen', hash: toHex(frozenHash(facts, commitment, 2, gave)) },
       { fair: 'show', seat: 1, bytes: gave.shown[0] },
       { fair: 'ready', opening: toHex(opening) },
+      { fair: 'choices', at: 0, hash: '' },
     ];
     /** Binds the lines, and reads and verifies them. */
     const verdictOf = (lines: Lines) => {
@@ -149,7 +150,7 @@ describe('the chance of a table', () => {
     for (const line of ['7', 'null', '{"fair":"toString"}', '{"fair":["card"]}'])
       expect(wrongOf(`${first}\n${line}`)).toContain('says nothing of a shuffle');
     expect(wrongOf(`${first}\n{"fair":"seen","cards":-1}`)).toContain('"cards" is missing');
-    expect(wrongOf(first.replace('/2', '/1'))).toContain('its form is "wily-jester-fair/1"');
+    expect(wrongOf(first.replace('/3', '/1'))).toContain('its form is "wily-jester-fair/1"');
     expect(wrongOf(first.replace('"settings":{}', '"settings":{"a":[]}'))).toContain('"facts"');
   });
 });

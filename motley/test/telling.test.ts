@@ -37,7 +37,7 @@ describe('what a step tells', () => {
 
   it('cannot be blown up by a label: those of piles, variables and kinds are short', () => {
     const long = 'w'.repeat(201);
-    for (const top of [`pile keel "${long}" face up`, `var lock "${long}" = 0`, `kind Pace = fast "${long}" | slow`]) {
+    for (const top of [`pile keel "${long}" face up`, `var lock = 0 "${long}"`, `kind Pace = fast "${long}" | slow`]) {
       const found = problemsOf(script('finish', top)).join();
       expect(found, top).toContain('A label has at most 200 bytes, and this one has 201.');
     }
