@@ -69,6 +69,7 @@ const ENDS: Readonly<Record<string, (socket: Socket) => void>> = {
   'is reset': (socket) => socket.resetAndDestroy(),
   'is closed by half': (socket) => socket.end(),
   'is closed': (socket) => socket.destroy(),
+  'is not read any more': (socket) => void socket.pause(),
 };
 
 /** Opens a line, sends what it is to have sent, and breaks it: at once, or when an answer begins. */

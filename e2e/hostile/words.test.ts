@@ -83,7 +83,18 @@ describe('words that strangers send', () => {
     expect(opened.table.seats.map((seat) => seat.name)).toEqual(['Wr\u00e9n', 'Öttér']);
     for (const title of ['Reed\u202e Row', 'Reed\u0007 Row', `Reed ${'x'.repeat(100)}`]) {
       const source = `game "${title}" for 1 seat { deck standard play { finish } }`;
-      await expect(client.addSheet({ source }), JSON.stringify(title)).rejects.toThrow(/name/);
+      await expect(client.addSheet({ source }), JSON.stringify(title)).rejects.toThrow(/name|sign/);
+    }
+  });
+
+  it('are no titles either, nor what a window calls itself', async () => {
+    for (const sign of ['\u001b[2J', '\u202e', '\u009b']) {
+      const trial = client.openTrial({ sheet: 'Long War', games: 10, title: `over ${sign} there` });
+      await expect(trial).rejects.toMatchObject({ kind: 'malformed' });
+      const { id, number } = await client.addDraft({ sheet: 'game "X" for 1 seat { }' });
+      const texts = { sheet: 'game "X" for 1 seat { }', rehearsals: '', parts: {} };
+      const kept = client.keepDraft(id, { after: number, ...texts, window: `disk ${sign}` });
+      await expect(kept).rejects.toMatchObject({ kind: 'malformed' });
     }
   });
 

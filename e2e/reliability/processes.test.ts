@@ -193,6 +193,25 @@ describe('two processes of the service on one database', () => {
     await expect(heron.tables()).rejects.toMatchObject({ kind: 'no-key' });
   });
 
+  it('forget a page that logged out at the other one, and end its streams', async () => {
+    const sheet = 'game "Here and There" for 1 seat { deck standard play { ask seats[1] { option go { } } finish } }';
+    const { id } = await first.addDraft({ sheet });
+    const { word } = await first.makeLogin();
+    const response = await fetch(`${first.options.address}/api/session`, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify({ word }),
+    });
+    const cookie = response.headers.getSetCookie()[0]?.split(';')[0] ?? '';
+    const there = (path: string): Promise<Response> =>
+      fetch(`${second.options.address}${path}`, { headers: { cookie } });
+    expect((await there('/api/tables')).status).toBe(200);
+    const stream = await there(`/api/drafts/${id}/events`);
+    await fetch(`${first.options.address}/api/session`, { method: 'DELETE', headers: { cookie } });
+    expect(await stream.text()).toContain('have ended');
+    expect((await there('/api/tables')).status).toBe(401);
+  });
+
   it('let go of a table that the other one deletes, and of those who follow it', async () => {
     const opened = await openTwo(first);
     const { id } = opened.table;

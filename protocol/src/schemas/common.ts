@@ -30,6 +30,8 @@ export const path = { type: 'string', minLength: 1, maxLength: 80 } as const;
  * a terminal, no line ends and no halves of signs.
  */
 export const SHOWN = '^(?=\\S)[^\\p{Cc}\\p{Cf}\\p{Cs}\\p{Zl}\\p{Zp}]*$';
+/** The same where nothing at all may stand, too. */
+export const PLAIN = '^[^\\p{Cc}\\p{Cf}\\p{Cs}\\p{Zl}\\p{Zp}]*$';
 export const seatName = { type: 'string', minLength: 1, maxLength: 24, pattern: SHOWN } as const;
 export const hash = { type: 'string', pattern: '^[0-9a-f]{64}$' } as const;
 const hashes = { type: 'array', items: { anyOf: [hash, { const: '' }] }, maxItems: 12 } as const;

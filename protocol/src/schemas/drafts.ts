@@ -1,5 +1,5 @@
 /** Drafts of the workshop: texts that are being written, and how they came to be. */
-import { hash, number, SHOWN, type Wire } from './common.js';
+import { hash, number, PLAIN, SHOWN, type Wire } from './common.js';
 
 /** Longest text of a draft, in characters: as long as a sheet may be, and some more while it is being written. */
 const LONGEST = 80_000;
@@ -49,7 +49,13 @@ export const keepDraftSchema = {
     after: { ...number, description: 'The number of the draft that these texts were made from' },
     ...texts,
     anew: { type: 'boolean', description: 'What was there before stays an edition of its own, however new it is' },
-    window: { type: 'string', minLength: 1, maxLength: 60, description: "The writer's own word for itself" },
+    window: {
+      type: 'string',
+      minLength: 1,
+      maxLength: 60,
+      pattern: PLAIN,
+      description: "The writer's own word for itself",
+    },
   },
 } as const;
 export type KeepDraft = Wire<typeof keepDraftSchema>;

@@ -1,5 +1,5 @@
 /** Trials: what is tried, how far it is, and what was found. */
-import { hash, settings, type Wire } from './common.js';
+import { hash, PLAIN, settings, type Wire } from './common.js';
 
 const botName = { type: 'string', minLength: 1, maxLength: 60 } as const;
 const settingValue = { type: ['number', 'boolean', 'string'] } as const;
@@ -36,7 +36,7 @@ export const newTrialSchema = {
     compare,
     until,
     seed: { type: 'string', minLength: 1, maxLength: 80 },
-    title: { type: 'string', maxLength: 120, description: 'What was asked, in words' },
+    title: { type: 'string', maxLength: 120, pattern: PLAIN, description: 'What was asked, in words' },
   },
 } as const;
 export type NewTrial = Wire<typeof newTrialSchema>;
