@@ -48,3 +48,14 @@ describe('a slip of another language', () => {
       expect(said(sheet(play)).join()).not.toMatch(/Did you mean "?(bot|wins|stops|chip)/);
   });
 });
+
+describe('the words with which things begin', () => {
+  it('are known of every form of the grammar, those that came last too', () => {
+    const meant = (source: string): string =>
+      compileSheet(source)
+        .problems.map(({ message }) => message)
+        .join();
+    expect(meant(sheet('taly "all" 1 finish'))).toContain('Did you mean "tally"?');
+    expect(meant(sheet('finish', 'shwo seed'))).toContain('Did you mean "show"?');
+  });
+});

@@ -4,7 +4,8 @@ import { paint } from './paint.js';
 /** What our own colours are made of: no other sequence is let through, whoever wrote it. */
 // biome-ignore lint/suspicious/noControlCharactersInRegex: colours are control characters
 const COLOURS = /(\u001b\[(?:[124]|22|24|3[0-7]|39|9[0-7])m)/;
-const EACH = new RegExp(STEERING, 'g');
+/** Line ends of another system, as CSV has them (RFC 4180), are none. */
+const EACH = new RegExp(`(?!\\r\\n)${STEERING.source}`, 'g');
 
 /**
  * A text as a terminal may show it: signs that would steer it are written out, as JSON writes them, so that lines of

@@ -1,7 +1,8 @@
 import type { Program } from '@wily-jester/core';
 import { compileRehearsals } from '../compile/rehearsal.js';
 import { type Compiled, compileSheet } from '../compile/sheet.js';
-import { keywords, parse } from '../grammar/parse.js';
+import { KEYWORDS } from '../grammar/generated/words.js';
+import { parse } from '../grammar/parse.js';
 import { checkPart } from '../parts/paste.js';
 import type { Problem } from '../problems.js';
 import { CONSTANTS, FUNCTIONS } from '../symbols/builtins.js';
@@ -154,7 +155,7 @@ export class Analysis {
       throw new RenameError('Only what this sheet declares can be given another name.');
     if (!/^[A-Za-z][A-Za-z0-9_]*$/.test(name))
       throw new RenameError(`"${name}" is no name: letters and digits, a letter first.`);
-    if (keywords().includes(name)) throw new RenameError(`"${name}" is a word of the language and cannot be a name.`);
+    if (KEYWORDS.includes(name)) throw new RenameError(`"${name}" is a word of the language and cannot be a name.`);
     if (one.space === 'name' && (FUNCTIONS[name] || CONSTANTS[name]))
       throw new RenameError(`"${name}" is a name of the language's own.`);
     const taken = [this.names, ...this.others.map(({ names }) => names)].some((names) =>
@@ -203,7 +204,7 @@ export class Analysis {
       ...options.map((name): Suggestion => ({ name, kind: 'option', detail: say(name, 'option') })),
       ...declared.values(),
       ...Object.entries(FUNCTIONS).map(([name, { usage }]): Suggestion => ({ name, kind: 'function', detail: usage })),
-      ...keywords().map((name): Suggestion => ({ name, kind: 'keyword', detail: undefined })),
+      ...KEYWORDS.map((name): Suggestion => ({ name, kind: 'keyword', detail: undefined })),
     ];
   }
 

@@ -1,12 +1,9 @@
 import { nearest } from '../problems.js';
+import { DECLARATION_HEADS } from './generated/words.js';
 import { reservedWords } from './messages.js';
 
 /** The words with which a declaration of a sheet, or a rehearsal, begins: first on its line. */
-export const BEGINNINGS: ReadonlySet<string> = new Set(
-  'setting needs deck order kind pile private layout var def play routine always bot wins undo use shape rehearse'.split(
-    ' ',
-  ),
-);
+export const BEGINNINGS: ReadonlySet<string> = new Set([...DECLARATION_HEADS, 'rehearse']);
 
 /** Whether a declaration begins with these words; the first may be misspelt, for in no value two names follow each other. */
 const begins = (word: string, next: string | undefined): boolean =>

@@ -1,5 +1,6 @@
 import { LangiumParserErrorMessageProvider } from '#langium';
 import { listed, nearest } from '../problems.js';
+import { KEYWORDS } from './generated/words.js';
 
 // The parser library's own types for these hooks are not exported; these are the parts that are used.
 interface Token {
@@ -10,8 +11,8 @@ interface TokenType {
   readonly name: string;
 }
 
-/** Reserved words, read off the grammar's keywords. */
-export const reservedWords = new Set<string>();
+/** The reserved words of the language. */
+export const reservedWords: ReadonlySet<string> = new Set(KEYWORDS);
 
 const PLAIN_NAMES: Readonly<Record<string, string>> = {
   ID: 'a name',

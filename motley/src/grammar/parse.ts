@@ -1,11 +1,8 @@
 import { STEERING, signCode } from '@wily-jester/core';
 import {
-  type AstNode,
-  AstUtils,
   createDefaultCoreModule,
   createDefaultSharedCoreModule,
   EmptyFileSystem,
-  GrammarAST,
   inject,
   type LangiumCoreServices,
   type LangiumSharedCoreServices,
@@ -14,6 +11,7 @@ import { nearest, type Problem } from '../problems.js';
 import { BEGINNINGS, blanked, declarationsIn, type Stretch } from './declarations.js';
 import type { Document } from './generated/ast.js';
 import { MotleyGeneratedModule, MotleyGeneratedSharedModule } from './generated/module.js';
+import { DECLARATION_HEADS, REHEARSAL_HEADS, STATEMENT_HEADS } from './generated/words.js';
 import { DEEPEST_TREE, pastLimits } from './limits.js';
 import { PlainMessages, reservedWords } from './messages.js';
 import { slipIn } from './slips.js';
@@ -46,19 +44,7 @@ function parserServices(): LangiumCoreServices {
     },
   });
   shared.ServiceRegistry.register(services);
-  collectKeywords(services.Grammar);
   return services;
-}
-
-function collectKeywords(grammar: AstNode): void {
-  for (const node of AstUtils.streamAllContents(grammar))
-    if (GrammarAST.isKeyword(node) && /^[a-z]+$/.test(node.value)) reservedWords.add(node.value);
-}
-
-/** The reserved words of the language, in alphabetical order. */
-export function keywords(): string[] {
-  parserServices();
-  return [...reservedWords].sort();
 }
 
 const problem = (line: number, column: number, length: number, message: string): Problem => ({
@@ -170,10 +156,9 @@ const spotOf = (token: { startLine?: number; startColumn?: number; image: string
 });
 
 /** The words with which statements, options and declarations begin. */
-const HEADS: readonly string[] =
-  `shuffle pick deal move gather turn show let var if while repeat for break return say tell chapter pause score finish
-   reset ask option stuck else setting needs deck order kind pile private layout def play routine always bot wins undo use
-   shape rehearse seats settings start expect`.split(/\s+/);
+const HEADS: readonly string[] = [
+  ...new Set([...STATEMENT_HEADS, 'stuck', 'else', ...DECLARATION_HEADS, ...REHEARSAL_HEADS]),
+];
 
 /** Says it better where the place shows what was meant. */
 function explained(

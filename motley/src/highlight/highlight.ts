@@ -1,5 +1,7 @@
 /** Colours the text of a sheet without reading its grammar: light enough for any page. */
 
+import { KEYWORDS } from '../grammar/generated/words.js';
+
 /** What a piece of a sheet is. */
 export type PieceKind = 'keyword' | 'text' | 'number' | 'comment' | 'declared' | 'option' | 'value' | 'plain';
 export interface Piece {
@@ -7,14 +9,7 @@ export interface Piece {
   readonly text: string;
 }
 
-/** The reserved words of the language; a test holds this list against the grammar. */
-export const KEYWORDS: ReadonlySet<string> = new Set(
-  `about across alike all always and as aside ask asked at because beneath bot break by can card cards chapter copies counters deal deck def down each else
-  any every expect face finish finished for from game gather gets if in is joker jokers kind layout let many move needs new not note numbered of on one option
-  or order otherwise pause per pick pile plays play prefer private quick rank ranks refill refused rehearse repeat reset return reversed routine said say score
-  seat seats setting settings shape show shuffle sorted standard start starting stuck such suit suits tail tally team teams tell text then to turn undo until up
-  use var when where while wins with within`.split(/\s+/),
-);
+const WORDS: ReadonlySet<string> = new Set(KEYWORDS);
 const DECLARES = new Set(['setting', 'kind', 'pile', 'var', 'def', 'routine', 'bot', 'let']);
 const VALUES = new Set([
   'yes',
@@ -68,6 +63,6 @@ function wordKind(word: string, before: string): PieceKind {
   if (before === '.') return 'plain';
   if (DECLARES.has(before)) return 'declared';
   if (before === 'option') return 'option';
-  if (KEYWORDS.has(word)) return 'keyword';
+  if (WORDS.has(word)) return 'keyword';
   return VALUES.has(word) ? 'value' : 'plain';
 }
