@@ -127,7 +127,9 @@ describe('a table whose seats give chance', () => {
       clocks: false,
     });
     expect((await developer.gathering(gathering.table)).phase).toBe('open');
-    expect((await verdictOf(gathering.table)).checks.map(({ what }) => what)).toContain('the service alone chose');
+    expect((await verdictOf(gathering.table)).checks.map(({ what }) => what)).toContain(
+      'that no seat gave chance of its own',
+    );
     await expect(
       developer.gather({ sheet: 'Lantern Twenty-One', seats: [{ name: 'Wren' }], settings: { stake: 3 } }),
     ).rejects.toMatchObject({ kind: 'setup' });

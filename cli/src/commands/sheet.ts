@@ -128,7 +128,7 @@ function showReveals(program: Program, reveals: readonly Reveal[], file: string,
   print(
     reveals.length === 0
       ? 'It reveals nothing by how it runs: nothing that all see depends on hidden cards.'
-      : 'What all who watch may conclude from (unless the cards lie face up by then):',
+      : 'What hangs on hidden cards (unless they lie face up by then):',
   );
   for (const { line, message } of reveals)
     print(`  ${placeWords(program, file, line)} ${message}\n    ${paint.dim((lines[line - 1] ?? '').trim())}`);

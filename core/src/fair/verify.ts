@@ -267,7 +267,7 @@ export function verifyFairness(lines: readonly FairLine[]): Verdict {
   const took = [...new Set(all(lines, 'show').map(({ seat }) => seat))];
   const opening = promised && openingHash(known, promised, seats, gave);
   check(
-    took.length === 0 ? 'the service alone chose' : `what ${took.length} of ${seats} seats gave`,
+    took.length === 0 ? 'that no seat gave chance of its own' : `what ${took.length} of ${seats} seats gave`,
     promised && wrongSeats(lines, known, promised, seats, gave),
   );
   check('the shuffles follow each other, each with its promise', wrongShuffles(lines));
