@@ -10,7 +10,7 @@ import { ASK, ASKED, NUMBER, OPENED, WAIT, WAIT_EVERY, WAIT_OVER } from '../mach
 import { LENIENCE, MOST_TOLD } from '../machine/prices.js';
 import { State } from '../machine/state.js';
 import type { Budget } from '../opponents/budget.js';
-import { Thinker, type Thought } from '../opponents/thinker.js';
+import type { Thinker, Thought } from '../opponents/thinker.js';
 import type { Program } from '../program/types.js';
 import { botAnswer, clockAnswer, noClockChoice, noLineFits } from '../rules/bots.js';
 import type { Digests } from '../rules/digest.js';
@@ -32,6 +32,7 @@ import { type Frozen, frozenChain, frozenState, thawedChain, thawedState } from 
 import { layTable, type TableOptions } from './laid.js';
 import type { Openings } from './openings.js';
 import { type By, type Header, type Row, TIME } from './record.js';
+import { Thinkers } from './thinkers.js';
 import { copied, hasTold, isClear, type Undoable, undoableBefore, wentBack } from './undo.js';
 
 /** A step that was carried out. */
@@ -53,8 +54,6 @@ export interface Mark {
 }
 
 const OPENING: readonly Carried[] = [];
-/** The seed of the first seat's thinking; each seat has its own. */
-const THINKING_SEED = 20_261;
 
 /**
  * One table at play: a game, the state it stands in, and what was carried out so far. It reads no
@@ -78,7 +77,7 @@ export class Table {
   private race: { readonly ask: number; readonly seat: number } | null = null;
   private readonly pledge: Pledge | null;
   private readonly openings: Openings | null;
-  private readonly thinkers: ReadonlyMap<number, Thinker>;
+  private readonly thinkers: Thinkers;
   private before: {
     readonly state: State;
     readonly answers: ReadonlyMap<number, Carried>;
@@ -102,12 +101,11 @@ export class Table {
     this.game = laid.game;
     this.openings = laid.openings;
     this.digests = laid.digests;
-    // Its own chance: what a thinker draws tells nothing of the cards.
-    this.thinkers = new Map(thinking.map((seat) => [seat, new Thinker(this.game, seat, THINKING_SEED + seat)]));
+    this.thinkers = new Thinkers(this.game, thinking);
     this.views = new Views(this.game);
     this.current = prepare ? this.game.openWith((state) => prepare(this.game, state)) : this.game.open();
     this.opening = StepEvents.ofLastStep(this.game, OPENING);
-    if (!prepare) for (const thinker of this.thinkers.values()) thinker.remember({ kind: 'opened' }, this.current);
+    if (!prepare) this.thinkers.opened(this.current);
     this.openings?.stepped(this.opening.toJSON(), null);
     this.branchOff();
     this.shown = this.shownOf(this.current);
@@ -124,7 +122,7 @@ export class Table {
     // Earlier states hold other cards: undo would lead back to them, and what was known of them holds no more.
     if (here.length > 0) {
       this.undoable = null;
-      for (const thinker of this.thinkers.values()) thinker.clear();
+      this.thinkers.clear();
     }
     return here.length > 0;
   }
@@ -252,7 +250,7 @@ export class Table {
         option: UNDO,
       };
     const next = wentBack(this.game, this.current, undoable);
-    for (const thinker of this.thinkers.values()) thinker.clear(next);
+    this.thinkers.clear(next);
     return this.accept(
       next,
       this.shownOf(next),
@@ -297,7 +295,7 @@ export class Table {
     const ask = this.openAsk;
     if (game.program.asks[current.f[ASK] as number]?.clock?.otherwise === 'stuck') {
       const next = game.expire(current);
-      this.remembered('expire', next);
+      this.thinkers.passed(current, 'expire', next);
       const row = { seat: null, by: 'table', ask, option: TIME, args: {} } as const;
       return this.accept(next, this.shownOf(next), row, OPENING, null);
     }
@@ -316,9 +314,7 @@ export class Table {
     return this.thinkerOf(seat).think(this.current, budget);
   }
   thinkerOf(seat: number): Thinker {
-    const thinker = this.thinkers.get(seat);
-    if (!thinker) throw new Error(`seat ${seat} of this table does not think`);
-    return thinker;
+    return this.thinkers.of(seat);
   }
 
   /** Carries out what a seat's thinking comes to; `null` where it finds nothing. @throws Fault */
@@ -353,7 +349,7 @@ export class Table {
   resume(): Played {
     const ask = this.openAsk;
     const next = this.game.resume(this.current);
-    this.remembered('resume', next);
+    this.thinkers.passed(this.current, 'resume', next);
     return this.accept(
       next,
       this.shownOf(next),
@@ -361,11 +357,6 @@ export class Table {
       OPENING,
       this.game.program.undoFree ? this.undoable : null,
     );
-  }
-
-  /** Lets those who think take note of a step that nobody chose. */
-  private remembered(how: 'resume' | 'expire', next: State): void {
-    for (const thinker of this.thinkers.values()) thinker.remember({ kind: 'passed', before: this.current, how }, next);
   }
 
   /** Reverts the last step, when it could not be stored. */
@@ -394,7 +385,7 @@ export class Table {
 
   /** Returns to a saved position, earlier or later. @param mark of this table */
   goTo(mark: Mark): void {
-    for (const thinker of this.thinkers.values()) thinker.clear(mark.state);
+    this.thinkers.clear(mark.state);
     this.current = mark.state.copy();
     this.answers = new Map(mark.answers);
     this.lastAnswers = mark.lastAnswers;
@@ -456,10 +447,7 @@ export class Table {
         this.answers.clear();
       }
     } else done = [{ ...carried, label: namedBy(game.trace.numbers(), carried.label) }];
-    for (const thinker of this.thinkers.values()) {
-      thinker.note(current, next, seat, answer);
-      thinker.remember({ kind: 'chosen', before: current, seat, answer }, next);
-    }
+    this.thinkers.chosen(current, next, seat, answer);
     if (isRace && !option.aside) this.race = { ask: openAsk, seat };
     return this.accept(
       next,

@@ -1,6 +1,6 @@
 /** Which expressions read hidden cards, and what a sheet keeps of them in plain values: where information flows, statically. */
 import type { Expr } from './expressions.js';
-import { blocksOf, eachExprIn, eachStmt } from './tree.js';
+import { blocksOf, eachExprIn, eachStmt, exprsOf } from './tree.js';
 import type { At, Program, Stmt } from './types.js';
 
 /** Clauses that are looked at together; `null` stands for one that is not there. */
@@ -74,20 +74,9 @@ export function looksAt(program: Program, pieces: Pieces, taints: Taints): Looke
   return { faces, ...found };
 }
 
+const DECIDES: ReadonlySet<Stmt['s']> = new Set(['if', 'while', 'repeat', 'each']);
 /** What a statement decides by, if it decides anything. */
-function conditionOf(s: Stmt): Pieces {
-  switch (s.s) {
-    case 'if':
-    case 'while':
-      return [s.c];
-    case 'repeat':
-      return [s.until];
-    case 'each':
-      return [s.where, s.list];
-    default:
-      return [];
-  }
-}
+const conditionOf = (s: Stmt): Pieces => (DECIDES.has(s.s) ? exprsOf(s) : []);
 
 /** A plain value that is made of hidden cards, and that nobody is shown. */
 export interface KeptSecret {
