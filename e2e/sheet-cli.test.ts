@@ -77,6 +77,19 @@ describe('writing a sheet', () => {
     expect(readFileSync(join(cwd, 'out.xml'), 'utf8')).toContain('<failure message="Otter.score is 1');
   });
 
+  it('looks at the sheets among the files of a folder, not at their rehearsals', async () => {
+    const cwd = newFolder();
+    await wily(['new', 'River Nines'], { cwd });
+    const files = ['river-nines.motley', 'river-nines.rehearsal.motley'];
+    const [checked, soaked] = await Promise.all([
+      wily(['check', ...files], { cwd }),
+      wily(['soak', ...files, '--games', '3'], { cwd }),
+    ]);
+    expect([checked.code, checked.out.match(/nothing wrong/g)?.length]).toEqual([0, 1]);
+    expect([soaked.code, soaked.err]).toEqual([0, '']);
+    expect((await wily(['check', files[1] as string], { cwd })).code).toBe(1);
+  });
+
   it('takes several files, and tells build servers in their forms', async () => {
     const cwd = newFolder();
     await wily(['new', 'River Nines'], { cwd });

@@ -12,6 +12,12 @@ import { problemLines } from './show/problems.js';
 /** The name of a sheet's rehearsal file. */
 export const rehearsalsOf = (file: string): string => file.replace(/\.motley$/, '.rehearsal.motley');
 
+/** The sheets among several files, as `sheets/*.motley` names them with their rehearsals; one file alone stays what it is. */
+export const sheetsAmong = (files: readonly string[]): readonly string[] => {
+  const sheets = files.filter((file) => !file.endsWith('.rehearsal.motley'));
+  return files.length > 1 && sheets.length > 0 ? sheets : files;
+};
+
 /** What stands for standard input among files. */
 export const INPUT = '-';
 

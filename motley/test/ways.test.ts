@@ -8,6 +8,7 @@ import {
   REGULARS,
   Simulator,
   type State,
+  soak,
   Table,
 } from '@wily-jester/core';
 import { compileSheet } from '@wily-jester/motley';
@@ -238,5 +239,34 @@ describe('a bot with many ways to choose', () => {
     ]);
     expect(told('sum(cs, c => c.place)')).toEqual([]);
     expect(told('-sum(cs, c => c.place)')).toEqual([]);
+  });
+});
+
+describe('a def without parameters', () => {
+  /** In a need of a range, of values, of sets, beside another parameter, in a domain and in a list that is made of it. */
+  const OPTIONS = [
+    'bid(n: 18..264) needs n in ladder',
+    'bid(n: 18..264) needs n in ladder + []',
+    'bid(n: 1..30, m: 1..30) needs n in ladder and m in ladder',
+    'bid(c: card in hand) needs c.pips in ladder',
+    'bid(cs: 1..2 cards in hand) needs size(cs) in ladder + [1]',
+    'bid(n: 1..size(ladder)) needs n < last(ladder, 1)[1]',
+    'bid(n: 18..264 by 2) when size(ladder) == 3 needs n in ladder needs n in reversed(ladder)',
+  ];
+
+  it.each(OPTIONS)('stands for its value wherever one may stand: %s', (option) => {
+    const source = `game "Ladder" for 1 seat {
+      deck standard
+      pile hand face up
+      def ladder = [18, 20, 22]
+      play {
+        shuffle pack
+        deal 5 from pack to hand
+        repeat { ask seats[1] { option ${option} { } option stop { finish } } }
+      }
+    }`.replace('c.pips in ladder', 'c.pips + 17 in ladder');
+    const { failures, taken } = soak(programOf(source), { games: 12, seed: 3 });
+    expect(failures).toEqual([]);
+    expect(taken.bid).toBeGreaterThan(0);
   });
 });

@@ -14,7 +14,17 @@ import type { Problem, Reveal } from '@wily-jester/motley';
 import { RELEASE } from '@wily-jester/protocol';
 import type { Command } from 'commander';
 import { Exit, NO, WRONG_USE } from '../exit.js';
-import { checkText, eachFile, INPUT, inTime, partsFor, readSheet, readText, rehearsalsOf } from '../files.js';
+import {
+  checkText,
+  eachFile,
+  INPUT,
+  inTime,
+  partsFor,
+  readSheet,
+  readText,
+  rehearsalsOf,
+  sheetsAmong,
+} from '../files.js';
 import { language } from '../language.js';
 import { checkSuite, junitOf, rehearsalSuite, type Suite } from '../show/junit.js';
 import { paint } from '../show/paint.js';
@@ -63,7 +73,8 @@ interface Found {
   readonly json: object;
 }
 
-async function check(files: readonly string[], options: CheckOptions): Promise<void> {
+async function check(named: readonly string[], options: CheckOptions): Promise<void> {
+  const files = sheetsAmong(named);
   const found = await eachFile(files, (file) => checkFile(file, options));
   if (options.json) printJson(files.length === 1 ? found[0]?.json : found.map(({ json }) => json));
   if (options.junit !== undefined)

@@ -2,7 +2,7 @@ import { writeFile } from 'node:fs/promises';
 import { lineWords, type Program, type SoakReport, soak } from '@wily-jester/core';
 import type { Command } from 'commander';
 import { Exit, NO, WRONG_USE } from '../exit.js';
-import { eachFile, programIn } from '../files.js';
+import { eachFile, programIn, sheetsAmong } from '../files.js';
 import { junitOf, type Suite, soakSuite } from '../show/junit.js';
 import { paint } from '../show/paint.js';
 import { placeJson } from '../show/places.js';
@@ -57,7 +57,8 @@ function report(program: Program, file: string, options: SoakOptions, found: Soa
   );
 }
 
-async function soakFiles(files: readonly string[], options: SoakOptions): Promise<void> {
+async function soakFiles(named: readonly string[], options: SoakOptions): Promise<void> {
+  const files = sheetsAmong(named);
   const several = files.length > 1;
   const done = await eachFile(files, (file) => soakSheet(file, options, several));
   if (options.junit !== undefined) await writeFile(options.junit, junitOf(done.map(({ suite }) => suite)));

@@ -204,12 +204,12 @@ class Walk {
     // The top of a range is always there, even where the steps pass over it.
     const count = `(from${i}>to${i}?0:Math.ceil((to${i}-from${i})/by${i})+1)`;
     if (this.sink.block && i + 1 === this.last && !hasNeeds) {
-      const block = { value, at: `Math.min(to${i},from${i}+k*by${i})`, count: `m${i}` };
-      return `${find}const m${i}=${count};${this.sink.block(block, exits)}`;
+      const block = { value, at: `Math.min(to${i},from${i}+k*by${i})`, count: `many${i}` };
+      return `${find}const many${i}=${count};${this.sink.block(block, exits)}`;
     }
     const agrees = this.agrees(i, `${value}!==${given}`, 'continue;');
     return js`
-      ${find}for(${this.sink.descends ? `let k${i}=${count}-1;k${i}>=0;k${i}--` : `let k${i}=0,m${i}=${count};k${i}<m${i};k${i}++`}){
+      ${find}for(${this.sink.descends ? `let k${i}=${count}-1;k${i}>=0;k${i}--` : `let k${i}=0,many${i}=${count};k${i}<many${i};k${i}++`}){
         const ${value}=Math.min(to${i},from${i}+k${i}*by${i});
         ${agrees}${this.candidate(i, { ...exits, skip: 'continue;' })}
       }`;
