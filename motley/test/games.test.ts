@@ -342,7 +342,7 @@ describe('the generated code', () => {
     ),
   );
   const NAME =
-    /^([fkw]?d\d+_\d+[svc]?|[fk]?h\d+[svc]?|q\d+|n\d+|t\d+|w\d+|p\d+|r\d+|l\d+|a\d|m\d+|end\d+|(from|to|by|k|i|g)\d|h\d+b\d)$/;
+    /^([fkw]?d\d+_\d+[svc]?|[fk]?h\d+[svc]?|q\d+|n\d+|t\d+|w\d+|p\d+|r\d+|l\d+|a\d|m\d+|end\d+|(from|to|by|many|k|i|g)\d|h\d+b\d)$/;
 
   it.each(sheets.map((source, i) => [i, source] as const))(
     'holds nothing but generated names, numbers and operators: sheet %i',
