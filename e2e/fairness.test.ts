@@ -152,18 +152,30 @@ describe('wily verify', () => {
 });
 
 describe('what a service could make up', () => {
-  it.each(forgeries().map((forgery) => [forgery.name, forgery] as const))(
-    'is refused in both languages, with its reason: %s',
-    async (_, { lines, wrong, python: reason }) => {
-      const text = lines.map((line) => `${JSON.stringify(line)}\n`).join('');
-      const file = join(newFolder(), 'forged.ndjson');
-      writeFileSync(file, text);
-      const [ours, theirs] = await Promise.all([wily(['verify', file]), python(file)]);
-      expect([ours.code, ours.out]).toEqual([1, expect.stringMatching(wrong)]);
-      expect(ours.out).not.toContain('could choose the cards');
-      expect(theirs).toMatchObject({ code: 1, err: expect.stringMatching(reason) });
-    },
-  );
+  const fileOf = (lines: readonly FairLine[]): string => {
+    const file = join(newFolder(), 'forged.ndjson');
+    writeFileSync(file, lines.map((line) => `${JSON.stringify(line)}\n`).join(''));
+    return file;
+  };
+
+  // What ours says of each is tried without a process, in motley/test/forgeries.test.ts.
+  it('is refused in the other language too, each with its reason', async () => {
+    const all = forgeries();
+    for (let i = 0; i < all.length; i += 3)
+      await Promise.all(
+        all.slice(i, i + 3).map(async ({ name, lines, python: reason }) => {
+          expect(await python(fileOf(lines)), name).toMatchObject({ code: 1, err: expect.stringMatching(reason) });
+        }),
+      );
+  });
+
+  it('is refused at the command line, and nothing is said there of who could choose the cards', async () => {
+    for (const { lines, wrong } of forgeries().slice(0, 2)) {
+      const { code, out } = await wily(['verify', fileOf(lines)]);
+      expect([code, out]).toEqual([1, expect.stringMatching(wrong)]);
+      expect(out).not.toContain('could choose the cards');
+    }
+  });
 
   it('is not said to be excluded where nothing was checked of it: whether orders follow from what seats gave', async () => {
     const { told } = promisedGame();

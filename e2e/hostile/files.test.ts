@@ -7,7 +7,7 @@ import { newFolder, type Ran, wily } from '../setup/programs.js';
 import { ROOT } from '../setup/service.js';
 
 /** So many hostile files are given to the command line; each is a process. */
-const FILES = FULL ? 1_500 : 45;
+const FILES = FULL ? 1_500 : 24;
 /** Signs that steer a terminal or the direction of a line. */
 // biome-ignore lint/suspicious/noControlCharactersInRegex: these are the signs that are looked for
 const STEERING = /[\u0000-\u0008\u000b-\u001f\u007f-\u009f\u061c\u200e\u200f\u202a-\u202e\u2066-\u2069]/;

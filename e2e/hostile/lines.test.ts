@@ -9,7 +9,7 @@ import { newFolder, serviceProcess } from '../setup/programs.js';
 import { freshDatabase, openTwo, seatKey, until } from '../setup/service.js';
 
 /** So often each line is broken in each way: whether an error comes of it hangs on the moment. */
-const TIMES = FULL ? 200 : 12;
+const TIMES = FULL ? 200 : 6;
 
 let service: Awaited<ReturnType<typeof serviceProcess>>;
 let client: Client;
